@@ -1,0 +1,60 @@
+# Weary Cedar: `make demo` serves the app with demo data, `make test` runs all tests.
+PYTHON ?= $(shell command -v python3.11 || command -v python3)
+PORT ?= 8642
+DATA ?= data
+VENV := .venv
+STAMPS := .make
+PIP := $(VENV)/bin/python -m pip --quiet --disable-pip-version-check
+SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
+FRONTEND := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts
+
+.PHONY: setup demo test check bench types clean browser
+
+setup: $(STAMPS)/runtime $(STAMPS)/built
+
+demo: setup
+	$(VENV)/bin/weary-cedar serve --port $(PORT) --data $(DATA)
+
+test: setup $(STAMPS)/development browser
+	$(VENV)/bin/python -m pytest -c backend/pyproject.toml --rootdir backend backend/tests
+
+check: setup $(STAMPS)/development
+	$(VENV)/bin/ruff check backend
+	$(VENV)/bin/ruff format --check backend
+	$(VENV)/bin/mypy --config-file backend/pyproject.toml backend/src backend/tests
+	cd backend && ../$(VENV)/bin/lint-imports --config pyproject.toml
+	cd frontend && npx biome check . && npx tsc --noEmit
+	sh frontend/api/check-drift.sh $(VENV)/bin/weary-cedar
+
+bench: setup $(STAMPS)/development browser
+	$(VENV)/bin/python backend/bench/bench.py
+
+types: $(STAMPS)/runtime $(STAMPS)/node
+	$(VENV)/bin/weary-cedar openapi > frontend/api/openapi.json
+	cd frontend && npm run --silent types
+
+browser:
+	@command -v chromium >/dev/null || { $(SUDO) apt-get update -q && $(SUDO) apt-get install -y -q --no-install-recommends chromium; }
+
+clean:
+	rm -rf $(VENV) $(STAMPS) frontend/node_modules backend/src/weary_cedar/api/static
+
+$(STAMPS)/runtime: backend/requirements.lock backend/pyproject.toml
+	@mkdir -p $(STAMPS)
+	$(PYTHON) -m venv $(VENV) || { $(SUDO) apt-get update -q && $(SUDO) apt-get install -y -q python3-venv && $(PYTHON) -m venv $(VENV); }
+	$(PIP) install -r backend/requirements.lock
+	$(PIP) install --no-deps -e backend
+	@touch $@
+
+$(STAMPS)/development: backend/requirements-dev.lock $(STAMPS)/runtime
+	$(PIP) install -r backend/requirements-dev.lock
+	@touch $@
+
+$(STAMPS)/node: frontend/package-lock.json
+	@mkdir -p $(STAMPS)
+	cd frontend && npm ci --no-audit --no-fund
+	@touch $@
+
+$(STAMPS)/built: $(STAMPS)/node $(FRONTEND) frontend/src/api/schema.gen.ts
+	cd frontend && npm run --silent build
+	@touch $@

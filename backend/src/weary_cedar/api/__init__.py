@@ -1,0 +1,1 @@
+"""The server: plans by noun, errors as problem details, the built screens."""

@@ -1,0 +1,129 @@
+"""One place that maps the error tree to HTTP problem details (RFC 9457)."""
+
+from typing import Any
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from pydantic import BaseModel
+from starlette.exceptions import HTTPException
+
+from weary_cedar.core.errors import (
+    CannotStore,
+    EditConflict,
+    InvalidInput,
+    NotFound,
+    NothingToUndo,
+    NotReadable,
+    Problem,
+    RevisionMissing,
+    WearyCedarError,
+)
+
+MEDIA_TYPE = "application/problem+json"
+
+STATUS: dict[type[WearyCedarError], int] = {
+    NotReadable: 400,
+    NotFound: 404,
+    NothingToUndo: 409,
+    EditConflict: 412,
+    InvalidInput: 422,
+    RevisionMissing: 428,
+    CannotStore: 507,
+}
+
+
+class FieldProblem(BaseModel):
+    """Where, what was given, what would be right."""
+
+    field: str
+    value: str
+    right: str
+
+
+class Clash(BaseModel):
+    """One place that two people changed: what it was, what each made of it."""
+
+    field: str
+    base: Any = None
+    theirs: Any = None
+    yours: Any = None
+
+
+class ProblemDetails(BaseModel):
+    """RFC 9457 problem details, with the fields concerned."""
+
+    type: str = "about:blank"
+    title: str
+    status: int
+    detail: str
+    problems: list[FieldProblem] = []
+    revision: int | None = None
+    clashes: list[Clash] | None = None
+
+
+def problem_response(
+    status: int, title: str, detail: str, problems: tuple[Problem, ...] = (), **more: Any
+) -> JSONResponse:
+    """An answer of media type application/problem+json."""
+    fields = [FieldProblem(field=p.field, value=p.value, right=p.right) for p in problems]
+    body = ProblemDetails(title=title, status=status, detail=detail, problems=fields, **more)
+    return JSONResponse(body.model_dump(exclude_none=True), status, media_type=MEDIA_TYPE)
+
+
+def documented(*statuses: int) -> dict[int | str, dict[str, Any]]:
+    """OpenAPI descriptions of the problem answers that a route may give."""
+    return {
+        status: {"model": ProblemDetails, "content": {MEDIA_TYPE: {}}, "description": DESCRIPTIONS[status]}
+        for status in sorted({400, 403, 421, *statuses})
+    }
+
+
+DESCRIPTIONS = {
+    400: "Not readable",
+    403: "Refused: the write comes from another site",
+    404: "No such plan or revision",
+    409: "Nothing to undo or redo",
+    412: "Someone else changed the same thing",
+    413: "Too large",
+    415: "Not of the kind it should be",
+    421: "Refused: this server answers only on this machine",
+    422: "Something is wrong in it; every field is named",
+    428: "If-Match is missing",
+    507: "It could not be saved",
+}
+
+
+def status_of(error: WearyCedarError) -> int:
+    """HTTP status of an error of the tree: that of its nearest mapped class."""
+    return next(STATUS[kind] for kind in type(error).__mro__ if kind in STATUS)
+
+
+def install(app: FastAPI) -> None:
+    """Register the mapping."""
+
+    @app.exception_handler(WearyCedarError)
+    def _known(_request: Request, error: WearyCedarError) -> JSONResponse:
+        more = (
+            {"revision": error.revision, "clashes": error.clashes} if isinstance(error, EditConflict) else {}
+        )
+        return problem_response(status_of(error), error.title, error.detail, error.problems, **more)
+
+    @app.exception_handler(RequestValidationError)
+    def _parameters(_request: Request, error: RequestValidationError) -> JSONResponse:
+        problems = tuple(
+            Problem(
+                "/" + "/".join(str(part) for part in item["loc"]), str(item.get("input"))[:60], item["msg"]
+            )
+            for item in error.errors()
+        )
+        unreadable = any(item["type"] == "json_invalid" for item in error.errors())
+        return problem_response(
+            400 if unreadable else 422, "The request has something wrong in it", str(problems[0]), problems
+        )
+
+    @app.exception_handler(HTTPException)
+    def _http(_request: Request, error: HTTPException) -> JSONResponse:
+        answer = problem_response(error.status_code, "The request was refused", str(error.detail))
+        answer.headers.update(error.headers or {})
+        return answer

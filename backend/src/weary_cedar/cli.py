@@ -1,0 +1,130 @@
+"""The same work without a browser."""
+
+import json
+import sys
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from weary_cedar.core.errors import WearyCedarError
+from weary_cedar.core.outage import RunResult, run_outage
+from weary_cedar.core.plan import Plan, plan_schema, read_plan
+from weary_cedar.formats.series_csv import write_series
+
+LASTS, DOES_NOT_LAST, BAD_INPUT = 0, 1, 2
+
+app = typer.Typer(
+    name="weary-cedar",
+    help="Plan how portable power stations carry a house through an outage.",
+    no_args_is_help=True,
+    add_completion=False,
+    pretty_exceptions_enable=False,
+)
+
+
+def main() -> None:
+    """Run the command line; problems with input go to standard error with exit code 2."""
+    try:
+        app()
+    except WearyCedarError as error:
+        _refuse(error.detail, [str(problem) for problem in error.problems])
+
+
+def _refuse(detail: str, lines: list[str]) -> None:
+    print(detail, file=sys.stderr)
+    for line in lines:
+        if line not in detail:
+            print(f"  {line}", file=sys.stderr)
+    raise SystemExit(BAD_INPUT)
+
+
+def _plan_from(file: Path) -> Plan:
+    try:
+        text = sys.stdin.buffer.read() if str(file) == "-" else file.read_bytes()
+    except OSError as error:
+        _refuse(f"{file}: {error.strerror}; give a plan file that can be read", [])
+        raise
+    return read_plan(text)
+
+
+@app.command()
+def run(
+    plan_file: Annotated[
+        Path, typer.Argument(metavar="PLAN.json", help="A plan file, or - for standard input.")
+    ],
+    as_json: Annotated[bool, typer.Option("--json", help="Print the whole result as JSON.")] = False,
+    csv_dir: Annotated[
+        Path | None, typer.Option("--csv", metavar="DIR", help="Write the series as CSV.")
+    ] = None,
+) -> None:
+    """Run a plan's outage. Exit code 0: it lasts, 1: it does not, 2: bad input or nothing to judge."""
+    result = run_outage(_plan_from(plan_file))
+    if csv_dir is not None:
+        try:
+            write_series(result, csv_dir)
+        except OSError as error:
+            _refuse(f"{csv_dir}: {error.strerror}; give a folder that can be written", [])
+    print(result.model_dump_json(indent=1) if as_json else _in_words(result))
+    if result.verdict.status == "cannot_judge":
+        _refuse(f"{result.verdict.headline}: {result.verdict.sentence}", [])
+    raise SystemExit(LASTS if result.verdict.status == "lasts" else DOES_NOT_LAST)
+
+
+def _in_words(result: RunResult) -> str:
+    verdict = result.verdict
+    lines = [f"{verdict.headline}: {verdict.sentence}"]
+    if verdict.unsure_from and verdict.unsure_to:
+        lines.append(f"How sure: between {verdict.unsure_from:%a %H:%M} and {verdict.unsure_to:%a %H:%M}")
+    for flow, words in ((verdict.pinch, "Pinch"), (verdict.start_pinch, "Start pinch")):
+        if flow:
+            lines.append(
+                f"{words}: {flow.name}, {flow.flow:,.1f} of {flow.rating:,.1f} {flow.unit} ({flow.share:.0%})"
+            )
+    if verdict.lean_w is not None and verdict.lean_wh is not None:
+        lines.append(f"Lean: {verdict.lean_w:.0%} at the worst moment, {verdict.lean_wh:.0%} of the energy")
+    if result.ledger:
+        closed = "closes" if result.ledger.closes else "DOES NOT CLOSE"
+        lines.append(
+            f"Ledger {closed}: {result.ledger.from_battery_wh:,.0f} Wh from the cells, "
+            f"{result.ledger.loads_wh:,.0f} Wh to loads"
+        )
+    lines += [
+        f"{event.at:%a %d %b %H:%M:%S}  {event.what}" + (f" ({event.why})" if event.why else "")
+        for event in result.events
+    ]
+    return "\n".join(lines)
+
+
+@app.command()
+def schema() -> None:
+    """Print the JSON Schema of a plan file."""
+    print(json.dumps(plan_schema(), indent=1))
+
+
+@app.command()
+def openapi() -> None:
+    """Print the OpenAPI description of the server."""
+    from weary_cedar.api.app import describe
+
+    print(json.dumps(describe(), indent=1, sort_keys=True))
+
+
+@app.command()
+def serve(
+    port: Annotated[
+        int, typer.Option(min=0, max=65_535, help="Port on 127.0.0.1; 0 takes a free one.")
+    ] = 8642,
+    data: Annotated[Path, typer.Option(help="Folder of the database.")] = Path("data"),
+    reset_demo: Annotated[
+        bool, typer.Option("--reset-demo", help="Set the database aside and begin anew.")
+    ] = False,
+) -> None:
+    """Serve the app on this machine."""
+    from weary_cedar.api.serve import serve_forever
+
+    serve_forever(port, data, reset_demo)
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,1 @@
+"""The computation of the job: pure, without interface, store, clock or network."""

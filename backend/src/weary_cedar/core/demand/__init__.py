@@ -1,0 +1,7 @@
+"""How loads behave over time: each is a small machine that the run asks for its next change."""
+
+from weary_cedar.core.demand.behaviour import Behaviour, SteadyDemand
+from weary_cedar.core.demand.cycling import CyclingDemand
+from weary_cedar.core.demand.job import JobDemand
+
+__all__ = ["Behaviour", "CyclingDemand", "JobDemand", "SteadyDemand"]

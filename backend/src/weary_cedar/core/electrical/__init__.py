@@ -1,0 +1,1 @@
+"""Handbook functions: split-phase legs, conductors, voltage drop."""

@@ -1,0 +1,87 @@
+"""Everything that can go wrong with what a person gives us, as one tree with fields."""
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Problem:
+    """One thing that is wrong: where (JSON pointer), what was given, what would be right."""
+
+    field: str
+    value: str
+    right: str
+
+    def __str__(self) -> str:
+        return f"{self.field}: got {self.value}; {self.right}"
+
+
+class WearyCedarError(Exception):
+    """Root of the tree. `title` is the kind in a few words, `problems` the particulars."""
+
+    title = "Something is wrong"
+
+    def __init__(self, detail: str, problems: tuple[Problem, ...] = ()) -> None:
+        super().__init__(detail)
+        self.detail = detail
+        self.problems = problems
+
+
+class InvalidInput(WearyCedarError):
+    """Input that cannot be read or used; nothing was stored."""
+
+    title = "This cannot be used as it is"
+
+
+class NotReadable(InvalidInput):
+    """The text is not what it claims to be, for example not JSON."""
+
+    title = "This cannot be read"
+
+
+class InvalidPlan(InvalidInput):
+    """A plan document with wrong fields, or parts that contradict each other."""
+
+    title = "The plan has something wrong in it"
+
+
+class UnknownSchemaVersion(InvalidPlan):
+    """A plan file of a version that this program does not know."""
+
+    title = "This plan is of an unknown version"
+
+
+class NotFound(WearyCedarError):
+    """No such plan or revision."""
+
+    title = "Not found"
+
+
+class EditConflict(WearyCedarError):
+    """Someone else saved a change to the same part first; both versions are in `theirs`/`yours`."""
+
+    title = "Someone else changed the same thing"
+
+    def __init__(
+        self, detail: str, problems: tuple[Problem, ...], revision: int, clashes: list[dict[str, object]]
+    ) -> None:
+        super().__init__(detail, problems)
+        self.revision = revision
+        self.clashes = clashes
+
+
+class RevisionMissing(WearyCedarError):
+    """A write that does not say which revision it was made on."""
+
+    title = "The edit does not say what it was made on"
+
+
+class NothingToUndo(WearyCedarError):
+    """Undo or redo at the end of the line."""
+
+    title = "There is nothing there"
+
+
+class CannotStore(WearyCedarError):
+    """The data folder refuses: disk full, damaged database, or used by another program."""
+
+    title = "It could not be saved"

@@ -1,0 +1,195 @@
+"""Loads and circuits as the run carries them: compiled from the plan, with their state."""
+
+import math
+
+from weary_cedar.core.demand import Behaviour, CyclingDemand, JobDemand, SteadyDemand
+from weary_cedar.core.demand.cycling import default_phase
+from weary_cedar.core.electrical.split_phase import phase_load
+from weary_cedar.core.outage.calendar import Calendar
+from weary_cedar.core.plan import Cycling, Job, Load, Plan
+
+#: A compressor that stopped less than this ago starts against pressure. Common practice.
+HARD_RESTART_S = 300.0
+
+
+class ConnectedLoad:
+    """One load on a circuit that may be on, with what the run knows of it."""
+
+    __slots__ = (
+        "across",
+        "circuit",
+        "clock_since",
+        "clock_spent",
+        "demand",
+        "draw_since",
+        "draw_w",
+        "failed_at",
+        "hand_at",
+        "id",
+        "leg",
+        "load",
+        "mark",
+        "name",
+        "needs_hand",
+        "on_leg_a",
+        "on_leg_b",
+        "powered",
+        "q_per_w",
+        "rank",
+        "series",
+        "served_wh",
+        "shed_for",
+        "shed_since",
+        "stopped_at",
+        "unserved_s",
+        "unserved_since",
+    )
+
+    def __init__(self, load_id: str, load: Load, circuit: "ConnectedCircuit", demand: Behaviour) -> None:
+        self.id = load_id
+        self.load = load
+        self.name = load.name
+        self.circuit = circuit
+        self.mark = circuit.mark
+        self.across = len(circuit.legs) == 2
+        self.leg = circuit.legs[0]
+        self.on_leg_a = self.across or self.leg == "A"
+        self.on_leg_b = self.across or self.leg == "B"
+        self.q_per_w = phase_load(1.0, load.power_factor).vars
+        self.demand = demand
+        self.rank = 0
+        self.powered = False
+        self.shed_since: float | None = None
+        self.shed_for = ""
+        self.needs_hand = False
+        self.hand_at = math.inf
+        self.draw_w = 0.0
+        self.draw_since = 0.0
+        self.served_wh = 0.0
+        self.stopped_at = -math.inf
+        self.series: list[tuple[float, float]] = [(0.0, 0.0)]
+        self.unserved_since: float | None = 0.0
+        self.unserved_s = 0.0
+        self.clock_since: float | None = None
+        self.clock_spent = 0.0
+        self.failed_at: float | None = None
+
+    @property
+    def ready(self) -> bool:
+        """Whether it would have power if the output were on."""
+        return self.circuit.closed and self.shed_since is None and not self.needs_hand
+
+    def start_va(self, t: float) -> float:
+        """Apparent power of its start at `t`; harder within five minutes of stopping."""
+        if self.load.start is None:
+            return 0.0
+        hard = self.load.compressor and t - self.stopped_at < HARD_RESTART_S
+        return self.load.start.va * (self.load.restart_factor if hard else 1.0)
+
+    def draw(self, t: float, watts: float) -> None:
+        """Change what it really draws; books the energy up to now."""
+        if watts == self.draw_w:
+            return
+        self.served_wh += self.draw_w * (t - self.draw_since) / 3600.0
+        if watts == 0.0:
+            self.stopped_at = t
+        self.draw_w = watts
+        self.draw_since = t
+        if self.series[-1][0] == t:
+            self.series[-1] = (t, watts)
+        else:
+            self.series.append((t, watts))
+
+    def mind_service(self, t: float, waiting_turn: bool) -> None:
+        """Run the tolerance clock: it runs while power is wanted and missing, rests in the queue."""
+        missing = self.demand.wants and not self.powered
+        if missing and self.unserved_since is None:
+            self.unserved_since = t
+        elif not missing and self.unserved_since is not None:
+            self.unserved_s += t - self.unserved_since
+            self.unserved_since = None
+        runs = missing and not waiting_turn
+        if self.clock_since is not None and not runs:
+            self._read_clock(t)
+            self.clock_since = None
+        if runs and self.clock_since is None:
+            self.clock_since = t
+        if not missing:
+            self.clock_spent = 0.0
+
+    def _read_clock(self, t: float) -> None:
+        if self.clock_since is None:
+            return
+        tolerance_s = self.load.tolerance_s
+        total_s = self.clock_spent + t - self.clock_since
+        if total_s > tolerance_s * (1 + 1e-12) and self.failed_at is None:
+            self.failed_at = self.clock_since + max(0.0, tolerance_s - self.clock_spent)
+        self.clock_spent = total_s
+
+    def close_books(self, t: float) -> float:
+        """End of the run: book what is open; returns the seconds of an unserved stretch still open."""
+        self.served_wh += self.draw_w * (t - self.draw_since) / 3600.0
+        self.draw_since = t
+        self._read_clock(t)
+        if self.unserved_since is None:
+            return 0.0
+        open_s = t - self.unserved_since
+        self.unserved_s += open_s
+        return open_s
+
+
+class ConnectedCircuit:
+    """A circuit whose breaker may be closed in the outage."""
+
+    __slots__ = ("breaker_a", "closed", "id", "label", "legs", "loads", "mark", "most_a", "order", "queued")
+
+    def __init__(self, plan: Plan, circuit_id: str) -> None:
+        circuit = plan.circuits[circuit_id]
+        self.id = circuit_id
+        self.label = circuit.label
+        self.mark = circuit.mark
+        self.order = circuit.order
+        self.breaker_a = circuit.breaker_a
+        self.legs = plan.circuit_legs(circuit_id)
+        self.closed = False
+        self.queued = False
+        self.loads: list[ConnectedLoad] = []
+        self.most_a = 0.0
+
+    def note_current(self, leg_volts: float) -> None:
+        """Keep the greatest current seen through the breaker, in A."""
+        watts = sum(load.draw_w for load in self.loads)
+        volt_amps = math.hypot(watts, sum(load.draw_w * load.q_per_w for load in self.loads))
+        self.most_a = max(self.most_a, volt_amps / (leg_volts * len(self.legs)))
+
+
+def connect(
+    plan: Plan, panel_id: str, calendar: Calendar
+) -> tuple[list[ConnectedCircuit], list[ConnectedLoad]]:
+    """Circuits of the fed panel that are not marked off, in order of restoring, with their loads.
+
+    Rank 0 is the last to be shed: keep before room, then by order, then by id.
+    """
+    circuits = {
+        key: ConnectedCircuit(plan, key)
+        for key, circuit in sorted(plan.circuits.items())
+        if circuit.panel_id == panel_id and circuit.mark != "off"
+    }
+    for index, (key, load) in enumerate(sorted(plan.loads.items())):
+        circuit = circuits.get(load.circuit_id)
+        if circuit is not None:
+            circuit.loads.append(ConnectedLoad(key, load, circuit, _demand(load, index, calendar)))
+    ordered = sorted(circuits.values(), key=lambda c: (c.mark == "room", c.order, c.id))
+    loads = [load for circuit in ordered for load in circuit.loads]
+    for rank, connected in enumerate(loads):
+        connected.rank = rank
+    return ordered, loads
+
+
+def _demand(load: Load, index: int, calendar: Calendar) -> Behaviour:
+    spec = load.behaviour
+    if isinstance(spec, Cycling):
+        return CyclingDemand(spec, default_phase(index) if spec.phase is None else spec.phase)
+    if isinstance(spec, Job):
+        return JobDemand(spec, calendar.job_windows(spec))
+    return SteadyDemand(spec.watts)

@@ -1,0 +1,191 @@
+"""The panel schedule as electricians know it, with what each leg may have to carry."""
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from weary_cedar.core.demand import CyclingDemand, JobDemand
+from weary_cedar.core.electrical.split_phase import LegCurrents, PhaseLoad, lean, leg_currents, phase_load
+from weary_cedar.core.outage.feed_limits import feed_limits
+from weary_cedar.core.plan import Circuit, Cycling, Job, Load, Mark, Panel, Plan, leg_of_space
+
+
+class Part(BaseModel):
+    """A frozen part of the schedule."""
+
+    model_config = ConfigDict(frozen=True)
+
+
+class Cell(Part):
+    """What sits in one space: a circuit, the second pole of one, the feed breaker, or nothing."""
+
+    space: int
+    leg: str
+    kind: Literal["circuit", "second_pole", "feed", "empty"]
+    circuit_ids: tuple[str, ...] = ()
+
+
+class CircuitLoad(Part):
+    """Watts of one circuit: everything on at once, and the mean over days."""
+
+    circuit_id: str
+    legs: tuple[str, ...]
+    on_w: float
+    mean_w: float
+
+
+class LegLoad(Part):
+    """What one leg carries: marked keep, marked room, and means."""
+
+    keep_w: float
+    room_w: float
+    keep_wh_day: float
+    room_wh_day: float
+    most_a: float
+    limit_a: float | None
+    share: float | None
+
+
+class PanelSchedule(Part):
+    """One panel: rows of two spaces, circuits with their watts, legs with their sums."""
+
+    panel_id: str
+    name: str
+    rows: tuple[tuple[Cell, ...], ...]
+    circuits: dict[str, CircuitLoad]
+    legs: dict[str, LegLoad]
+    neutral_a: float
+    lean_w: float
+    lean_wh: float
+
+
+def on_watts(load: Load) -> float:
+    """Most that a load draws while running, W (a job: its heaviest step; starts apart)."""
+    spec = load.behaviour
+    if isinstance(spec, Cycling):
+        return max(spec.on_w, spec.defrost.watts if spec.defrost else 0.0)
+    if isinstance(spec, Job):
+        return max(step.watts for step in spec.steps)
+    return spec.watts
+
+
+def mean_watts(load: Load) -> float:
+    """Mean draw over days with power, W."""
+    spec = load.behaviour
+    if isinstance(spec, Cycling):
+        return CyclingDemand(spec, 0.0).mean_w()
+    if isinstance(spec, Job):
+        return JobDemand(spec, ()).mean_w()
+    return spec.watts
+
+
+def panel_schedule(plan: Plan, panel_id: str) -> PanelSchedule:
+    """Lay out a panel and add up its legs.
+
+    Args:
+        plan: the plan.
+        panel_id: one of its panels.
+
+    Returns:
+        Rows from the top, each with the left (odd) and right (even) space; legs with the sum of
+        on-watts and the Wh a day of circuits marked keep and room. A 240 V circuit counts half on
+        each leg. Lean is |A − B| / max(A, B) of keep and room together, in W and in Wh.
+
+    Raises:
+        KeyError: no such panel.
+
+    Source: common practice of the trade (odd left, even right, rows alternate legs).
+    """
+    panel = plan.panels[panel_id]
+    circuits = {key: item for key, item in plan.circuits.items() if item.panel_id == panel_id}
+    loads = {key: _circuit_load(plan, key) for key in circuits}
+    currents = _worst_currents(plan, circuits)
+    names = ("A", "B") if plan.site.split_phase else ("A",)
+    limit_a = _leg_limit_a(plan, panel_id)
+    legs = {leg: _leg_load(leg, circuits, loads, currents, limit_a) for leg in names}
+    a, b = legs["A"], legs.get("B", legs["A"])
+    return PanelSchedule(
+        panel_id=panel_id,
+        name=panel.name,
+        rows=_rows(plan, panel_id, panel),
+        circuits=loads,
+        legs=legs,
+        neutral_a=currents.neutral if plan.site.split_phase else currents.a,
+        lean_w=lean(a.keep_w + a.room_w, b.keep_w + b.room_w),
+        lean_wh=lean(a.keep_wh_day + a.room_wh_day, b.keep_wh_day + b.room_wh_day),
+    )
+
+
+def _circuit_load(plan: Plan, circuit_id: str) -> CircuitLoad:
+    loads = [load for load in plan.loads.values() if load.circuit_id == circuit_id]
+    return CircuitLoad(
+        circuit_id=circuit_id,
+        legs=plan.circuit_legs(circuit_id),
+        on_w=sum(on_watts(load) for load in loads),
+        mean_w=sum(mean_watts(load) for load in loads),
+    )
+
+
+def _worst_currents(plan: Plan, circuits: dict[str, Circuit]) -> LegCurrents:
+    sums = {"A": PhaseLoad(0.0), "B": PhaseLoad(0.0), "both": PhaseLoad(0.0)}
+    for load in plan.loads.values():
+        circuit = circuits.get(load.circuit_id)
+        if circuit is not None and circuit.mark != "off":
+            legs = plan.circuit_legs(load.circuit_id)
+            key = legs[0] if len(legs) == 1 else "both"
+            sums[key] = sums[key] + phase_load(on_watts(load), load.power_factor)
+    return leg_currents(sums["A"], sums["B"], sums["both"], plan.site.leg_volts)
+
+
+def _leg_limit_a(plan: Plan, panel_id: str) -> float | None:
+    for feed in plan.feeds.values():
+        if feed.panel_id == panel_id:
+            return feed_limits(plan, feed, plan.stations[feed.station_id]).leg_element.rating_a
+    return None
+
+
+def _leg_load(
+    leg: str,
+    circuits: dict[str, Circuit],
+    loads: dict[str, CircuitLoad],
+    currents: LegCurrents,
+    limit_a: float | None,
+) -> LegLoad:
+    def total(mark: Mark, figure: Literal["on_w", "mean_w"]) -> float:
+        return sum(
+            (loads[key].on_w if figure == "on_w" else loads[key].mean_w) / len(loads[key].legs)
+            for key, circuit in circuits.items()
+            if circuit.mark == mark and leg in loads[key].legs
+        )
+
+    most_a = currents.a if leg == "A" else currents.b
+    return LegLoad(
+        keep_w=total("keep", "on_w"),
+        room_w=total("room", "on_w"),
+        keep_wh_day=24 * total("keep", "mean_w"),
+        room_wh_day=24 * total("room", "mean_w"),
+        most_a=most_a,
+        limit_a=limit_a,
+        share=most_a / limit_a if limit_a else None,
+    )
+
+
+def _rows(plan: Plan, panel_id: str, panel: Panel) -> tuple[tuple[Cell, ...], ...]:
+    held: dict[int, tuple[Literal["circuit", "second_pole", "feed"], list[str]]] = {}
+    for key, circuit in sorted(plan.circuits.items()):
+        if circuit.panel_id == panel_id:
+            for index, space in enumerate(circuit.spaces):
+                held.setdefault(space, ("second_pole" if index else "circuit", []))[1].append(key)
+    for feed in plan.feeds.values():
+        if feed.panel_id == panel_id:
+            held.update({space: ("feed", []) for space in feed.breaker_spaces})
+
+    def cell(space: int) -> Cell:
+        kind, ids = held.get(space, ("empty", []))
+        leg = leg_of_space(space, panel.first_leg) if plan.site.split_phase else "A"
+        return Cell(space=space, leg=leg, kind=kind, circuit_ids=tuple(ids))
+
+    return tuple(
+        tuple(cell(space) for space in (2 * row + 1, 2 * row + 2) if space <= panel.spaces)
+        for row in range(panel.rows)
+    )

@@ -1,0 +1,28 @@
+"""What all nouns of a plan share."""
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+
+
+class Noun(BaseModel):
+    """A frozen, strict part of a plan: nothing extra, nothing coerced, nothing infinite."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", strict=True, allow_inf_nan=False)
+
+
+Id = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9_-]{0,39}$")]
+Name = Annotated[str, StringConstraints(min_length=1, max_length=80, strip_whitespace=True)]
+Remark = Annotated[str, StringConstraints(max_length=500)]
+
+#: Where a figure comes from; it decides how sure the result is.
+Origin = Literal["measured", "plate", "estimate", "library"]
+
+Watts = Annotated[float, Field(ge=0, le=100_000)]
+VoltAmps = Annotated[float, Field(ge=0, le=200_000)]
+WattHours = Annotated[float, Field(ge=0, le=2_000_000)]
+Amps = Annotated[float, Field(gt=0, le=1_000)]
+Seconds = Annotated[float, Field(ge=0, le=31 * 86_400)]
+Percent = Annotated[float, Field(ge=0, le=100)]
+PowerFactor = Annotated[float, Field(gt=0, le=1)]
+Metres = Annotated[float, Field(ge=0, le=500)]

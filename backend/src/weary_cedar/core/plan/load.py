@@ -1,0 +1,80 @@
+"""What uses power, and how it behaves over time."""
+
+from datetime import time
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from weary_cedar.core.plan.base import Id, Name, Noun, Origin, PowerFactor, Seconds, VoltAmps, Watts
+
+
+class Start(Noun):
+    """Inrush of a motor or heater: total apparent power while it starts, and for how long."""
+
+    va: VoltAmps
+    seconds: Annotated[float, Field(gt=0, le=30)] = 0.5
+
+
+class Steady(Noun):
+    """Always on at one power."""
+
+    kind: Literal["steady"] = "steady"
+    watts: Watts
+
+
+class Defrost(Noun):
+    """A burst on its own clock that takes the place of the cycle while it lasts."""
+
+    watts: Watts
+    seconds: Annotated[float, Field(gt=0, le=86_400)]
+    every_s: Annotated[float, Field(ge=600, le=30 * 86_400)]
+
+
+class Cycling(Noun):
+    """On for `duty` of every period: a refrigerator, a pump on a float, a dehumidifier."""
+
+    kind: Literal["cycling"] = "cycling"
+    on_w: Watts
+    duty: Annotated[float, Field(ge=0, le=1)]
+    period_s: Annotated[float, Field(ge=10, le=7 * 86_400)] = 2_400.0
+    phase: Annotated[float, Field(ge=0, lt=1)] | None = Field(
+        default=None, description="position in the cycle at the start of the outage; spread by rule if absent"
+    )
+    defrost: Defrost | None = None
+
+
+class JobStep(Noun):
+    """One stretch of a job at one power."""
+
+    watts: Watts
+    minutes: Annotated[float, Field(gt=0, le=1_440)]
+
+
+class Job(Noun):
+    """Something done at a time of day: cooking, a dishwasher, a hair dryer."""
+
+    kind: Literal["job"] = "job"
+    steps: Annotated[tuple[JobStep, ...], Field(min_length=1, max_length=24)]
+    earliest: time = Field(description="local time of day at which it begins if it can")
+    latest: time = Field(description="local time of day after which it is not begun any more")
+    daily: bool = Field(default=True, description="every day, or only the first time in the outage")
+    splittable: bool = Field(default=False, description="goes on where it stopped after a break in power")
+
+
+Behaviour = Annotated[Steady | Cycling | Job, Field(discriminator="kind")]
+
+
+class Load(Noun):
+    """One appliance or group of small ones on a circuit."""
+
+    name: Name
+    circuit_id: Id
+    behaviour: Behaviour
+    power_factor: PowerFactor = 1.0
+    power_factor_origin: Origin = "estimate"
+    start: Start | None = None
+    compressor: bool = Field(default=False, description="starts harder within 5 min of stopping")
+    restart_factor: Annotated[float, Field(ge=1, le=4)] = 1.5
+    drops_on_dip: bool = Field(default=False, description="a contactor or saw that stays off after a dip")
+    tolerance_s: Seconds = Field(default=900.0, description="how long it may be without power")
+    origin: Origin = "estimate"

@@ -1,0 +1,44 @@
+"""Where the house stands and what kind of supply it has."""
+
+from datetime import datetime, timedelta
+from typing import Annotated, Literal
+from zoneinfo import ZoneInfo, available_timezones
+
+from pydantic import AfterValidator, Field
+
+from weary_cedar.core.plan.base import Name, Noun, Remark
+
+System = Literal["split_phase_120_240", "single_phase_230"]
+
+
+def _known_zone(value: str) -> str:
+    if value not in available_timezones():
+        raise ValueError("should be an IANA time zone, for example America/Los_Angeles")
+    return value
+
+
+class Site(Noun):
+    """The house: place, time zone and supply system."""
+
+    name: Name
+    latitude: Annotated[float, Field(ge=-90, le=90)] = 45.0
+    longitude: Annotated[float, Field(ge=-180, le=180)] = 0.0
+    time_zone: Annotated[str, AfterValidator(_known_zone)] = "UTC"
+    system: System = "split_phase_120_240"
+    code_note: Remark = ""
+
+    @property
+    def leg_volts(self) -> float:
+        """Nominal volts from a leg to neutral."""
+        return 120.0 if self.system == "split_phase_120_240" else 230.0
+
+    @property
+    def split_phase(self) -> bool:
+        """Whether the house has two legs."""
+        return self.system == "split_phase_120_240"
+
+    def instant(self, start_local: datetime, offset_s: float) -> datetime:
+        """Local wall-clock time `offset_s` seconds after a local start; follows daylight saving."""
+        zone = ZoneInfo(self.time_zone)
+        utc = start_local.replace(tzinfo=zone).astimezone(ZoneInfo("UTC")) + timedelta(seconds=offset_s)
+        return utc.astimezone(zone)

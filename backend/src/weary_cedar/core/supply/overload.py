@@ -1,0 +1,85 @@
+"""What an inverter carries over its rating, and for how long."""
+
+import math
+from collections.abc import Sequence
+from itertools import pairwise
+
+from weary_cedar.core.plan.station import CurvePoint
+
+#: No overload trips faster than this, s.
+SHORTEST_S = 0.01
+
+
+class OverloadCurve:
+    """Multiples of rating against seconds, log-time between the points.
+
+    At and below the last point without a time the load is carried for ever. Between that point and
+    the first timed one, time follows the first timed segment onwards (so it stays finite). Beyond
+    the last point the last segment is continued, down to 10 ms.
+
+    Source: the interpolation is this program's; the default points are an estimate from memory.
+    """
+
+    __slots__ = ("_segments", "forever")
+
+    def __init__(self, points: Sequence[CurvePoint]) -> None:
+        self.forever = max((p.multiple for p in points if p.seconds is None), default=1.0)
+        timed = [(p.multiple, math.log(p.seconds)) for p in points if p.seconds is not None]
+        if len(timed) == 1:
+            timed.append((timed[0][0] + 1.0, math.log(SHORTEST_S)))
+        self._segments = [(m0, t0, m1, t1) for (m0, t0), (m1, t1) in pairwise(timed)]
+
+    def seconds(self, multiple: float) -> float:
+        """Time that a multiple of rating is carried, in s; infinite where it is carried for ever.
+
+        >>> from weary_cedar.core.plan.station import DEFAULT_CURVE
+        >>> round(OverloadCurve(DEFAULT_CURVE).seconds(1.28), 6)
+        10.0
+        """
+        if multiple <= self.forever or not self._segments:
+            return math.inf
+        m0, t0, m1, t1 = next((s for s in self._segments if multiple <= s[2]), self._segments[-1])
+        return max(SHORTEST_S, math.exp(t0 + (t1 - t0) * (multiple - m0) / (m1 - m0)))
+
+    def carried_multiple(self, seconds: float) -> float:
+        """Largest multiple of rating that is carried for `seconds`; never below the lasting one.
+
+        >>> from weary_cedar.core.plan.station import DEFAULT_CURVE
+        >>> round(OverloadCurve(DEFAULT_CURVE).carried_multiple(1.0), 6)
+        1.5
+        """
+        if not self._segments:
+            return math.inf
+        log_s = math.log(max(seconds, SHORTEST_S))
+        m0, t0, m1, t1 = next((s for s in self._segments if log_s >= s[3]), self._segments[-1])
+        return max(self.forever, m0 + (m1 - m0) * (log_s - t0) / (t1 - t0))
+
+
+class OverloadAccount:
+    """Fills at 1/T(m) per second over rating, empties in 60 s at or under it; full means trip."""
+
+    __slots__ = ("_curve", "_rate", "level")
+
+    EMPTIES_IN_S = 60.0
+
+    def __init__(self, curve: OverloadCurve) -> None:
+        self._curve = curve
+        self._rate = 0.0
+        self.level = 0.0
+
+    def load(self, multiple: float) -> float:
+        """Set the present multiple of rating; returns the seconds until the account is full."""
+        if multiple <= 1.0:
+            self._rate = -1.0 / self.EMPTIES_IN_S
+            return math.inf
+        carried_s = self._curve.seconds(multiple)
+        self._rate = 0.0 if carried_s == math.inf else 1.0 / carried_s
+        return (1.0 - self.level) * carried_s
+
+    def advance(self, seconds: float) -> None:
+        """Let time pass at the present multiple."""
+        self.level = min(1.0, max(0.0, self.level + self._rate * seconds))
+
+    def clear(self) -> None:
+        """Empty the account, as a reset does."""
+        self.level = 0.0

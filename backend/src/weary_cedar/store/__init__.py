@@ -1,0 +1,1 @@
+"""Plans and their revisions in SQLite."""

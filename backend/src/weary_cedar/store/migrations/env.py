@@ -1,0 +1,13 @@
+"""How Alembic reaches the database: on the connection that the store hands over."""
+
+from alembic import context
+
+from weary_cedar.store.models import Base
+
+context.configure(
+    connection=context.config.attributes["connection"],
+    target_metadata=Base.metadata,
+    render_as_batch=True,
+)
+with context.begin_transaction():
+    context.run_migrations()

@@ -1,0 +1,53 @@
+"""Tables: a plan and its line of revisions."""
+
+from datetime import UTC, datetime
+
+from sqlalchemy import DateTime, ForeignKey, Index, MetaData, String, Text
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    """Root of the tables; constraint names are fixed so that migrations can name them."""
+
+    metadata = MetaData(
+        naming_convention={
+            "ix": "ix_%(table_name)s_%(column_0_name)s",
+            "uq": "uq_%(table_name)s_%(column_0_name)s",
+            "fk": "fk_%(table_name)s_%(column_0_name)s_%(referred_table_name)s",
+            "pk": "pk_%(table_name)s",
+        }
+    )
+
+
+def now() -> datetime:
+    """The present moment in UTC."""
+    return datetime.now(UTC)
+
+
+class PlanRow(Base):
+    """One plan; `head` is the revision that is current. A deleted plan keeps its rows until purged."""
+
+    __tablename__ = "plans"
+
+    id: Mapped[str] = mapped_column(String(40), primary_key=True)
+    name: Mapped[str] = mapped_column(String(80))
+    head: Mapped[int]
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), default=now)
+    deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True), default=None)
+
+
+class RevisionRow(Base):
+    """One line of history. `undo_to` and `redo_to` are the revisions that undo and redo lead to."""
+
+    __tablename__ = "revisions"
+    __table_args__ = (Index("ix_revisions_plan_id_number", "plan_id", "number", unique=True),)
+
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
+    plan_id: Mapped[str] = mapped_column(ForeignKey("plans.id", ondelete="CASCADE"))
+    number: Mapped[int]
+    kind: Mapped[str] = mapped_column(String(20))
+    summary: Mapped[str] = mapped_column(String(300))
+    document: Mapped[str] = mapped_column(Text)
+    undo_to: Mapped[int | None] = mapped_column(default=None)
+    redo_to: Mapped[int | None] = mapped_column(default=None)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), default=now)

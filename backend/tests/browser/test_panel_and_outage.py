@@ -1,0 +1,121 @@
+"""The screens, driven as a person would."""
+
+import signal
+
+import pytest
+from conftest import Server
+from playwright.sync_api import Page, expect
+
+
+@pytest.fixture
+def panel(page: Page, server: Server) -> Page:
+    page.goto(f"{server.address}/")
+    expect(page.get_by_role("region", name="Main panel")).to_be_visible()
+    return page
+
+
+def sentence(page: Page) -> str:
+    return page.get_by_test_id("verdict-sentence").inner_text()
+
+
+def breaker(page: Page, name: str) -> object:
+    return page.get_by_role("button", name=name)
+
+
+def test_a_mark_changes_the_verdict_and_stays(panel: Page, server: Server) -> None:
+    before = sentence(panel)
+    panel.get_by_role("radiogroup", name="Mark of Bathroom").get_by_role("radio", name="keep").click()
+    expect(panel.get_by_test_id("verdict-sentence")).not_to_have_text(before)
+    expect(panel.get_by_test_id("leg-A")).to_contain_text("5,779 W")
+    after = sentence(panel)
+    panel.reload()
+    expect(panel.get_by_test_id("verdict-sentence")).to_have_text(after)
+    server.stop(signal.SIGKILL)
+    panel.goto(f"{server.start()}/plans/foothill-house/panel")
+    expect(panel.get_by_test_id("verdict-sentence")).to_have_text(after)
+    panel.get_by_role("button", name="Undo").click()
+    expect(panel.get_by_test_id("verdict-sentence")).to_have_text(before)
+    panel.get_by_role("button", name="Redo").click()
+    expect(panel.get_by_test_id("verdict-sentence")).to_have_text(after)
+
+
+def test_watts_and_duty_answer_at_once(panel: Page) -> None:
+    before = sentence(panel)
+    panel.get_by_role("button", name="Breaker 3, Gas furnace").click()
+    watts = panel.get_by_label("while on")
+    watts.fill("0.9 kW")
+    watts.press("Enter")
+    expect(panel.get_by_role("button", name="Breaker 3, Gas furnace")).to_contain_text("900 W")
+    expect(panel.get_by_test_id("verdict-sentence")).not_to_have_text(before)
+    second = sentence(panel)
+    duty = panel.get_by_label("on for")
+    duty.fill("12 %")
+    duty.press("Enter")
+    expect(panel.get_by_test_id("verdict-sentence")).not_to_have_text(second)
+    watts.fill("many")
+    watts.press("Enter")
+    expect(panel.get_by_role("alert")).to_have_text("while on: write it as 140 or 1.5 kW")
+    watts.fill("-5")
+    watts.press("Enter")
+    expect(panel.get_by_role("alert")).to_contain_text("got -5; input should be greater than or equal to 0")
+    expect(watts).to_have_value("900")
+
+
+def test_the_panel_by_keyboard(panel: Page) -> None:
+    panel.get_by_role("button", name="Breaker 1, Kitchen refrigerator").focus()
+    for key, label in [
+        ("ArrowDown", "Gas furnace"),
+        ("ArrowDown", "Well pump"),
+        ("ArrowDown", "Kitchen counter left"),
+        ("ArrowRight", "Lights downstairs"),
+        ("ArrowUp", "Home office"),
+        ("ArrowUp", "Garage freezer"),
+        ("ArrowLeft", "Well pump"),
+    ]:
+        panel.keyboard.press(key)
+        expect(panel.locator(":focus")).to_contain_text(label)
+    panel.keyboard.press("o")
+    expect(panel.locator(":focus")).to_have_attribute(
+        "aria-label", "Breaker 5 and 7, Well pump, 20 A, both legs, off, 1,150 W"
+    )
+    panel.keyboard.press("Control+z")
+    expect(panel.locator(":focus")).to_have_attribute(
+        "aria-label", "Breaker 5 and 7, Well pump, 20 A, both legs, keep, 1,150 W"
+    )
+
+
+def test_outage_strip_reads_out_the_moment(panel: Page) -> None:
+    panel.get_by_role("link", name="Outage").click()
+    strip = panel.get_by_role("slider", name="Moment of the outage")
+    strip.focus()
+    panel.keyboard.press("Home")
+    moment = panel.get_by_test_id("moment")
+    expect(moment).to_contain_text("Tue 13 Oct 18:00")
+    expect(moment).to_contain_text("100 % charged")
+    expect(moment).to_contain_text("Nothing draws power.")
+    panel.keyboard.press("PageDown")
+    expect(moment).to_contain_text("Tue 13 Oct 18:15")
+    panel.keyboard.press("Shift+ArrowRight")
+    expect(moment).to_contain_text("Tue 13 Oct 19:15")
+    expect(moment).to_contain_text("lights downstairs 85 W")
+    panel.get_by_role("button", name="The station is empty").click()
+    expect(moment).to_contain_text("3 % charged")
+    expect(panel.get_by_test_id("ledger")).to_contain_text("The ledger closes")
+
+
+def test_outage_can_be_changed(panel: Page) -> None:
+    panel.get_by_role("link", name="Outage").click()
+    length = panel.get_by_label("lasts")
+    length.fill("12 h")
+    length.press("Enter")
+    expect(panel.get_by_test_id("verdict")).to_have_attribute("data-status", "lasts")
+    charge = panel.get_by_label("charge of 6 kW station at the start")
+    charge.fill("20")
+    charge.press("Enter")
+    expect(panel.get_by_test_id("verdict")).to_have_attribute("data-status", "does_not_last")
+    start = panel.get_by_label("starts", exact=True)
+    start.fill("2026-12-24T07:30")
+    start.press("Enter")
+    expect(panel.get_by_test_id("events")).to_contain_text("Thu 24 Dec 07:30")
+    panel.reload()
+    expect(panel.get_by_label("starts", exact=True)).to_have_value("2026-12-24T07:30")

@@ -1,0 +1,101 @@
+"""Shared: a store on an empty folder, a client of the API, a running server, a browser."""
+
+import os
+import re
+import signal
+import subprocess
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+from hypothesis import HealthCheck, settings
+
+from weary_cedar.api.app import make_app
+from weary_cedar.demo import demo_plan
+from weary_cedar.store.database import DataFolder
+from weary_cedar.store.plans import PlanStore
+
+settings.register_profile("here", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("here")
+
+CHROMIUM = "/usr/bin/chromium"
+FLAGS = [
+    "--headless",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+
+@pytest.fixture
+def folder(tmp_path: Path) -> Iterator[DataFolder]:
+    data = DataFolder(tmp_path / "data")
+    data.open()
+    yield data
+    data.close()
+
+
+@pytest.fixture
+def store(folder: DataFolder) -> PlanStore:
+    assert folder.engine is not None
+    return PlanStore(folder.engine)
+
+
+@pytest.fixture
+def client(folder: DataFolder, store: PlanStore) -> TestClient:
+    """A client of the API with the demo plan at /api/plans/foothill-house."""
+    assert folder.engine is not None
+    store.create(demo_plan())
+    return TestClient(
+        make_app(folder.engine), base_url="http://127.0.0.1:8642", raise_server_exceptions=False
+    )
+
+
+class Server:
+    """A server process on a free port; stopped by its own id."""
+
+    def __init__(self, data: Path) -> None:
+        self.data = data
+        self.process: subprocess.Popen[str] | None = None
+        self.address = ""
+
+    def start(self, *options: str) -> str:
+        command = [sys.executable, "-m", "weary_cedar.cli", "serve", "--port", "0", "--data", str(self.data)]
+        self.process = subprocess.Popen([*command, *options], stdout=subprocess.PIPE, text=True)
+        assert self.process.stdout is not None
+        found = re.search(r"http://\S+", self.process.stdout.readline())
+        assert found, "the server did not say where it is"
+        self.address = found[0]
+        return self.address
+
+    def stop(self, sign: int = signal.SIGTERM) -> None:
+        if self.process is not None and self.process.poll() is None:
+            os.kill(self.process.pid, sign)
+            self.process.wait(20)
+        if self.process is not None and self.process.stdout is not None:
+            self.process.stdout.close()
+
+
+@pytest.fixture
+def server(tmp_path: Path) -> Iterator[Server]:
+    running = Server(tmp_path / "served")
+    running.start()
+    yield running
+    running.stop()
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args() -> dict[str, Any]:
+    return {"executable_path": CHROMIUM, "args": FLAGS}
+
+
+@pytest.fixture
+def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]:
+    return {**browser_context_args, "viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}

@@ -1,0 +1,127 @@
+"""Reading a plan: what is wrong is named with field, value and what would be right."""
+
+import copy
+import json
+from typing import Any
+
+import pytest
+from builders import circuit, cycling, house, load, steady
+
+from weary_cedar.core.errors import InvalidPlan, NotReadable, UnknownSchemaVersion
+from weary_cedar.core.plan import leg_of_space, plan_schema, read_plan
+from weary_cedar.demo import demo_plan
+
+GOOD = house(
+    {"fridge": circuit([1]), "well": circuit([5, 7])},
+    {"fridge": load("fridge", cycling(120, 0.4, 2400)), "lamp": load("fridge", steady(10))},
+)
+
+
+def with_value(pointer: str, value: Any) -> dict[str, Any]:
+    document = copy.deepcopy(GOOD)
+    *path, last = pointer.split("/")[1:]
+    place: Any = document
+    for key in path:
+        place = place[key]
+    place[last] = value
+    return document
+
+
+@pytest.mark.parametrize(
+    ("pointer", "value", "field", "given", "right"),
+    [
+        (
+            "/loads/lamp/behaviour/watts",
+            -5,
+            "/loads/lamp/behaviour/watts",
+            "-5",
+            "greater than or equal to 0",
+        ),
+        ("/loads/lamp/behaviour/watts", "10", "/loads/lamp/behaviour/watts", '"10"', "valid number"),
+        ("/loads/lamp/behaviour/kind", "odd", "/loads/lamp/behaviour", "odd", "'steady', 'cycling', 'job'"),
+        ("/loads/lamp/behaviour", None, "/loads/lamp/behaviour", "nothing", "be an object"),
+        ("/loads/lamp/circuit_id", "attic", "/loads/lamp/circuit_id", '"attic"', "id of a circuit"),
+        ("/circuits/fridge/mark", "maybe", "/circuits/fridge/mark", '"maybe"', "'keep', 'room' or 'off'"),
+        ("/circuits/fridge/spaces", [2], "/feeds/feed/breaker_spaces", "space 2", "choose a free space"),
+        ("/circuits/fridge/spaces", [5], "/circuits/well/spaces", "space 5", "taken by “space 1”"),
+        ("/circuits/fridge/spaces", [25], "/circuits/fridge/spaces", "25", "spaces 1 to 24"),
+        ("/circuits/fridge/spaces", [9, 10], "/circuits/fridge/spaces", "[9, 10]", "two spaces of one side"),
+        ("/circuits/fridge/colour", "red", "/circuits/fridge/colour", '"red"', "not permitted"),
+        ("/site/time_zone", "Mars/Base", "/site/time_zone", '"Mars/Base"', "IANA time zone"),
+        ("/outage/start_local", "2026-01-12T00:00:00Z", "/outage/start_local", "00Z", "without an offset"),
+        (
+            "/feeds/feed/receptacle_id",
+            "none",
+            "/feeds/feed/receptacle_id",
+            '"none"',
+            "receptacle of that station",
+        ),
+        ("/strategy/recovery_off", ["attic"], "/strategy/recovery_off/0", '"attic"', "id of a circuit"),
+        (
+            "/outage/incidents",
+            {"a": {"kind": "door_open", "at_s": 0, "for_s": 9}},
+            "/load_id",
+            "nothing",
+            "which load's door",
+        ),
+        (
+            "/stations/unit/overload_curve",
+            [{"multiple": 1.5, "seconds": 1}, {"multiple": 1.2, "seconds": 9}],
+            "/stations/unit/overload_curve",
+            "[1.5, 1.2]",
+            "rise",
+        ),
+    ],
+)
+def test_wrong_field_is_named(pointer: str, value: Any, field: str, given: str, right: str) -> None:
+    with pytest.raises(InvalidPlan) as refused:
+        read_plan(with_value(pointer, value))
+    problem = next(p for p in refused.value.problems if p.field.endswith(field))
+    assert given in problem.value
+    assert right in problem.right
+
+
+@pytest.mark.parametrize(
+    "text", ["", "{", "[1]", "null", '{"schema_version": NaN}', "[" * 100_000, b"\xff\xfe{"]
+)
+def test_what_is_no_json_object(text: str | bytes) -> None:
+    with pytest.raises(NotReadable):
+        read_plan(text)
+
+
+@pytest.mark.parametrize("version", [None, 0, 2, "1", True])
+def test_unknown_version(version: Any) -> None:
+    with pytest.raises(UnknownSchemaVersion, match="version"):
+        read_plan({**GOOD, "schema_version": version})
+
+
+def test_reading_what_was_written_is_the_identity() -> None:
+    for plan in (read_plan(GOOD), demo_plan()):
+        written = json.dumps(plan.model_dump(mode="json", exclude_none=True))
+        again = read_plan(written)
+        assert again == plan
+        assert json.dumps(again.model_dump(mode="json", exclude_none=True)) == written
+
+
+def test_schema_names_itself() -> None:
+    schema = plan_schema()
+    assert schema["$id"] == "urn:weary-cedar:plan:1"
+    assert schema["properties"]["schema_version"]["const"] == 1
+    assert {"Circuit", "Load", "Station", "Feed", "Outage"} <= set(schema["$defs"])
+
+
+def test_tandem_halves_share_a_space() -> None:
+    document = copy.deepcopy(GOOD)
+    document["circuits"]["a"] = circuit([9], half="upper")
+    document["circuits"]["b"] = circuit([9], half="lower")
+    assert read_plan(document).circuit_legs("a") == ("A",)
+    document["circuits"]["c"] = circuit([9])
+    with pytest.raises(InvalidPlan, match="taken"):
+        read_plan(document)
+
+
+def test_legs_of_spaces() -> None:
+    assert [leg_of_space(n) for n in range(1, 9)] == list("AABBAABB")
+    assert leg_of_space(1, "B") == "B"
+    with pytest.raises(ValueError, match="from 1"):
+        leg_of_space(0)

@@ -1,0 +1,81 @@
+"""The command line: the same answers without a browser."""
+
+import csv
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from builders import one_load, steady
+
+from weary_cedar.core.outage import run_outage
+from weary_cedar.demo import demo_plan
+
+
+def cedar(*arguments: str, given: str = "") -> subprocess.CompletedProcess[str]:
+    command = [sys.executable, "-m", "weary_cedar.cli", *arguments]
+    return subprocess.run(command, capture_output=True, text=True, input=given, check=False, timeout=60)
+
+
+def test_run_in_words_and_exit_codes(tmp_path: Path) -> None:
+    file = tmp_path / "plan.json"
+    file.write_text(json.dumps(one_load(steady(50))))
+    lasts = cedar("run", str(file))
+    assert (lasts.returncode, lasts.stderr) == (0, "")
+    assert lasts.stdout.startswith("Lasts: the whole 48 h, 53 % left at the end\n")
+    assert "Ledger closes" in lasts.stdout
+    does_not = cedar("run", "-", given=json.dumps(one_load(steady(500))))
+    assert does_not.returncode == 1
+    assert does_not.stdout.startswith(
+        "Does not last: 10 h of 48 h, until Mon 12 Jan 10:29: only is the first to go"
+    )
+
+
+def test_whole_result_and_series(tmp_path: Path) -> None:
+    given = demo_plan().model_dump_json(exclude_none=True)
+    answer = cedar("run", "-", "--json", "--csv", str(tmp_path / "out"), given=given)
+    expected = run_outage(demo_plan())
+    assert json.loads(answer.stdout) == json.loads(expected.model_dump_json())
+    with (tmp_path / "out" / "legs.csv").open() as file:
+        rows = list(csv.DictReader(file))
+    assert len(rows) == len(expected.series.t_s)
+    assert float(rows[-1]["stored_wh"]) == expected.series.stored_wh[-1]
+    assert {path.name for path in (tmp_path / "out").iterdir()} == {"legs.csv", "loads.csv", "events.csv"}
+
+
+@pytest.mark.parametrize(
+    ("text", "told"),
+    [
+        ("not json", ["This is not JSON"]),
+        ('{"schema_version": 9}', ["/schema_version", "9", "version 1"]),
+        ('{"schema_version": 1, "name": 5}', ["/name", "5", "valid string", "/outage"]),
+        (
+            json.dumps(one_load(steady(-1))),
+            ["/loads/only/behaviour/watts", "-1", "greater than or equal to 0"],
+        ),
+        (json.dumps({**one_load(steady(1)), "feeds": {}}), ["Cannot judge yet", "no feed"]),
+    ],
+)
+def test_bad_input_names_field_value_and_right(text: str, told: list[str]) -> None:
+    refused = cedar("run", "-", given=text)
+    assert refused.returncode == 2
+    for words in told:
+        assert words in refused.stderr
+
+
+def test_missing_file_and_schema(tmp_path: Path) -> None:
+    missing = cedar("run", str(tmp_path / "none.json"))
+    assert missing.returncode == 2
+    assert "none.json" in missing.stderr
+    assert json.loads(cedar("schema").stdout)["$id"] == "urn:weary-cedar:plan:1"
+
+
+def test_port_in_use_and_folder_in_use(tmp_path: Path, server: "object") -> None:
+    address, data = server.address, server.data  # type: ignore[attr-defined]
+    taken = cedar("serve", "--port", address.rsplit(":", 1)[1], "--data", str(tmp_path / "other"))
+    assert taken.returncode == 2
+    assert "a port that is free" in taken.stderr
+    second = cedar("serve", "--port", "0", "--data", str(data))
+    assert second.returncode == 2
+    assert "another server uses it" in second.stderr

@@ -1,0 +1,144 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { createContext, type ReactNode, useContext, useMemo, useState } from "react";
+import { answer, client, type Plan, type PlanView, Refused } from "./client";
+import { mergePatch } from "./patch";
+
+type Patch = Record<string, unknown>;
+
+interface Conflict {
+  patch: Patch;
+  refused: Refused;
+}
+
+interface PlanDesk {
+  view: PlanView;
+  /** Edit by giving the plan as it should be; saved by itself. */
+  edit: (change: (plan: Plan) => Plan) => void;
+  undo: () => void;
+  redo: () => void;
+  /** Bring an older revision back, as a new one. */
+  restore: (revision: number) => void;
+  saving: boolean;
+  problem: Refused | null;
+  dismiss: () => void;
+  conflict: Conflict | null;
+  settle: (whose: "mine" | "theirs") => void;
+}
+
+const Desk = createContext<PlanDesk | null>(null);
+
+export function useDesk(): PlanDesk {
+  const desk = useContext(Desk);
+  if (!desk) throw new Error("outside a plan");
+  return desk;
+}
+
+const match = (revision: number) => ({ "if-match": `"${revision}"` });
+
+export function PlanDeskProvider({ planId, children }: { planId: string; children: ReactNode }) {
+  const queries = useQueryClient();
+  const [problem, setProblem] = useState<Refused | null>(null);
+  const [conflict, setConflict] = useState<Conflict | null>(null);
+  const key = useMemo(() => ["plan", planId] as const, [planId]);
+  const path = { plan_id: planId };
+  const current = () => queries.getQueryData<PlanView>(key) as PlanView;
+  const query = useQuery({
+    queryKey: key,
+    queryFn: () => answer(client.GET("/api/plans/{plan_id}", { params: { path } })),
+  });
+
+  const taken = (view: PlanView) => {
+    queries.setQueryData(key, view);
+    setProblem(null);
+    void queries.invalidateQueries({ queryKey: ["history", planId] });
+  };
+  const refused = (error: unknown, patch?: Patch) => {
+    const told =
+      error instanceof Refused ? error : new Refused(0, { title: "", status: 0, detail: String(error) });
+    if (told.status === 412 && patch && told.problem.clashes?.length) setConflict({ patch, refused: told });
+    else setProblem(told);
+    void queries.invalidateQueries({ queryKey: key });
+  };
+
+  const save = useMutation({
+    scope: { id: planId },
+    mutationFn: ({ patch, base }: { patch: Patch; base?: number }) =>
+      answer(
+        client.PATCH("/api/plans/{plan_id}", {
+          params: { path, header: match(base ?? current().revision) },
+          body: patch as never,
+          headers: { "Content-Type": "application/merge-patch+json" },
+        }),
+      ),
+    onSuccess: taken,
+    onError: (error, { patch }) => refused(error, patch),
+  });
+  const step = useMutation({
+    scope: { id: planId },
+    mutationFn: (way: "undo" | "redo" | number) => {
+      const header = match(current().revision);
+      if (way === "undo")
+        return answer(client.POST("/api/plans/{plan_id}/undo", { params: { path, header } }));
+      if (way === "redo")
+        return answer(client.POST("/api/plans/{plan_id}/redo", { params: { path, header } }));
+      const params = { path: { ...path, number: way }, header };
+      return answer(client.POST("/api/plans/{plan_id}/revisions/{number}/restore", { params }));
+    },
+    onSuccess: taken,
+    onError: (error) => refused(error),
+  });
+
+  if (query.isPending) return <p className="p-6 text-faint">Opening the plan…</p>;
+  if (query.isError)
+    return (
+      <p role="alert" className="p-6 text-stop">
+        {query.error.message}
+      </p>
+    );
+  const view = query.data;
+
+  const edit = (change: (plan: Plan) => Plan) => {
+    const before = current();
+    const after = change(before.plan);
+    const patch = mergePatch(before.plan as Patch, after as Patch);
+    if (Object.keys(patch).length === 0) return;
+    queries.setQueryData(key, { ...before, plan: after });
+    save.mutate({ patch });
+  };
+  const settle = (whose: "mine" | "theirs") => {
+    if (conflict && whose === "mine") {
+      const base = conflict.refused.problem.revision ?? current().revision;
+      save.mutate({ patch: conflict.patch, base });
+    }
+    setConflict(null);
+  };
+
+  return (
+    <Desk.Provider
+      value={{
+        view,
+        edit,
+        undo: () => step.mutate("undo"),
+        redo: () => step.mutate("redo"),
+        restore: (revision) => step.mutate(revision),
+        saving: save.isPending || step.isPending,
+        problem,
+        dismiss: () => setProblem(null),
+        conflict,
+        settle,
+      }}
+    >
+      {children}
+    </Desk.Provider>
+  );
+}
+
+/** The whole run of the plan as it stands; follows every edit. */
+export function useRun() {
+  const { view } = useDesk();
+  return useQuery({
+    queryKey: ["run", view.id, view.revision],
+    queryFn: () => answer(client.GET("/api/plans/{plan_id}/run", { params: { path: { plan_id: view.id } } })),
+    placeholderData: (previous) => previous,
+  });
+}

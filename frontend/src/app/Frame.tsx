@@ -1,0 +1,148 @@
+import { History, Redo2, Undo2 } from "lucide-react";
+import { useEffect } from "react";
+import { Link, NavLink, Outlet, useParams } from "react-router";
+import { PlanDeskProvider, useDesk } from "../api/plan";
+import { ConflictDialog } from "./ConflictDialog";
+import { usePalette } from "./palette";
+import { VerdictLine } from "./VerdictLine";
+
+/** What surrounds every screen of a plan: where you are, the verdict, undo. */
+export function Frame() {
+  const { planId = "" } = useParams();
+  return (
+    <PlanDeskProvider key={planId} planId={planId}>
+      <a
+        href="#work"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-20 focus:bg-paper focus:p-2 focus:text-cedar"
+      >
+        Skip to the work
+      </a>
+      <header className="sticky top-0 z-10 bg-paper">
+        <TopLine />
+        <VerdictLine />
+      </header>
+      <main id="work" tabIndex={-1} className="mx-auto max-w-[1360px] px-5 pt-3 pb-10 outline-none">
+        <Told />
+        <Outlet />
+      </main>
+      <ConflictDialog />
+    </PlanDeskProvider>
+  );
+}
+
+const SCREENS = [
+  ["panel", "Panel"],
+  ["outage", "Outage"],
+] as const;
+
+function TopLine() {
+  const { view, undo, redo, saving } = useDesk();
+  useUndoKeys();
+  return (
+    <div className="mx-auto flex max-w-[1360px] flex-wrap items-center gap-x-5 gap-y-1 px-5 pt-2">
+      <Link to="/plans" className="font-semibold text-cedar" title="All plans">
+        Weary Cedar
+      </Link>
+      <span className="font-semibold">{view.plan.name}</span>
+      <nav aria-label="Screens" className="flex gap-4">
+        {SCREENS.map(([to, label]) => (
+          <NavLink
+            key={to}
+            to={`/plans/${view.id}/${to}`}
+            className={({ isActive }) =>
+              `border-b-2 px-1 py-1 ${isActive ? "border-cedar font-semibold" : "border-transparent hover:border-rule"}`
+            }
+          >
+            {label}
+          </NavLink>
+        ))}
+      </nav>
+      <span className="ml-auto text-faint" role="status" data-testid="saved">
+        {saving
+          ? "Saving…"
+          : `Saved ${new Date(view.saved_at).toLocaleTimeString([], { timeStyle: "short" })}`}
+      </span>
+      <div className="flex items-center gap-1">
+        <button
+          type="button"
+          className="act"
+          onClick={undo}
+          disabled={!view.can_undo && !saving}
+          aria-label="Undo"
+        >
+          <Undo2 size={16} aria-hidden />
+        </button>
+        <button type="button" className="act" onClick={redo} disabled={!view.can_redo} aria-label="Redo">
+          <Redo2 size={16} aria-hidden />
+        </button>
+        <Link to={`/plans/${view.id}/history`} className="act inline-flex items-center" aria-label="History">
+          <History size={16} aria-hidden />
+        </Link>
+        <PaletteChoice />
+      </div>
+    </div>
+  );
+}
+
+function PaletteChoice() {
+  const [palette, setPalette] = usePalette();
+  return (
+    <label className="ml-2 text-faint">
+      <span className="sr-only">Palette</span>
+      <select
+        className="field"
+        value={palette}
+        onChange={(event) => setPalette(event.target.value as typeof palette)}
+      >
+        <option value="system">as the system</option>
+        <option value="day">day</option>
+        <option value="night">night</option>
+      </select>
+    </label>
+  );
+}
+
+function useUndoKeys() {
+  const { undo, redo, view, saving } = useDesk();
+  useEffect(() => {
+    const pressed = (event: KeyboardEvent) => {
+      const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement;
+      if (typing || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
+      event.preventDefault();
+      if (event.shiftKey && view.can_redo) redo();
+      else if (!event.shiftKey && (view.can_undo || saving)) undo();
+    };
+    window.addEventListener("keydown", pressed);
+    return () => window.removeEventListener("keydown", pressed);
+  }, [undo, redo, view, saving]);
+}
+
+function Told() {
+  const { problem, dismiss, view } = useDesk();
+  if (problem)
+    return (
+      <div role="alert" className="mb-3 flex items-start gap-4 border-l-4 border-stop py-1 pl-3">
+        <div>
+          <strong>{problem.problem.title}.</strong> Nothing was changed; the plan is as it was saved.
+          <ul className="mt-1">
+            {(problem.problem.problems ?? []).map((item) => (
+              <li key={item.field}>
+                {item.field.split("/").slice(-2).join(" · ")}: got {item.value}; {item.right}
+              </li>
+            ))}
+            {(problem.problem.problems ?? []).length === 0 && <li>{problem.problem.detail}</li>}
+          </ul>
+        </div>
+        <button type="button" className="act ml-auto" onClick={dismiss}>
+          Close
+        </button>
+      </div>
+    );
+  if (view.merged)
+    return (
+      <p role="status" className="mb-3 border-l-4 border-rule pl-3 text-faint">
+        Someone else saved a change to other things meanwhile. Both are in the plan.
+      </p>
+    );
+  return null;
+}

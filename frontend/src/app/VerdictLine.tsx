@@ -1,0 +1,49 @@
+import { CircleCheck, CircleHelp, OctagonAlert } from "lucide-react";
+import { Link } from "react-router";
+import { useDesk } from "../api/plan";
+import { moment } from "../ui/format";
+
+const SIGNS = {
+  lasts: [CircleCheck, "text-good"],
+  does_not_last: [OctagonAlert, "text-stop"],
+  cannot_judge: [CircleHelp, "text-caution"],
+} as const;
+
+/** Does it last, until when, what is the pinch: on every screen, each part a link to its cause. */
+export function VerdictLine() {
+  const { view, saving } = useDesk();
+  const verdict = view.verdict;
+  const zone = view.plan.site.time_zone;
+  const [Sign, colour] = SIGNS[verdict.status];
+  const to = `/plans/${view.id}`;
+  const pinch = verdict.pinch;
+  const start = verdict.start_pinch;
+  return (
+    <div className={`border-b border-rule transition-opacity ${saving ? "opacity-60" : ""}`}>
+      <section
+        aria-label="Verdict"
+        data-testid="verdict"
+        data-status={verdict.status}
+        className="mx-auto flex max-w-[1360px] flex-wrap items-baseline gap-x-6 gap-y-0.5 px-5 pt-1 pb-2"
+        aria-live="polite"
+      >
+        <Link to={`${to}/outage`} className="flex items-baseline gap-2 text-[1.05rem] hover:text-cedar">
+          <Sign size={18} aria-hidden className={`self-center ${colour}`} />
+          <strong className={colour}>{verdict.headline}</strong>
+          <span data-testid="verdict-sentence">{verdict.sentence}</span>
+        </Link>
+        {verdict.unsure_from && verdict.unsure_to && (
+          <span className="text-faint">
+            somewhere from {moment(verdict.unsure_from, zone)} to {moment(verdict.unsure_to, zone)}
+          </span>
+        )}
+        {pinch && (
+          <Link to={`${to}/outage#flows`} className="text-faint hover:text-cedar" data-testid="pinch">
+            pinch: {pinch.name}, {Math.round(100 * pinch.share)} %
+            {start ? `; ${start.name}, ${Math.round(100 * start.share)} %` : ""}
+          </Link>
+        )}
+      </section>
+    </div>
+  );
+}

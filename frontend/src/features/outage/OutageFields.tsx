@@ -1,0 +1,76 @@
+import type { Plan } from "../../api/client";
+import { useDesk } from "../../api/plan";
+import { ChoiceField } from "../../ui/ChoiceField";
+import { NumberField } from "../../ui/NumberField";
+import { TextField } from "../../ui/TextField";
+
+const SHEDDING = [
+  ["automatic", "by a controller, at once"],
+  ["by_hand", "by hand, when someone is there"],
+  ["none", "nobody"],
+] as const;
+
+const RESTORE = [
+  ["one_at_a_time", "one at a time"],
+  ["all_at_once", "all at once"],
+] as const;
+
+/** Start, length, charge at the start, and how the household behaves. */
+export function OutageFields() {
+  const { view, edit } = useDesk();
+  const { outage, strategy, stations } = view.plan;
+  const change = (part: Partial<Plan["outage"]>) =>
+    edit((plan) => ({ ...plan, outage: { ...plan.outage, ...part } }));
+  const behave = (part: Partial<NonNullable<Plan["strategy"]>>) =>
+    edit((plan) => ({ ...plan, strategy: { ...plan.strategy, ...part } as Plan["strategy"] }));
+  return (
+    <fieldset className="mb-3 flex flex-wrap gap-x-6 gap-y-1">
+      <legend className="sr-only">The outage</legend>
+      <TextField
+        label="starts"
+        type="datetime-local"
+        width="w-48"
+        value={outage.start_local.slice(0, 16)}
+        onSave={(at) => change({ start_local: `${at}:00` })}
+      />
+      <NumberField
+        label="lasts"
+        value={(outage.length_s ?? 0) / 3600}
+        unit="h"
+        width="w-12"
+        onSave={(hours) => change({ length_s: hours * 3600 })}
+      />
+      {Object.entries(stations ?? {}).map(([id, station]) => (
+        <NumberField
+          key={id}
+          label={`charge of ${station.name} at the start`}
+          value={outage.start_charge_percent?.[id] ?? 100}
+          unit="%"
+          width="w-12"
+          onSave={(charge) =>
+            change({ start_charge_percent: { ...outage.start_charge_percent, [id]: charge } })
+          }
+        />
+      ))}
+      <NumberField
+        label="changed over after"
+        value={(outage.changeover_after_s ?? 0) / 60}
+        unit="min"
+        width="w-12"
+        onSave={(minutes) => change({ changeover_after_s: minutes * 60 })}
+      />
+      <ChoiceField
+        label="breakers back on"
+        value={outage.restore ?? "one_at_a_time"}
+        choices={RESTORE}
+        onSave={(restore) => change({ restore })}
+      />
+      <ChoiceField
+        label="too much is shed"
+        value={strategy?.shedding ?? "automatic"}
+        choices={SHEDDING}
+        onSave={(shedding) => behave({ shedding })}
+      />
+    </fieldset>
+  );
+}

@@ -1,0 +1,77 @@
+import type { Cell, Mark, PanelSchedule, Plan } from "../../api/client";
+import { watts } from "../../ui/format";
+import { MARK_WORDS, MarkChoice } from "./MarkChoice";
+
+interface Props {
+  cell: Cell;
+  plan: Plan;
+  schedule: PanelSchedule;
+  chosen: string | null;
+  onChoose: (circuitId: string) => void;
+  onMark: (circuitId: string, mark: Mark) => void;
+}
+
+/** The breakers of one space (two for a tandem), label outside, rating and number at the bus. */
+export function BreakerRow({ cell, plan, schedule, chosen, onChoose, onMark }: Props) {
+  return (
+    <div className="flex h-full flex-col">
+      {cell.circuit_ids.map((id) => (
+        <Breaker
+          key={id}
+          id={id}
+          cell={cell}
+          plan={plan}
+          schedule={schedule}
+          chosen={chosen === id}
+          onChoose={onChoose}
+          onMark={onMark}
+        />
+      ))}
+    </div>
+  );
+}
+
+interface BreakerProps extends Omit<Props, "chosen"> {
+  id: string;
+  chosen: boolean;
+}
+
+function Breaker({ id, cell, plan, schedule, chosen, onChoose, onMark }: BreakerProps) {
+  const circuit = plan.circuits?.[id];
+  const sums = schedule.circuits[id];
+  if (!circuit || !sums) return null;
+  const mark = circuit.mark ?? "off";
+  const legs = sums.legs.length === 2 ? "both legs" : `leg ${sums.legs[0]}`;
+  const names = Object.values(plan.loads ?? {})
+    .filter((load) => load.circuit_id === id)
+    .map((load) => load.name)
+    .join(", ");
+  const left = cell.space % 2 === 1;
+  return (
+    <div
+      className={`flex min-h-0 flex-1 items-center gap-1.5 px-1 ${left ? "" : "flex-row-reverse"} ${chosen ? "bg-leaf" : ""}`}
+    >
+      <MarkChoice label={circuit.label} mark={mark} onMark={(next) => onMark(id, next)} />
+      <button
+        type="button"
+        data-space={cell.space}
+        data-circuit={id}
+        aria-pressed={chosen}
+        aria-label={`Breaker ${circuit.spaces.join(" and ")}, ${circuit.label}, ${circuit.breaker_a} A, ${legs}, ${MARK_WORDS[mark]}, ${watts(sums.on_w)}`}
+        onClick={() => onChoose(id)}
+        onFocus={() => onChoose(id)}
+        className={`flex h-full min-w-0 flex-1 items-center gap-2 ${left ? "" : "flex-row-reverse"}`}
+      >
+        <span className={`min-w-0 flex-1 leading-tight ${left ? "text-left" : "text-right"}`}>
+          <span className={`block truncate ${mark === "off" ? "text-faint" : "font-semibold"}`}>
+            {circuit.label}
+          </span>
+          <span className="block truncate text-[12px] text-faint">{names || "nothing on it"}</span>
+        </span>
+        <span className={`w-16 ${left ? "text-right" : "text-left"}`}>{watts(sums.on_w)}</span>
+        <span className="w-9 text-center text-faint">{circuit.breaker_a} A</span>
+        <span className="w-9 text-center font-semibold">{circuit.spaces.join(" ")}</span>
+      </button>
+    </div>
+  );
+}

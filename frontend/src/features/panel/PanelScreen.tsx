@@ -1,0 +1,47 @@
+import { useState } from "react";
+import type { Mark, Plan } from "../../api/client";
+import { useDesk } from "../../api/plan";
+import { CircuitSheet } from "./CircuitSheet";
+import { LegFigure } from "./LegFigure";
+import { ScheduleGrid } from "./ScheduleGrid";
+
+export function withMark(plan: Plan, circuitId: string, mark: Mark): Plan {
+  const circuit = plan.circuits?.[circuitId];
+  return circuit ? { ...plan, circuits: { ...plan.circuits, [circuitId]: { ...circuit, mark } } } : plan;
+}
+
+/** The panel schedule: what stays on, what may, what never, and what that does to the legs. */
+export function PanelScreen() {
+  const { view, edit } = useDesk();
+  const [chosen, setChosen] = useState<string | null>(null);
+  const circuits = view.plan.circuits ?? {};
+  const shown = chosen && circuits[chosen] ? chosen : (Object.keys(circuits)[0] ?? null);
+  return (
+    <>
+      <h1 className="sr-only">Panel</h1>
+      <p className="mb-2 text-faint">
+        Mark each breaker: <b className="text-ink">keep</b> it on, <b className="text-ink">room</b> when there
+        is room, or <b className="text-ink">off</b>. Choose one to see and change what is on it. Arrow keys
+        move, K, R and O mark.
+      </p>
+      <div className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_340px]">
+        <div>
+          {view.schedules.map((schedule) => (
+            <ScheduleGrid
+              key={schedule.panel_id}
+              schedule={schedule}
+              plan={view.plan}
+              chosen={shown}
+              onChoose={setChosen}
+              onMark={(id, mark) => edit((plan) => withMark(plan, id, mark))}
+            />
+          ))}
+        </div>
+        <aside className="lg:sticky lg:top-[92px] lg:self-start">
+          {view.schedules[0] && <LegFigure schedule={view.schedules[0]} />}
+          {shown && <CircuitSheet circuitId={shown} key={shown} />}
+        </aside>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,137 @@
+import { type KeyboardEvent, useRef } from "react";
+import type { Cell, Mark, PanelSchedule, Plan } from "../../api/client";
+import { BreakerRow } from "./BreakerRow";
+
+interface Props {
+  schedule: PanelSchedule;
+  plan: Plan;
+  chosen: string | null;
+  onChoose: (circuitId: string) => void;
+  onMark: (circuitId: string, mark: Mark) => void;
+}
+
+const KEYS: Record<string, Mark> = { k: "keep", r: "room", o: "off" };
+
+/** Odd spaces on the left, even on the right, the bus with its legs between them. */
+export function ScheduleGrid({ schedule, plan, chosen, onChoose, onMark }: Props) {
+  const grid = useRef<HTMLDivElement>(null);
+  const height = schedule.rows.length > 14 ? 27 : 42;
+  const panel = plan.panels?.[schedule.panel_id];
+
+  const move = (event: KeyboardEvent<HTMLDivElement>) => {
+    const from = (event.target as HTMLElement).closest<HTMLElement>("[data-space]");
+    if (!from || (event.target as HTMLElement).tagName === "INPUT") return;
+    const mark = KEYS[event.key.toLowerCase()];
+    const circuitId = from.dataset.circuit;
+    if (mark && circuitId && !event.ctrlKey && !event.metaKey) {
+      event.preventDefault();
+      onMark(circuitId, mark);
+      return;
+    }
+    const way = { ArrowDown: [2, 2], ArrowUp: [-2, -2], ArrowRight: [1, 1], ArrowLeft: [-1, -1] }[event.key];
+    if (!way || (event.target as HTMLElement).role === "radio") return;
+    event.preventDefault();
+    const sideways = way[0] === 1 || way[0] === -1;
+    const at = Number(from.dataset.space);
+    if (sideways && (way[0] === 1) !== (at % 2 === 1)) return;
+    for (let space = at + (way[0] ?? 0); space > 0 && space <= 84; space += sideways ? -2 : (way[1] ?? 0)) {
+      const next = grid.current?.querySelector<HTMLElement>(`[data-space="${space}"]`);
+      if (next) {
+        next.focus();
+        return;
+      }
+    }
+  };
+
+  return (
+    <section aria-label={schedule.name} className="mb-4">
+      <div className="mb-1 flex items-baseline justify-between border-b border-ink pb-1">
+        <h2>{schedule.name}</h2>
+        <span className="text-faint">
+          main {panel?.main_a} A, bus {panel?.bus_a} A, {panel?.spaces} spaces
+        </span>
+      </div>
+      {/* biome-ignore lint/a11y/useSemanticElements: a schedule of two mirrored columns is not a table */}
+      <div
+        ref={grid}
+        role="group"
+        aria-label={`Breakers of ${schedule.name}`}
+        onKeyDown={move}
+        className="grid"
+        style={{
+          gridTemplateColumns: "minmax(0,1fr) 30px minmax(0,1fr)",
+          gridTemplateRows: `repeat(${schedule.rows.length}, ${height}px)`,
+        }}
+      >
+        {schedule.rows.map((row, index) => {
+          const leg = row[0]?.leg ?? "A";
+          return (
+            <div
+              key={row[0]?.space}
+              style={{ gridColumn: 2, gridRow: index + 1 }}
+              className={`flex items-center justify-center border-x-2 font-semibold ${leg === "A" ? "border-leg-a text-leg-a" : "border-leg-b text-leg-b"}`}
+              title={`Leg ${leg}`}
+            >
+              {leg}
+            </div>
+          );
+        })}
+        {schedule.rows.flatMap((row, index) =>
+          row.map((cell) => (
+            <Place key={cell.space} cell={cell} row={index + 1} schedule={schedule}>
+              {cell.kind === "circuit" ? (
+                <BreakerRow
+                  cell={cell}
+                  plan={plan}
+                  schedule={schedule}
+                  chosen={chosen}
+                  onChoose={onChoose}
+                  onMark={onMark}
+                />
+              ) : (
+                <OtherCell cell={cell} plan={plan} />
+              )}
+            </Place>
+          )),
+        )}
+      </div>
+    </section>
+  );
+}
+
+function Place(props: { cell: Cell; row: number; schedule: PanelSchedule; children: React.ReactNode }) {
+  const { cell, row, schedule } = props;
+  const below = schedule.rows[row]?.find((other) => other.space === cell.space + 2);
+  const above = schedule.rows[row - 2]?.find((other) => other.space === cell.space - 2);
+  if (cell.kind === "second_pole" || (cell.kind === "feed" && above?.kind === "feed")) return null;
+  const tall = below?.kind === "second_pole" || (cell.kind === "feed" && below?.kind === "feed");
+  return (
+    <div
+      style={{ gridColumn: cell.space % 2 === 1 ? 1 : 3, gridRow: tall ? `${row} / span 2` : row }}
+      className="min-w-0 border-b border-rule"
+    >
+      {props.children}
+    </div>
+  );
+}
+
+function OtherCell({ cell, plan }: { cell: Cell; plan: Plan }) {
+  const feed = Object.values(plan.feeds ?? {})[0];
+  const side = cell.space % 2 === 1 ? "" : "flex-row-reverse";
+  if (cell.kind === "feed")
+    return (
+      <div className={`flex h-full items-center gap-2 bg-leaf px-2 ${side}`}>
+        <span className="font-semibold text-cedar">Feed from the inlet, interlocked with the main</span>
+        <span className="mx-auto" />
+        <span>{feed?.breaker_a} A</span>
+        <span className="w-9 text-center text-faint">{feed?.breaker_spaces.join(" ")}</span>
+      </div>
+    );
+  return (
+    <div className={`flex h-full items-center gap-2 px-2 text-faint ${side}`}>
+      <span>free</span>
+      <span className="mx-auto" />
+      <span className="w-9 text-center">{cell.space}</span>
+    </div>
+  );
+}

@@ -1,0 +1,38 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { FirstPlan } from "./app/FirstPlan";
+import { Frame } from "./app/Frame";
+import { startPalette } from "./app/palette";
+import { HistoryScreen } from "./features/history/HistoryScreen";
+import { OutageScreen } from "./features/outage/OutageScreen";
+import { PanelScreen } from "./features/panel/PanelScreen";
+import { PlansScreen } from "./features/plans/PlansScreen";
+import "./index.css";
+
+startPalette();
+const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 30_000 } } });
+const router = createBrowserRouter([
+  { path: "/", element: <FirstPlan /> },
+  { path: "/plans", element: <PlansScreen /> },
+  {
+    path: "/plans/:planId",
+    element: <Frame />,
+    children: [
+      { index: true, element: <Navigate to="panel" replace /> },
+      { path: "panel", element: <PanelScreen /> },
+      { path: "outage", element: <OutageScreen /> },
+      { path: "history", element: <HistoryScreen /> },
+    ],
+  },
+  { path: "*", element: <Navigate to="/" replace /> },
+]);
+
+createRoot(document.getElementById("root") as HTMLElement).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <RouterProvider router={router} />
+    </QueryClientProvider>
+  </StrictMode>,
+);

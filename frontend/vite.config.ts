@@ -1,0 +1,13 @@
+import tailwindcss from "@tailwindcss/vite";
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vite";
+
+export default defineConfig({
+  plugins: [react(), tailwindcss()],
+  build: {
+    outDir: "../backend/src/weary_cedar/api/static",
+    emptyOutDir: true,
+    assetsInlineLimit: 0,
+  },
+  server: { proxy: { "/api": "http://127.0.0.1:8642" } },
+});
