@@ -37,7 +37,7 @@ def curve_seconds(multiple: float) -> float:
     last = len(points) - 2
     i = next((k for k in range(last + 1) if multiple <= points[k + 1][0]), last)
     (m0, s0), (m1, s1) = points[i], points[i + 1]
-    return max(0.01, s0 * float(s1 / s0) ** ((multiple - m0) / (m1 - m0)))
+    return max(0.01, s0 * math.pow(s1 / s0, (multiple - m0) / (m1 - m0)))
 
 
 class Clock:
