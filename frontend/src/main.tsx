@@ -5,25 +5,33 @@ import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { FirstPlan } from "./app/FirstPlan";
 import { Frame } from "./app/Frame";
 import { startPalette } from "./app/palette";
-import { HistoryScreen } from "./features/history/HistoryScreen";
-import { OutageScreen } from "./features/outage/OutageScreen";
-import { PanelScreen } from "./features/panel/PanelScreen";
-import { PlansScreen } from "./features/plans/PlansScreen";
 import "./index.css";
 
 startPalette();
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 30_000 } } });
 const router = createBrowserRouter([
   { path: "/", element: <FirstPlan /> },
-  { path: "/plans", element: <PlansScreen /> },
+  {
+    path: "/plans",
+    lazy: async () => ({ Component: (await import("./features/plans/PlansScreen")).PlansScreen }),
+  },
   {
     path: "/plans/:planId",
     element: <Frame />,
     children: [
       { index: true, element: <Navigate to="panel" replace /> },
-      { path: "panel", element: <PanelScreen /> },
-      { path: "outage", element: <OutageScreen /> },
-      { path: "history", element: <HistoryScreen /> },
+      {
+        path: "panel",
+        lazy: async () => ({ Component: (await import("./features/panel/PanelScreen")).PanelScreen }),
+      },
+      {
+        path: "outage",
+        lazy: async () => ({ Component: (await import("./features/outage/OutageScreen")).OutageScreen }),
+      },
+      {
+        path: "history",
+        lazy: async () => ({ Component: (await import("./features/history/HistoryScreen")).HistoryScreen }),
+      },
     ],
   },
   { path: "*", element: <Navigate to="/" replace /> },

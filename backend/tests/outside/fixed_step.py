@@ -87,6 +87,9 @@ class Task:
         if not spec.get("daily", True):
             self.windows = self.windows[:1]
 
+    def due(self, t: float) -> bool:
+        return bool(self.windows) and t >= self.windows[0][0]
+
     def wish(self, t: float) -> float:
         if self.done is None:
             return self.steps[0][0] if self.windows and self.windows[0][0] <= t <= self.windows[0][1] else 0.0
@@ -193,6 +196,7 @@ class FixedStep:
         served, watts = np.zeros(len(self.ids)), self.steady.copy()
         on = [False] * len(self.ids)
         settled_at = -1.0
+        self.before, self.on_before, self.now = [-1.0], on, on
         for step in range(int(outage["length_s"])):
             t = float(step)
             if t >= reset_at:
@@ -205,13 +209,13 @@ class FixedStep:
                 up = self.line[: int((t - energised_at) // gap) + 1] if output else []
                 on = [c in up and not (room_off and r) for c, r in zip(self.circuit, self.room, strict=True)]
                 settled_at = t
-            now = self.fit(on, t) if automatic and output else on
+            now = self.decide(on, t) if automatic and output else on
             for index, clock in self.clocks:
                 watts[index] = clock.second(now[index])
             for index, task in self.tasks:
-                if task.done is not None or (task.windows and t >= task.windows[0][0]) or watts[index]:
+                if task.done is not None or task.due(t) or watts[index]:
                     watts[index] = task.second(t, now[index])
-            drawn = watts * now
+            drawn = watts * np.array(now)
             pa, qa, pb, qb = (self.matrix @ drawn).tolist()
             va_a, va_b = math.hypot(pa, qa), math.hypot(pb, qb)
             lost = self.ohms * (va_a**2 + va_b**2 + (pa - pb) ** 2 + (qa - qb) ** 2) / 14400
@@ -235,13 +239,21 @@ class FixedStep:
         result.stored_wh = self.stored
         return result
 
+    def decide(self, on: list[bool], t: float) -> list[bool]:
+        """Fit anew only when a wish or the closed circuits changed, or something waits to come back."""
+        wishes = [clock.wish() for _, clock in self.clocks]
+        wishes += [task.wish(t) for _, task in self.tasks if task.done is not None or task.due(t)]
+        if wishes != self.before or on is not self.on_before or max(self.shed_until) >= 0:
+            self.now, self.before, self.on_before = self.fit(on, t), wishes, on
+        return self.now
+
     def fit(self, closed: list[bool], t: float) -> list[bool]:
         """Automatic shedding: the last in rank that relieves goes; back after ten minutes if it fits."""
         wish = self.steady.copy()
         for index, clock in self.clocks:
             wish[index] = clock.wish()
         for index, task in self.tasks:
-            if task.done is not None or (task.windows and t >= task.windows[0][0]):
+            if task.done is not None or task.due(t):
                 wish[index] = task.wish(t)
         on = [c and s < 0 for c, s in zip(closed, self.shed_until, strict=True)]
         for index in self.must_go(on, wish, 0):

@@ -307,12 +307,12 @@ export interface components {
         AwayWindow: {
             /**
              * Leaves
-             * Format: time
+             * @example 18:00:00
              */
             leaves: string;
             /**
              * Returns
-             * Format: time
+             * @example 18:00:00
              */
             returns: string;
         };
@@ -620,8 +620,8 @@ export interface components {
             daily: boolean;
             /**
              * Earliest
-             * Format: time
              * @description local time of day at which it begins if it can
+             * @example 18:00:00
              */
             earliest: string;
             /**
@@ -631,8 +631,8 @@ export interface components {
             kind: "job";
             /**
              * Latest
-             * Format: time
              * @description local time of day after which it is not begun any more
+             * @example 18:00:00
              */
             latest: string;
             /**
@@ -807,14 +807,14 @@ export interface components {
             away: components["schemas"]["AwayWindow"][];
             /**
              * Sleeps
-             * Format: time
              * @default 22:30:00
+             * @example 18:00:00
              */
             sleeps: string;
             /**
              * Wakes
-             * Format: time
              * @default 06:30:00
+             * @example 18:00:00
              */
             wakes: string;
         };
@@ -870,7 +870,7 @@ export interface components {
             };
             /**
              * Start Local
-             * Format: date-time
+             * @example 2026-10-13T18:00:00
              */
             start_local: string;
         };

@@ -3,9 +3,21 @@ import { useDesk } from "../api/plan";
 
 /** Two people changed the same thing: shows both versions and lets this one choose. */
 export function ConflictDialog() {
-  const { conflict, settle } = useDesk();
+  const { conflict, settle, view } = useDesk();
   const shown = (value: unknown) =>
-    value === null || value === undefined ? "nothing" : JSON.stringify(value);
+    typeof value === "string"
+      ? value
+      : value === null || value === undefined
+        ? "nothing"
+        : JSON.stringify(value);
+  const named = (field: string) => {
+    const [, room = "", id = "", ...rest] = field.split("/");
+    const parts = view.plan[room as "circuits"] as
+      | Record<string, { label?: string; name?: string }>
+      | undefined;
+    const part = parts?.[id];
+    return [part?.label ?? part?.name ?? id, ...rest].join(" · ").replaceAll("_", " ");
+  };
   return (
     <Dialog.Root open={conflict !== null}>
       <Dialog.Portal>
@@ -30,10 +42,10 @@ export function ConflictDialog() {
             <tbody>
               {(conflict?.refused.problem.clashes ?? []).map((clash) => (
                 <tr key={clash.field} className="border-b border-rule align-top">
-                  <td className="py-1">{clash.field.split("/").slice(2).join(" · ").replaceAll("_", " ")}</td>
-                  <td>{shown(clash.base)}</td>
-                  <td>{shown(clash.theirs)}</td>
-                  <td>{shown(clash.yours)}</td>
+                  <td className="py-1">{named(clash.field)}</td>
+                  <td className="py-1">{shown(clash.base)}</td>
+                  <td className="py-1">{shown(clash.theirs)}</td>
+                  <td className="py-1">{shown(clash.yours)}</td>
                 </tr>
               ))}
             </tbody>

@@ -24,6 +24,7 @@ export function VerdictLine() {
         aria-label="Verdict"
         data-testid="verdict"
         data-status={verdict.status}
+        data-revision={view.revision}
         className="mx-auto flex max-w-[1360px] flex-wrap items-baseline gap-x-6 gap-y-0.5 px-5 pt-1 pb-2"
         aria-live="polite"
       >

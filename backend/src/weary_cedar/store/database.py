@@ -3,6 +3,7 @@
 import fcntl
 import shutil
 import sqlite3
+from contextlib import closing
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import IO, Any
@@ -11,6 +12,7 @@ from alembic import command
 from alembic.config import Config
 from alembic.runtime.migration import MigrationContext
 from alembic.script import ScriptDirectory
+from alembic.util.exc import CommandError
 from sqlalchemy import Engine, create_engine, event
 from sqlalchemy.exc import DatabaseError
 
@@ -48,11 +50,15 @@ class DataFolder:
             raise _cannot(
                 self.folder, "another server uses it; stop that one or choose another folder"
             ) from None
-        if set_aside:
-            self._set_aside()
-        self._check()
-        self.engine = _engine(self.file)
-        self._migrate(self.engine)
+        try:
+            if set_aside:
+                self._set_aside()
+            self._check()
+            self.engine = _engine(self.file)
+            self._migrate(self.engine)
+        except CannotStore:
+            self.close()
+            raise
         return self.engine
 
     def close(self) -> None:
@@ -66,9 +72,8 @@ class DataFolder:
         if not self.file.exists():
             return
         try:
-            with sqlite3.connect(self.file) as raw:
+            with closing(sqlite3.connect(self.file)) as raw:
                 answer = raw.execute("PRAGMA quick_check").fetchone()[0]
-            raw.close()
         except sqlite3.DatabaseError as error:
             answer = str(error)
         if answer != "ok":
@@ -94,14 +99,15 @@ class DataFolder:
             with engine.begin() as connection:
                 config.attributes["connection"] = connection
                 command.upgrade(config, "head")
-        except DatabaseError as error:
-            raise _cannot(self.file, f"it could not be brought up to date ({error.orig})") from None
+        except (DatabaseError, CommandError) as error:
+            reason = f"it could not be brought up to date ({error}); {self._where_copies_are()}"
+            raise _cannot(self.file, reason) from None
 
     def copy(self, why: str) -> Path:
         """Keep a copy of the database beside it; returns where."""
         stamp = datetime.now(UTC).strftime("%Y%m%dT%H%M%S")
         target = self.folder / f"{FILE_NAME}.{stamp}-{why}.copy"
-        with sqlite3.connect(self.file) as source, sqlite3.connect(target) as copied:
+        with closing(sqlite3.connect(self.file)) as source, closing(sqlite3.connect(target)) as copied:
             source.backup(copied)
         return target
 

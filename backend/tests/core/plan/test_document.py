@@ -9,6 +9,7 @@ from builders import circuit, cycling, house, load, steady
 
 from weary_cedar.core.errors import InvalidPlan, NotReadable, UnknownSchemaVersion
 from weary_cedar.core.plan import leg_of_space, plan_schema, read_plan
+from weary_cedar.core.plan.upgrade import upgraded
 from weary_cedar.demo import demo_plan
 
 GOOD = house(
@@ -93,6 +94,24 @@ def test_what_is_no_json_object(text: str | bytes) -> None:
 def test_unknown_version(version: Any) -> None:
     with pytest.raises(UnknownSchemaVersion, match="version"):
         read_plan({**GOOD, "schema_version": version})
+
+
+def test_a_newer_version_is_refused_with_the_reason() -> None:
+    with pytest.raises(UnknownSchemaVersion) as refused:
+        read_plan({**GOOD, "schema_version": 2})
+    assert "a newer one wrote this" in refused.value.problems[0].right
+
+
+def test_older_versions_go_up_step_by_step() -> None:
+    """Two steps of versions that never were; the document given is left as it is."""
+    old = {"schema_version": -1, "title": "House"}
+    steps = {
+        -1: lambda d: {"name": d.pop("title"), **d},
+        0: lambda d: {**d, "site": {"name": d["name"]}},
+    }
+    assert upgraded(old, steps) == {"schema_version": 1, "name": "House", "site": {"name": "House"}}
+    assert old == {"schema_version": -1, "title": "House"}
+    assert upgraded({"schema_version": 5}, steps) == {"schema_version": 5}
 
 
 def test_reading_what_was_written_is_the_identity() -> None:

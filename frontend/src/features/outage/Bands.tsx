@@ -9,21 +9,29 @@ interface Point {
   value: number;
 }
 
-/** At most two points a pixel: the greatest value in it, so that short peaks stay visible. */
+/** At most two points a half pixel: the greatest value in it, and the one that goes on after it. */
 function thin(times: readonly number[], values: readonly number[], x: (t: number) => number): Point[] {
   const points: Point[] = [];
   let pixel = Number.NEGATIVE_INFINITY;
+  let peak: Point | null = null;
+  let last: Point | null = null;
+  const close = () => {
+    if (peak && last && last.value !== peak.value) points.push(last);
+  };
   times.forEach((t, index) => {
     const value = values[index] ?? 0;
     const here = Math.round(x(t) * 2);
-    const last = points[points.length - 1];
-    if (here === pixel && last) {
-      if (value > last.value) last.value = value;
+    if (here === pixel && peak) {
+      peak.value = Math.max(peak.value, value);
     } else {
-      points.push({ t, value });
+      close();
+      peak = { t, value };
+      points.push(peak);
       pixel = here;
     }
+    last = { t, value };
   });
+  close();
   return points;
 }
 

@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { RunResult } from "../../api/client";
 import { useDesk, useRun } from "../../api/plan";
 import { Accounts } from "./Accounts";
+import { Circumstances } from "./Circumstances";
 import { EventList } from "./EventList";
 import { Moment } from "./Moment";
 import { OutageFields } from "./OutageFields";
@@ -18,6 +19,7 @@ export function OutageScreen() {
         what runs then; change the outage below and the strip answers.
       </p>
       <OutageFields />
+      <Circumstances />
       {run.isError && (
         <p role="alert" className="text-stop">
           {run.error.message}

@@ -15,7 +15,14 @@ export function CircuitSheet({ circuitId }: { circuitId: string }) {
   const changeLoad = (loadId: string, load: Load) =>
     edit((plan) => ({ ...plan, loads: { ...plan.loads, [loadId]: load } }));
   return (
-    <section aria-label={`Breaker ${circuit.spaces.join(" and ")}`}>
+    <section
+      id="circuit-sheet"
+      aria-label={`Breaker ${circuit.spaces.join(" and ")}`}
+      onKeyDown={(event) => {
+        if (event.key === "Escape")
+          document.querySelector<HTMLElement>(`[data-circuit="${circuitId}"]`)?.focus();
+      }}
+    >
       <h2 className="border-b border-ink pb-1">
         Breaker {circuit.spaces.join(" and ")} · {circuit.label}
       </h2>

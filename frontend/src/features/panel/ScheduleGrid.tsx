@@ -20,7 +20,12 @@ export function ScheduleGrid({ schedule, plan, chosen, onChoose, onMark }: Props
 
   const move = (event: KeyboardEvent<HTMLDivElement>) => {
     const from = (event.target as HTMLElement).closest<HTMLElement>("[data-space]");
-    if (!from || (event.target as HTMLElement).tagName === "INPUT") return;
+    if (!from) return;
+    if (event.key === "Enter" || event.key.toLowerCase() === "e") {
+      event.preventDefault();
+      document.querySelector<HTMLElement>("#circuit-sheet input")?.focus();
+      return;
+    }
     const mark = KEYS[event.key.toLowerCase()];
     const circuitId = from.dataset.circuit;
     if (mark && circuitId && !event.ctrlKey && !event.metaKey) {

@@ -5,6 +5,7 @@ loads want power → shedding → starts, one by one → limits and overload acc
 """
 
 import math
+from dataclasses import replace
 
 from weary_cedar.core.demand import CyclingDemand
 from weary_cedar.core.electrical.conductor import ohms_per_m
@@ -24,6 +25,11 @@ NEVER = math.inf
 DIP_FROM = 0.8
 #: A load whose start tripped the station this often stays off: never a third reset.
 TRIPS_BEFORE_LEFT_OFF = 2
+
+#: Under this share of every limit no search for loads to shed is needed.
+CLEAR = 1 - 1e-6
+#: More events than this at one instant means that the run does not advance.
+MOST_EVENTS_AT_ONCE = 1_000
 
 
 class OutageRun:
@@ -100,8 +106,11 @@ class OutageRun:
         if self.stored_wh <= self.cutoff_wh:
             self._run_dry(t)
         self._settle(t)
+        standing = 0
         while t < self.end_s:
             after = min(self.end_s, self._next_event(t))
+            standing = standing + 1 if after == t else 0
+            assert standing < MOST_EVENTS_AT_ONCE, f"time stands still at {t} s"
             self._advance(after - t)
             t = after
             if t < self.end_s:
@@ -322,9 +331,8 @@ class OutageRun:
     def _shed(self, t: float) -> None:
         if not self.output_on:
             return
-        acts = self.shedding == "automatic" or (self.shedding == "by_hand" and t >= self.react_at)
-        grows = self.rewired or any(load.demand.watts > load.draw_w for load in self.changed)
-        if acts and (grows or t >= self.react_at):
+        reacts = self.shedding == "by_hand" and t >= self.react_at
+        if reacts or (self.shedding == "automatic" and not self._plainly_fits(t)):
             self.react_at = NEVER
             wishing = self._wishing()
             starting = [load for load in wishing if load.draw_w == 0.0]
@@ -335,6 +343,20 @@ class OutageRun:
                 self.out.shed(t, gone, self.shedding)
         if self.any_shed:
             self._bring_back(t)
+
+    def _plainly_fits(self, t: float) -> bool:
+        """Whether the few loads that changed stay clear of every limit, so that no search is needed."""
+        growing = [load for load in self.changed if load.powered and load.demand.watts > load.draw_w]
+        if self.rewired or len(growing) > 1:
+            return False
+        for load in growing:
+            carried = self.curve.carried_multiple(load.load.start.seconds) if load.load.start else NEVER
+            if self.sums.start_multiple(load, load.start_va(t), self.limits) > CLEAR * carried:
+                return False
+            trial = replace(self.sums)
+            trial.add(load, load.demand.watts - load.draw_w)
+            return trial.multiple(self.limits) < CLEAR
+        return True
 
     def _shed_one(self, t: float, load: ConnectedLoad) -> None:
         load.shed_since = t

@@ -1,8 +1,9 @@
 """What all nouns of a plan share."""
 
-from typing import Annotated, Literal
+from datetime import datetime, time
+from typing import Annotated, Literal, TypeVar
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstraints, WithJsonSchema
 
 
 class Noun(BaseModel):
@@ -26,3 +27,35 @@ Seconds = Annotated[float, Field(ge=0, le=31 * 86_400)]
 Percent = Annotated[float, Field(ge=0, le=100)]
 PowerFactor = Annotated[float, Field(gt=0, le=1)]
 Metres = Annotated[float, Field(ge=0, le=500)]
+
+AnyClock = TypeVar("AnyClock", datetime, time)
+
+
+def _without_offset(value: AnyClock) -> AnyClock:
+    if value.tzinfo is not None:
+        raise ValueError("should be local time of the site without an offset")
+    return value
+
+
+CLOCK = r"\d{2}:\d{2}(:\d{2}(\.\d{1,6})?)?"
+
+#: Time of day on the site's clock.
+LocalTime = Annotated[
+    time,
+    AfterValidator(_without_offset),
+    WithJsonSchema(
+        {"type": "string", "pattern": r"^\d{2}:\d{2}(:\d{2}(\.\d{1,6})?)?$", "examples": ["18:00:00"]}
+    ),
+]
+#: A moment on the site's clock.
+LocalMoment = Annotated[
+    datetime,
+    AfterValidator(_without_offset),
+    WithJsonSchema(
+        {
+            "type": "string",
+            "pattern": rf"^\d{{4}}-\d{{2}}-\d{{2}}T{CLOCK}$",
+            "examples": ["2026-10-13T18:00:00"],
+        }
+    ),
+]

@@ -16,8 +16,8 @@ from weary_cedar.core.plan.panel import Panel, leg_of_space
 from weary_cedar.core.plan.site import Site
 from weary_cedar.core.plan.station import Station
 from weary_cedar.core.plan.strategy import Strategy
+from weary_cedar.core.plan.upgrade import SCHEMA_VERSION, upgraded
 
-SCHEMA_VERSION = 1
 SCHEMA_ID = "urn:weary-cedar:plan:1"
 
 
@@ -65,10 +65,12 @@ def read_plan(source: str | bytes | dict[str, Any]) -> Plan:
         UnknownSchemaVersion: a version that this program does not know.
         InvalidPlan: wrong fields; every one is named with its value and what would be right.
     """
-    data = source if isinstance(source, dict) else _parse(source)
+    data = upgraded(source if isinstance(source, dict) else _parse(source))
     version = data.get("schema_version")
     if isinstance(version, bool) or version != SCHEMA_VERSION:
-        problem = Problem("/schema_version", _shown(version), f"this program reads version {SCHEMA_VERSION}")
+        newer = isinstance(version, int) and not isinstance(version, bool) and version > SCHEMA_VERSION
+        right = f"this program reads version {SCHEMA_VERSION}" + ("; a newer one wrote this" if newer else "")
+        problem = Problem("/schema_version", _shown(version), right)
         raise UnknownSchemaVersion(f"Plan version {_shown(version)} is not known here.", (problem,))
     try:
         plan = Plan.model_validate_json(json.dumps(data))

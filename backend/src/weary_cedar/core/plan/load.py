@@ -1,11 +1,20 @@
 """What uses power, and how it behaves over time."""
 
-from datetime import time
 from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Id, Name, Noun, Origin, PowerFactor, Seconds, VoltAmps, Watts
+from weary_cedar.core.plan.base import (
+    Id,
+    LocalTime,
+    Name,
+    Noun,
+    Origin,
+    PowerFactor,
+    Seconds,
+    VoltAmps,
+    Watts,
+)
 
 
 class Start(Noun):
@@ -55,8 +64,8 @@ class Job(Noun):
 
     kind: Literal["job"] = "job"
     steps: Annotated[tuple[JobStep, ...], Field(min_length=1, max_length=24)]
-    earliest: time = Field(description="local time of day at which it begins if it can")
-    latest: time = Field(description="local time of day after which it is not begun any more")
+    earliest: LocalTime = Field(description="local time of day at which it begins if it can")
+    latest: LocalTime = Field(description="local time of day after which it is not begun any more")
     daily: bool = Field(default=True, description="every day, or only the first time in the outage")
     splittable: bool = Field(default=False, description="goes on where it stopped after a break in power")
 

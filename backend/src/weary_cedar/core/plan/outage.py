@@ -1,33 +1,25 @@
 """The outage that the plan is for."""
 
-from datetime import datetime, time
+from datetime import time
 from typing import Annotated, Literal
 
-from pydantic import AfterValidator, Field
+from pydantic import Field
 
-from weary_cedar.core.plan.base import Id, Noun, Percent, Seconds
-
-
-def _local(value: datetime) -> datetime:
-    if value.tzinfo is not None:
-        raise ValueError(
-            "should be local time of the site without an offset, for example 2026-10-13T18:00:00"
-        )
-    return value
+from weary_cedar.core.plan.base import Id, LocalMoment, LocalTime, Noun, Percent, Seconds
 
 
 class AwayWindow(Noun):
     """Hours of every day with nobody at home."""
 
-    leaves: time
-    returns: time
+    leaves: LocalTime
+    returns: LocalTime
 
 
 class Occupancy(Noun):
     """When someone is there and awake to do things by hand. Equal times: always awake."""
 
-    wakes: time = time(6, 30)
-    sleeps: time = time(22, 30)
+    wakes: LocalTime = time(6, 30)
+    sleeps: LocalTime = time(22, 30)
     away: tuple[AwayWindow, ...] = ()
 
 
@@ -43,7 +35,7 @@ class Incident(Noun):
 class Outage(Noun):
     """Start, length and circumstances."""
 
-    start_local: Annotated[datetime, AfterValidator(_local)]
+    start_local: LocalMoment
     length_s: Annotated[float, Field(ge=600, le=31 * 86_400)] = 3 * 86_400.0
     start_charge_percent: dict[Id, Percent] = Field(
         default_factory=dict, description="by station; 100 where absent"

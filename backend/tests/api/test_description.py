@@ -1,0 +1,48 @@
+"""The API against its own description, with made-up and hostile requests (Schemathesis)."""
+
+import tempfile
+from pathlib import Path
+from typing import Any
+
+import schemathesis
+from hypothesis import HealthCheck, settings
+from schemathesis import Case
+from schemathesis.checks import not_a_server_error
+from schemathesis.specs.openapi.checks import (
+    content_type_conformance,
+    response_schema_conformance,
+    status_code_conformance,
+)
+
+from weary_cedar.api.app import make_app
+from weary_cedar.demo import demo_plan
+from weary_cedar.store.database import DataFolder
+from weary_cedar.store.plans import PlanStore
+
+KEPT = tempfile.TemporaryDirectory()
+ENGINE = DataFolder(Path(KEPT.name)).open()
+PlanStore(ENGINE).create(demo_plan())
+schema = schemathesis.openapi.from_asgi("/api/openapi.json", make_app(ENGINE), headers={"Host": "127.0.0.1"})
+
+
+@schema.parametrize()
+@settings(max_examples=25, deadline=None, suppress_health_check=list(HealthCheck))
+def test_no_undocumented_answer(case: Case[Any]) -> None:
+    case.headers["Host"] = "127.0.0.1"
+    case.call_and_validate(
+        checks=[
+            not_a_server_error,
+            status_code_conformance,
+            content_type_conformance,
+            response_schema_conformance,
+        ]
+    )
+
+
+def test_every_body_has_an_example() -> None:
+    for path, methods in make_app(ENGINE).openapi()["paths"].items():
+        for method, operation in methods.items():
+            content = operation.get("requestBody", {}).get("content", {})
+            for kind, media in content.items():
+                shown = "example" in media or "examples" in media or "$ref" in media.get("schema", {})
+                assert shown, (method, path, kind)

@@ -1,0 +1,140 @@
+"""History, two people on one plan, plans and their files; axe in both palettes."""
+
+import json
+from pathlib import Path
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from conftest import Server
+from playwright.sync_api import Browser, Page, expect
+
+AT = "/plans/foothill-house"
+
+
+def mark(page: Page, circuit: str, name: str) -> None:
+    page.get_by_role("radiogroup", name=f"Mark of {circuit}").get_by_role("radio", name=name).click()
+
+
+def marked(page: Page, circuit: str, name: str) -> None:
+    radios = page.get_by_role("radiogroup", name=f"Mark of {circuit}")
+    expect(radios.get_by_role("radio", name=name, checked=True)).to_be_visible()
+
+
+def saved(page: Page) -> None:
+    expect(page.get_by_test_id("saved")).to_contain_text("Saved")
+
+
+def test_history_opens_and_brings_back(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}{AT}/panel")
+    before = page.get_by_test_id("verdict-sentence").inner_text()
+    mark(page, "Bathroom", "keep")
+    expect(page.get_by_test_id("verdict-sentence")).not_to_have_text(before)
+    page.get_by_role("link", name="History").click()
+    lines = page.get_by_test_id("history").get_by_role("listitem")
+    expect(lines.nth(0)).to_contain_text("Bathroom: mark off → keep")
+    lines.nth(1).get_by_role("button", name="Open").click()
+    expect(lines.nth(1)).to_contain_text(before)
+    lines.nth(1).get_by_role("button", name="Bring back").click()
+    expect(lines.nth(0)).to_contain_text("Brought back revision 1")
+    expect(page.get_by_test_id("verdict-sentence")).to_have_text(before)
+
+
+def test_two_people_on_one_plan(browser: Browser, server: Server) -> None:
+    pages = [browser.new_context().new_page() for _ in range(2)]
+    for page in pages:
+        page.goto(f"{server.address}{AT}/panel")
+        expect(page.get_by_role("region", name="Main panel")).to_be_visible()
+    mark(pages[0], "Bathroom", "keep")
+    saved(pages[0])
+    mark(pages[1], "Dishwasher", "keep")
+    expect(pages[1].get_by_text("Both are in the plan")).to_be_visible()
+    marked(pages[1], "Bathroom", "keep")
+    mark(pages[1], "Laundry", "keep")
+    saved(pages[1])
+    mark(pages[0], "Laundry", "when there is room")
+    dialog = pages[0].get_by_role("dialog", name="Someone else changed the same thing")
+    row = dialog.get_by_role("row", name="Laundry · mark")
+    expect(row).to_contain_text("offkeeproom")
+    dialog.get_by_role("button", name="Save mine").click()
+    expect(dialog).to_be_hidden()
+    saved(pages[0])
+    pages[1].reload()
+    marked(pages[1], "Laundry", "when there is room")
+    mark(pages[1], "Laundry", "off")
+    saved(pages[1])
+    mark(pages[0], "Laundry", "keep")
+    dialog.get_by_role("button", name="Keep theirs").click()
+    marked(pages[0], "Laundry", "off")
+    for page in pages:
+        page.context.close()
+
+
+def test_plans_and_their_files(page: Page, server: Server, tmp_path: Path) -> None:
+    page.goto(f"{server.address}/plans")
+    plans = page.get_by_test_id("plans").get_by_role("listitem")
+    plans.nth(0).get_by_role("button", name="Duplicate").click()
+    expect(plans).to_have_count(2)
+    copy = plans.filter(has_text="Foothill house, copy")
+    copy.get_by_role("button", name="Rename").click()
+    copy.get_by_label("New name of Foothill house, copy").fill("Lake cabin")
+    page.get_by_role("button", name="Save").click()
+    cabin = plans.filter(has_text="Lake cabin")
+    expect(cabin).to_have_count(1)
+    with page.expect_download() as download:
+        cabin.get_by_role("link", name="Export").click()
+    file = tmp_path / "cabin.json"
+    download.value.save_as(file)
+    cabin.get_by_role("button", name="Delete").click()
+    expect(plans).to_have_count(1)
+    page.get_by_role("button", name="Bring it back").click()
+    expect(plans).to_have_count(2)
+    page.get_by_label("Plan file").set_input_files(file)
+    expect(plans).to_have_count(3)
+    document = json.loads(file.read_text())
+    document["loads"]["kettle"]["behaviour"]["steps"][0]["watts"] = "hot"
+    file.write_text(json.dumps(document))
+    page.get_by_label("Plan file").set_input_files(file)
+    expect(page.get_by_role("alert")).to_contain_text('/loads/kettle/behaviour/steps/0/watts: got "hot"')
+    expect(plans).to_have_count(3)
+    page.get_by_label("new plan").fill("Empty house")
+    page.get_by_role("button", name="Begin").click()
+    page.get_by_role("link", name="Empty house").click()
+    expect(page.get_by_test_id("verdict")).to_contain_text("Cannot judge yet")
+
+
+def test_incidents_and_people_show_on_the_strip(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}{AT}/panel")
+    mark(page, "Range", "keep")
+    saved(page)
+    page.goto(f"{server.address}{AT}/outage")
+    page.get_by_text("People, trips and incidents").click()
+    page.get_by_role("button", name="Add an incident").click()
+    expect(page.get_by_test_id("events")).to_contain_text("The cord comes out")
+    page.get_by_label("what", exact=True).select_option("door_open")
+    expect(page.get_by_test_id("events")).to_contain_text("door left open")
+    page.get_by_label("too much is shed").select_option("none")
+    page.get_by_label("6 kW station turns itself off when idle").check()
+    page.get_by_role("button", name="Add hours away").click()
+    page.get_by_label("Garage outlets").check()
+    saved(page)
+    page.reload()
+    expect(page.get_by_label("too much is shed")).to_have_value("none")
+    expect(page.get_by_test_id("events")).to_contain_text("% of what is allowed, leg A")
+    expect(page.get_by_test_id("events")).to_contain_text("The station trips: everything it feeds is dark")
+
+
+@pytest.mark.parametrize("palette", ["light", "dark"])
+def test_axe_finds_nothing_serious(browser: Browser, server: Server, palette: str) -> None:
+    context = browser.new_context(color_scheme=palette, reduced_motion="reduce")  # type: ignore[arg-type]
+    page = context.new_page()
+    for path in (f"{AT}/panel", f"{AT}/outage", f"{AT}/history", "/plans"):
+        page.goto(f"{server.address}{path}")
+        page.wait_for_load_state("networkidle")
+        for summary in page.locator("summary").all():
+            summary.click()
+        found = Axe().run(page).response["violations"]
+        grave = [
+            (v["id"], v["nodes"][0]["html"][:200]) for v in found if v["impact"] in ("serious", "critical")
+        ]
+        assert not grave, (path, grave)
+    context.close()

@@ -1,0 +1,76 @@
+import type { Plan } from "../../api/client";
+import { useDesk } from "../../api/plan";
+import { ChoiceField } from "../../ui/ChoiceField";
+import { NumberField } from "../../ui/NumberField";
+
+type Outage = Plan["outage"];
+type Incident = NonNullable<Outage["incidents"]>[string];
+
+const KINDS = [
+  ["cord_unplugged", "the cord comes out"],
+  ["door_open", "a door is left open"],
+] as const;
+
+/** Things that go wrong on purpose, to see what the plan makes of them. */
+export function Incidents({ outage, change }: { outage: Outage; change: (part: Partial<Outage>) => void }) {
+  const { view } = useDesk();
+  const incidents = outage.incidents ?? {};
+  const cold = Object.entries(view.plan.loads ?? {})
+    .filter(([, load]) => load.behaviour.kind === "cycling")
+    .map(([id, load]) => [id, load.name] as const);
+  const set = (id: string, part: Partial<Incident>) =>
+    change({ incidents: { ...incidents, [id]: { ...(incidents[id] as Incident), ...part } } });
+  const add = () => {
+    let number = 1;
+    while (incidents[`incident-${number}`]) number += 1;
+    const incident: Incident = { kind: "cord_unplugged", at_s: 6 * 3600, for_s: 600 };
+    change({ incidents: { ...incidents, [`incident-${number}`]: incident } });
+  };
+  const remove = (id: string) =>
+    change({ incidents: Object.fromEntries(Object.entries(incidents).filter(([key]) => key !== id)) });
+  return (
+    <fieldset className="py-1">
+      <legend className="text-faint">Incidents</legend>
+      {Object.entries(incidents).map(([id, incident]) => (
+        <div key={id} className="flex flex-wrap items-baseline gap-x-4">
+          <ChoiceField
+            label="what"
+            value={incident.kind}
+            choices={KINDS}
+            onSave={(kind) =>
+              set(id, { kind, load_id: kind === "door_open" ? (cold[0]?.[0] ?? null) : null })
+            }
+          />
+          {incident.kind === "door_open" && (
+            <ChoiceField
+              label="of"
+              value={incident.load_id ?? ""}
+              choices={cold}
+              onSave={(load_id) => set(id, { load_id })}
+            />
+          )}
+          <NumberField
+            label="after the start"
+            value={incident.at_s / 3600}
+            unit="h"
+            width="w-12"
+            onSave={(hours) => set(id, { at_s: hours * 3600 })}
+          />
+          <NumberField
+            label="for"
+            value={incident.for_s / 60}
+            unit="min"
+            width="w-12"
+            onSave={(minutes) => set(id, { for_s: minutes * 60 })}
+          />
+          <button type="button" className="act" onClick={() => remove(id)}>
+            Take away
+          </button>
+        </div>
+      ))}
+      <button type="button" className="act" onClick={add}>
+        Add an incident
+      </button>
+    </fieldset>
+  );
+}
