@@ -1,7 +1,7 @@
 """The nouns of a plan: one document that is file format, API body and input to the run."""
 
 from weary_cedar.core.plan.circuit import Circuit, Mark
-from weary_cedar.core.plan.document import SCHEMA_ID, SCHEMA_VERSION, Plan, plan_schema, read_plan
+from weary_cedar.core.plan.document import SCHEMA_ID, Plan, plan_schema, read_plan
 from weary_cedar.core.plan.feed import Cord, Feed
 from weary_cedar.core.plan.load import Cycling, Defrost, Job, JobStep, Load, Start, Steady
 from weary_cedar.core.plan.outage import AwayWindow, Incident, Occupancy, Outage
@@ -9,6 +9,7 @@ from weary_cedar.core.plan.panel import Panel, leg_of_space
 from weary_cedar.core.plan.site import Site
 from weary_cedar.core.plan.station import CurvePoint, IdleCutout, Pack, Receptacle, Station
 from weary_cedar.core.plan.strategy import Strategy
+from weary_cedar.core.plan.upgrade import SCHEMA_VERSION
 
 __all__ = [
     "SCHEMA_ID",
