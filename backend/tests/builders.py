@@ -62,7 +62,7 @@ def house(
         },
         "feeds": {
             "feed": {
-                "station_id": "unit",
+                "source_id": "unit",
                 "receptacle_id": "out",
                 "cord": {"length_m": 0.0, "awg": 10},
                 "inlet_a": 30.0,

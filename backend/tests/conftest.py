@@ -18,7 +18,9 @@ from weary_cedar.demo import demo_plan
 from weary_cedar.store.database import DataFolder
 from weary_cedar.store.plans import PlanStore
 
-settings.register_profile("here", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.register_profile(
+    "here", deadline=None, derandomize=True, suppress_health_check=[HealthCheck.too_slow]
+)
 settings.load_profile("here")
 
 CHROMIUM = "/usr/bin/chromium"

@@ -13,13 +13,19 @@ const router = createBrowserRouter([
   { path: "/", element: <FirstPlan /> },
   {
     path: "/plans",
+    hydrateFallbackElement: <p className="p-6 text-faint">Opening…</p>,
     lazy: async () => ({ Component: (await import("./features/plans/PlansScreen")).PlansScreen }),
   },
   {
     path: "/plans/:planId",
+    hydrateFallbackElement: <p className="p-6 text-faint">Opening…</p>,
     element: <Frame />,
     children: [
       { index: true, element: <Navigate to="panel" replace /> },
+      {
+        path: "needs",
+        lazy: async () => ({ Component: (await import("./features/needs/NeedsScreen")).NeedsScreen }),
+      },
       {
         path: "panel",
         lazy: async () => ({ Component: (await import("./features/panel/PanelScreen")).PanelScreen }),

@@ -2,6 +2,7 @@
 
 import json
 import sys
+from datetime import datetime
 from pathlib import Path
 from typing import Annotated
 
@@ -108,6 +109,30 @@ def openapi() -> None:
     from weary_cedar.api.app import describe
 
     print(json.dumps(describe(), indent=1, sort_keys=True))
+
+
+stand_ins = typer.Typer(help="Simulated devices.", no_args_is_help=True)
+app.add_typer(stand_ins, name="stand-in")
+
+
+@stand_ins.callback()
+def _stand_in() -> None:
+    """Simulated devices, to try everything without the real ones."""
+
+
+@stand_ins.command()
+def meter(
+    appliance: Annotated[str, typer.Option(help="Which made-up appliance.")] = "refrigerator",
+    days: Annotated[float, typer.Option(help="Length of the series, d.")] = 2.0,
+    step_s: Annotated[float, typer.Option("--step", help="Time between samples, s.")] = 30.0,
+    seed: Annotated[int, typer.Option(help="Same seed, same series.")] = 1,
+    european: Annotated[bool, typer.Option(help="Semicolons, decimal commas, day first.")] = False,
+) -> None:
+    """Write the series of a simulated plug-in meter as CSV."""
+    from weary_cedar.stand_ins.meter import meter_csv, meter_series
+
+    series = meter_series(appliance, days, step_s, seed)
+    print(meter_csv(series, datetime(2026, 10, 10, 8, 0, 0), european=european), end="")
 
 
 @app.command()

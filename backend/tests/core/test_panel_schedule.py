@@ -51,6 +51,6 @@ def test_a_single_phase_board_has_one_leg() -> None:
     document["site"]["system"] = "single_phase_230"
     document["feeds"] = {}
     schedule = panel_schedule(read_plan(document), "main")
-    assert list(schedule.legs) == ["A"]
-    assert schedule.legs["A"].most_a == pytest.approx(2.0)
-    assert (schedule.legs["A"].limit_a, schedule.lean_w) == (None, 0.0)
+    assert list(schedule.legs) == ["L"]
+    assert schedule.legs["L"].most_a == pytest.approx(2.0)
+    assert (schedule.legs["L"].limit_a, schedule.lean_w) == (None, 0.0)

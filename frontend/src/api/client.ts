@@ -14,6 +14,9 @@ export type RunResult = Schemas["RunResult"];
 export type RunEvent = Schemas["Event"];
 export type Problem = Pick<Schemas["ProblemDetails"], "title" | "status" | "detail"> &
   Partial<Schemas["ProblemDetails"]>;
+export type NeedList = Schemas["NeedList"];
+export type MeterReport = Schemas["MeterReport"];
+export type ColumnProposal = Schemas["ColumnProposal"];
 export type Clash = Schemas["Clash"];
 
 export const client = createClient<paths>({ baseUrl: "/" });

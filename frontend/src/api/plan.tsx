@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { createContext, type ReactNode, useContext, useMemo, useState } from "react";
+import { createContext, type ReactNode, useContext, useMemo, useRef, useState } from "react";
 import { answer, client, type Plan, type PlanView, Refused } from "./client";
 import { mergePatch } from "./patch";
 
@@ -16,6 +16,8 @@ interface PlanDesk {
   edit: (change: (plan: Plan) => Plan) => void;
   undo: () => void;
   redo: () => void;
+  /** Let the server make an edit on the present revision: move a breaker, balance a panel. */
+  request: (ask: (revision: { "if-match": string }) => Promise<PlanView>) => void;
   /** Bring an older revision back, as a new one. */
   restore: (revision: number) => void;
   saving: boolean;
@@ -47,8 +49,10 @@ export function PlanDeskProvider({ planId, children }: { planId: string; childre
     queryFn: () => answer(client.GET("/api/plans/{plan_id}", { params: { path } })),
   });
 
+  /** Edits that are on their way: until the last one is back, the screen keeps showing them all. */
+  const underway = useRef(0);
   const taken = (view: PlanView) => {
-    queries.setQueryData(key, view);
+    queries.setQueryData(key, underway.current > 1 ? { ...view, plan: current().plan } : view);
     setProblem(null);
     void queries.invalidateQueries({ queryKey: ["history", planId] });
   };
@@ -72,6 +76,9 @@ export function PlanDeskProvider({ planId, children }: { planId: string; childre
       ),
     onSuccess: taken,
     onError: (error, { patch }) => refused(error, patch),
+    onSettled: () => {
+      underway.current -= 1;
+    },
   });
   const step = useMutation({
     scope: { id: planId },
@@ -88,6 +95,14 @@ export function PlanDeskProvider({ planId, children }: { planId: string; childre
     onError: (error) => refused(error),
   });
 
+  const asked = useMutation({
+    scope: { id: planId },
+    mutationFn: (ask: (header: { "if-match": string }) => Promise<PlanView>) =>
+      ask(match(current().revision)),
+    onSuccess: taken,
+    onError: (error) => refused(error),
+  });
+
   if (query.isPending) return <p className="p-6 text-faint">Opening the plan…</p>;
   if (query.isError)
     return (
@@ -97,18 +112,22 @@ export function PlanDeskProvider({ planId, children }: { planId: string; childre
     );
   const view = query.data;
 
+  const send = (edited: { patch: Patch; base?: number }) => {
+    underway.current += 1;
+    save.mutate(edited);
+  };
   const edit = (change: (plan: Plan) => Plan) => {
     const before = current();
     const after = change(before.plan);
     const patch = mergePatch(before.plan as Patch, after as Patch);
     if (Object.keys(patch).length === 0) return;
     queries.setQueryData(key, { ...before, plan: after });
-    save.mutate({ patch });
+    send({ patch });
   };
   const settle = (whose: "mine" | "theirs") => {
     if (conflict && whose === "mine") {
       const base = conflict.refused.problem.revision ?? current().revision;
-      save.mutate({ patch: conflict.patch, base });
+      send({ patch: conflict.patch, base });
     }
     setConflict(null);
   };
@@ -120,8 +139,9 @@ export function PlanDeskProvider({ planId, children }: { planId: string; childre
         edit,
         undo: () => step.mutate("undo"),
         redo: () => step.mutate("redo"),
+        request: (ask) => asked.mutate(ask),
         restore: (revision) => step.mutate(revision),
-        saving: save.isPending || step.isPending,
+        saving: save.isPending || step.isPending || asked.isPending,
         problem,
         dismiss: () => setProblem(null),
         conflict,

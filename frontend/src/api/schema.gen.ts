@@ -4,6 +4,246 @@
  */
 
 export interface paths {
+    "/api/library/appliances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Library
+         * @description Generic appliances with typical figures and where those are from.
+         */
+        get: operations["library_api_library_appliances_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/heaters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Heater Library
+         * @description Heaters with typical electrical sequences, and fuels with their heat.
+         */
+        get: operations["heater_library_api_library_heaters_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/rooms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rooms
+         * @description Rooms that a plan can begin from.
+         */
+        get: operations["rooms_api_library_rooms_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measure/clamp": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Clamp
+         * @description Watts from a clamp-meter reading.
+         */
+        get: operations["clamp_api_measure_clamp_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measure/cord": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cord
+         * @description What a cord takes, from two meters on one run.
+         */
+        get: operations["cord_api_measure_cord_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measure/motor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Motor
+         * @description What a motor takes while it starts, from its plate.
+         */
+        get: operations["motor_api_measure_motor_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measure/standby": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Standby
+         * @description What the house draws with everything switched off, by difference.
+         */
+        get: operations["standby_api_measure_standby_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measure/totals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Totals
+         * @description Mean watts, duty and start from a plug-in meter's totals.
+         */
+        get: operations["totals_api_measure_totals_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/meter/analyse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Analyse
+         * @description Analyse a meter file; columns and unit as confirmed, as proposed where not given.
+         */
+        post: operations["analyse_api_meter_analyse_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/meter/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose
+         * @description Say how a meter file would be read.
+         */
+        post: operations["propose_api_meter_propose_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/meter/sequence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sequence
+         * @description Find the steps of a heater's call in a meter series.
+         */
+        post: operations["sequence_api_meter_sequence_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/needs/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Needs
+         * @description Read needs from lines or CSV; nothing is stored.
+         */
+        post: operations["read_needs_api_needs_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -116,6 +356,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/heater": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Heater
+         * @description What a heater takes a day, and at its worst moment on its leg; nothing is stored.
+         */
+        post: operations["heater_api_plans__plan_id__heater_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/history": {
         parameters: {
             query?: never;
@@ -130,6 +390,158 @@ export interface paths {
         get: operations["history_api_plans__plan_id__history_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/needs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Needs
+         * @description What every load costs, how sure that is, and what to measure next.
+         */
+        get: operations["needs_api_plans__plan_id__needs_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/panels/{panel_id}/balance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Balance
+         * @description Least lean for 0 to 6 moves, each proven, and the lean by time of day.
+         */
+        get: operations["balance_api_plans__plan_id__panels__panel_id__balance_get"];
+        put?: never;
+        /**
+         * Apply Balance
+         * @description Apply the balance of so many moves, as one edit.
+         */
+        post: operations["apply_balance_api_plans__plan_id__panels__panel_id__balance_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/panels/{panel_id}/labels.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Labels As Pdf
+         * @description Breaker labels to cut out.
+         */
+        get: operations["labels_as_pdf_api_plans__plan_id__panels__panel_id__labels_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/panels/{panel_id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move
+         * @description Move a breaker to a space, or exchange it with what is there.
+         */
+        post: operations["move_api_plans__plan_id__panels__panel_id__move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/panels/{panel_id}/schedule.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Schedule As Csv
+         * @description The panel schedule as CSV.
+         */
+        get: operations["schedule_as_csv_api_plans__plan_id__panels__panel_id__schedule_csv_get"];
+        put?: never;
+        /**
+         * Schedule From Csv
+         * @description Put the breakers of a CSV in the place of the panel's, as one edit.
+         */
+        post: operations["schedule_from_csv_api_plans__plan_id__panels__panel_id__schedule_csv_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/panels/{panel_id}/schedule.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Schedule As Pdf
+         * @description The panel schedule on paper: what stays on, what may, what never.
+         */
+        get: operations["schedule_as_pdf_api_plans__plan_id__panels__panel_id__schedule_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/panels/{panel_id}/switch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Switch
+         * @description What switches of 6, 8 and 10 circuits would leave dark, and how often an interlock is overloaded.
+         */
+        get: operations["switch_api_plans__plan_id__panels__panel_id__switch_get"];
+        put?: never;
+        /**
+         * Keep Copy
+         * @description Keep the plan with a switch, or with an interlock alone, as a copy.
+         */
+        post: operations["keep_copy_api_plans__plan_id__panels__panel_id__switch_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -216,6 +628,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Edit
+         * @description What an edit would change; nothing is stored.
+         */
+        post: operations["try_edit_api_plans__plan_id__try_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/undelete": {
         parameters: {
             query?: never;
@@ -296,10 +728,49 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stand-ins/meter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stand In Meter
+         * @description A simulated meter's series as CSV.
+         */
+        get: operations["stand_in_meter_api_stand_ins_meter_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * Appliance
+         * @description One class of appliance, as a load of a plan would be.
+         */
+        Appliance: {
+            /** Appliance Id */
+            appliance_id: string;
+            /** Circuit */
+            circuit: string;
+            load: components["schemas"]["Load"];
+            /** Name */
+            name: string;
+            /** Room */
+            room: string;
+            /** Source */
+            source: string;
+            /** Wh Day */
+            wh_day: number;
+        };
         /**
          * AwayWindow
          * @description Hours of every day with nobody at home.
@@ -316,10 +787,87 @@ export interface components {
              */
             returns: string;
         };
+        /**
+         * BalanceLine
+         * @description The least lean for a number of moves.
+         */
+        BalanceLine: {
+            /** Gap */
+            gap: number;
+            /** Lean */
+            lean: number;
+            /** Leg A */
+            leg_a: number;
+            /** Leg B */
+            leg_b: number;
+            /** Moves */
+            moves: components["schemas"]["MoveLine"][];
+            /** Proven */
+            proven: boolean;
+        };
+        /**
+         * BalanceView
+         * @description Balances for 0, 1, 2 … moves, and the lean by time of day as the plan runs.
+         */
+        BalanceView: {
+            /** Answers */
+            answers: components["schemas"]["BalanceLine"][];
+            /** By Hour */
+            by_hour: components["schemas"]["HourLean"][];
+            /**
+             * Goal
+             * @enum {string}
+             */
+            goal: "peak" | "energy";
+            /** Remark */
+            remark: string;
+        };
+        /** Body_analyse_api_meter_analyse_post */
+        Body_analyse_api_meter_analyse_post: {
+            /** File */
+            file: string;
+            /**
+             * Time
+             * @default
+             */
+            time: string;
+            /** Unit */
+            unit?: ("W" | "kW" | "Wh" | "kWh") | null;
+            /**
+             * Value
+             * @default
+             */
+            value: string;
+        };
         /** Body_import_plan_api_plans_import_post */
         Body_import_plan_api_plans_import_post: {
             /** File */
             file: string;
+        };
+        /** Body_propose_api_meter_propose_post */
+        Body_propose_api_meter_propose_post: {
+            /** File */
+            file: string;
+        };
+        /** Body_schedule_from_csv_api_plans__plan_id__panels__panel_id__schedule_csv_post */
+        Body_schedule_from_csv_api_plans__plan_id__panels__panel_id__schedule_csv_post: {
+            /** File */
+            file: string;
+        };
+        /** Body_sequence_api_meter_sequence_post */
+        Body_sequence_api_meter_sequence_post: {
+            /** File */
+            file: string;
+        };
+        /**
+         * BreakerMove
+         * @description Which breaker goes to which space.
+         */
+        BreakerMove: {
+            /** Circuit Id */
+            circuit_id: string;
+            /** To Space */
+            to_space: number;
         };
         /**
          * Cell
@@ -346,6 +894,8 @@ export interface components {
          * @description One breaker in one panel. A two-pole breaker takes two spaces of one side, hence both legs.
          */
         Circuit: {
+            /** Awg */
+            awg?: (14 | 12 | 10 | 8 | 6 | 4 | 3 | 2 | 1) | null;
             /** Breaker A */
             breaker_a: number;
             /** Half */
@@ -353,12 +903,29 @@ export interface components {
             /** Label */
             label: string;
             /**
+             * Locked
+             * @description stays where it is when the panel is balanced
+             * @default false
+             */
+            locked: boolean;
+            /**
              * Mark
              * @default off
              * @enum {string}
              */
             mark: "keep" | "room" | "off";
-            /** Multiwire Partner */
+            /**
+             * Metal
+             * @default copper
+             * @enum {string}
+             */
+            metal: "copper" | "aluminium";
+            /** Mm2 */
+            mm2?: number | null;
+            /**
+             * Multiwire Partner
+             * @description the circuit that shares its neutral
+             */
             multiwire_partner?: string | null;
             /**
              * Order
@@ -366,8 +933,20 @@ export interface components {
              * @default 50
              */
             order: number;
+            /**
+             * Outlets
+             * @description outlets and lights found dead when this breaker was off
+             * @default []
+             */
+            outlets: string[];
             /** Panel Id */
             panel_id: string;
+            /**
+             * Protection
+             * @default none
+             * @enum {string}
+             */
+            protection: "none" | "gfci" | "afci" | "gfci_afci" | "rcd";
             /** Spaces */
             spaces: number[];
         };
@@ -398,6 +977,31 @@ export interface components {
             theirs?: unknown;
             /** Yours */
             yours?: unknown;
+        };
+        /**
+         * ColumnProposal
+         * @description How a meter file would be read; the person confirms it.
+         */
+        ColumnProposal: {
+            /** Columns */
+            columns: string[];
+            /** Decimal */
+            decimal: string;
+            /** Delimiter */
+            delimiter: string;
+            /** First Rows */
+            first_rows: string[][];
+            /** Time */
+            time: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "W" | "kW" | "Wh" | "kWh";
+            /** Unit Sure */
+            unit_sure: boolean;
+            /** Value */
+            value: string;
         };
         /**
          * Cord
@@ -497,28 +1101,47 @@ export interface components {
         };
         /**
          * Feed
-         * @description Receptacle of a station, cord, inlet, interlocked feed breaker, panel.
+         * @description Receptacle of a source, cord, inlet, then an interlocked feed breaker or a transfer switch.
          */
         Feed: {
-            /** Breaker A */
+            /**
+             * Breaker A
+             * @description feed breaker, or the input of the transfer switch
+             */
             breaker_a: number;
-            /** Breaker Spaces */
+            /**
+             * Breaker Spaces
+             * @description of the interlocked feed breaker; none with a transfer switch
+             * @default []
+             */
             breaker_spaces: number[];
+            /**
+             * Circuit Ids
+             * @description circuits wired to a transfer switch
+             * @default []
+             */
+            circuit_ids: string[];
             cord: components["schemas"]["Cord"];
             /** Inlet A */
             inlet_a: number;
             /**
              * Kind
              * @default interlock_inlet
-             * @constant
+             * @enum {string}
              */
-            kind: "interlock_inlet";
+            kind: "interlock_inlet" | "transfer_switch";
             /** Panel Id */
             panel_id: string;
-            /** Receptacle Id */
+            /**
+             * Receptacle Id
+             * @description of the station; of a link: of the unit on leg A
+             */
             receptacle_id: string;
-            /** Station Id */
-            station_id: string;
+            /**
+             * Source Id
+             * @description a station, or a link of two
+             */
+            source_id: string;
         };
         /**
          * FieldProblem
@@ -556,6 +1179,113 @@ export interface components {
             unit: "A" | "VA";
         };
         /**
+         * FuelLine
+         * @description A fuel and its unit.
+         */
+        FuelLine: {
+            /** Fuel */
+            fuel: string;
+            /** Kwh Per Unit */
+            kwh_per_unit: number;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * FuelLoss
+         * @description From last winter's fuel and its degree days.
+         */
+        FuelLoss: {
+            /** Amount */
+            amount: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            basis: "fuel";
+            /** Degree Days K */
+            degree_days_k: number;
+            /**
+             * Efficiency
+             * @default 0.85
+             */
+            efficiency: number;
+            /** Fuel */
+            fuel: string;
+        };
+        /**
+         * HeaterAnswer
+         * @description Loss of the house, days, worst moment, and the behaviour with that loss.
+         */
+        HeaterAnswer: {
+            behaviour: components["schemas"]["Thermostatic"];
+            /** Days */
+            days: components["schemas"]["HeaterDayLine"][];
+            /** Loss W Per K */
+            loss_w_per_k: number;
+            worst: components["schemas"]["WorstMomentView"];
+        };
+        /**
+         * HeaterClass
+         * @description One class of heater or cooler on a thermostat: its electrical sequence and start.
+         */
+        HeaterClass: {
+            behaviour: components["schemas"]["Thermostatic"];
+            /** Heater Id */
+            heater_id: string;
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Standby W */
+            standby_w: number;
+            start: components["schemas"]["Start"] | null;
+        };
+        /**
+         * HeaterDayLine
+         * @description A day at one outdoor temperature.
+         */
+        HeaterDayLine: {
+            /** Cycles Per Hour */
+            cycles_per_hour: number;
+            /** Electrical Wh */
+            electrical_wh: number;
+            /** Outdoor C */
+            outdoor_c: number;
+            /** Run Fraction */
+            run_fraction: number;
+            /** Setback Saving */
+            setback_saving: number;
+            /** Short */
+            short: boolean;
+        };
+        /**
+         * HeaterLibrary
+         * @description Classes of heaters, and fuels.
+         */
+        HeaterLibrary: {
+            /** Fuels */
+            fuels: components["schemas"]["FuelLine"][];
+            /** Heaters */
+            heaters: components["schemas"]["HeaterClass"][];
+        };
+        /**
+         * HeaterQuestion
+         * @description A heater on a circuit, and how the loss of its house is known.
+         */
+        HeaterQuestion: {
+            behaviour: components["schemas"]["Thermostatic"];
+            /** Circuit Id */
+            circuit_id: string;
+            /** Loss */
+            loss: components["schemas"]["KnownLoss"] | components["schemas"]["FuelLoss"] | components["schemas"]["RunLoss"];
+            /**
+             * Standby W
+             * @default 0
+             */
+            standby_w: number;
+            start?: components["schemas"]["Start"] | null;
+        };
+        /**
          * HistoryLine
          * @description A line of a plan's history.
          */
@@ -573,6 +1303,24 @@ export interface components {
             saved_at: string;
             /** Summary */
             summary: string;
+        };
+        /**
+         * HourLean
+         * @description One hour of the day: mean and greatest watts of both legs while the output was on.
+         */
+        HourLean: {
+            /** A Mean W */
+            a_mean_w: number;
+            /** A Most W */
+            a_most_w: number;
+            /** B Mean W */
+            b_mean_w: number;
+            /** B Most W */
+            b_most_w: number;
+            /** Hour */
+            hour: number;
+            /** Lean Wh */
+            lean_wh: number;
         };
         /**
          * IdleCutout
@@ -655,6 +1403,19 @@ export interface components {
             watts: number;
         };
         /**
+         * KnownLoss
+         * @description The loss is known.
+         */
+        KnownLoss: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            basis: "known";
+            /** Loss W Per K */
+            loss_w_per_k: number;
+        };
+        /**
          * Ledger
          * @description Energy in and out of the cells over the run, in Wh. `residual` is relative and should be nil.
          */
@@ -703,12 +1464,24 @@ export interface components {
             share: number | null;
         };
         /**
+         * Link
+         * @description One unit on each leg: each battery is drained by its own leg, the first empty stops both.
+         */
+        Link: {
+            /** Leg A */
+            leg_a: string;
+            /** Leg B */
+            leg_b: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * Load
          * @description One appliance or group of small ones on a circuit.
          */
         Load: {
             /** Behaviour */
-            behaviour: components["schemas"]["Steady"] | components["schemas"]["Cycling"] | components["schemas"]["Job"];
+            behaviour: components["schemas"]["Steady"] | components["schemas"]["Cycling"] | components["schemas"]["Job"] | components["schemas"]["Thermostatic"] | components["schemas"]["Measured"];
             /** Circuit Id */
             circuit_id: string;
             /**
@@ -782,8 +1555,160 @@ export interface components {
             without_power_s: number;
         };
         /**
+         * Measured
+         * @description A meter series as change points: from `t_s[i]` on it draws `watts[i]`.
+         */
+        Measured: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "measured";
+            /** Length S */
+            length_s: number;
+            /**
+             * Repeats
+             * @default true
+             */
+            repeats: boolean;
+            /** T S */
+            t_s: number[];
+            /** Watts */
+            watts: number[];
+        };
+        /**
+         * MeterReport
+         * @description What a series says, and the load that it would make.
+         */
+        MeterReport: {
+            /** Bad Rows */
+            bad_rows: number;
+            /** Behaviour */
+            behaviour: components["schemas"]["Steady"] | components["schemas"]["Cycling"];
+            /** Clock Changes */
+            clock_changes: number;
+            /** Cycles */
+            cycles: boolean;
+            /** Cycles Seen */
+            cycles_seen: number;
+            /** Duplicates */
+            duplicates: number;
+            /** Duty */
+            duty: number;
+            /** Gap Hours */
+            gap_hours: number;
+            /** Hours */
+            hours: number;
+            /** Mean W */
+            mean_w: number;
+            /** Off W */
+            off_w: number;
+            /** On W */
+            on_w: number;
+            /** Period S */
+            period_s: number | null;
+            /** Resets */
+            resets: number;
+            /** Rows */
+            rows: number;
+            start: components["schemas"]["Start"] | null;
+            /** Start W */
+            start_w: number | null;
+            /** Unusual */
+            unusual: components["schemas"]["UnusualStretch"][];
+            /** Wh Day */
+            wh_day: number;
+            /** Wh Day Error */
+            wh_day_error: number;
+        };
+        /**
+         * MoveLine
+         * @description One breaker from one space to another.
+         */
+        MoveLine: {
+            /** Circuit Id */
+            circuit_id: string;
+            /** From Space */
+            from_space: number;
+            /** Label */
+            label: string;
+            /** To Space */
+            to_space: number;
+        };
+        /**
+         * Need
+         * @description One load as a need.
+         */
+        Need: {
+            /** Alone H */
+            alone_h: number | null;
+            /** Circuit Id */
+            circuit_id: string;
+            /** Costs H */
+            costs_h: number | null;
+            /** Hog */
+            hog: boolean;
+            /** Load Id */
+            load_id: string;
+            /** Mark */
+            mark: string;
+            /** Name */
+            name: string;
+            /** Origin */
+            origin: string;
+            /** Running W */
+            running_w: number;
+            /** Share */
+            share: number;
+            /** Start Va */
+            start_va: number | null;
+            /** Wh Day */
+            wh_day: number;
+            /** Wh Day Error */
+            wh_day_error: number;
+        };
+        /**
+         * NeedLine
+         * @description A typed need as a load would hold it.
+         */
+        NeedLine: {
+            /** Behaviour */
+            behaviour: components["schemas"]["Steady"] | components["schemas"]["Cycling"];
+            /** Name */
+            name: string;
+            start: components["schemas"]["Start"] | null;
+        };
+        /**
+         * NeedList
+         * @description All needs, the costliest first, with what is not known well enough.
+         */
+        NeedList: {
+            /** Measure Next */
+            measure_next: string | null;
+            /** Needs */
+            needs: components["schemas"]["Need"][];
+            /** Runtime H */
+            runtime_h: number | null;
+            /** Runtime High H */
+            runtime_high_h: number | null;
+            /** Runtime Low H */
+            runtime_low_h: number | null;
+            /** Wh Day */
+            wh_day: number;
+            /** Wh Day Error */
+            wh_day_error: number;
+        };
+        /**
+         * NeedText
+         * @description Lines as typed or pasted.
+         */
+        NeedText: {
+            /** Text */
+            text: string;
+        };
+        /**
          * NewPlan
-         * @description How a plan begins: empty, or as a copy of a demo household.
+         * @description How a plan begins: as a demo household, from rooms, typed labels or a CSV, or empty.
          */
         NewPlan: {
             /**
@@ -791,9 +1716,19 @@ export interface components {
              * @default empty
              * @enum {string}
              */
-            begin: "empty" | "foothill";
+            begin: "empty" | "foothill" | "canal" | "rooms" | "labels" | "csv";
             /** Name */
             name: string;
+            /**
+             * Rooms
+             * @default []
+             */
+            rooms: string[];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
         };
         /**
          * Occupancy
@@ -873,6 +1808,28 @@ export interface components {
              * @example 2026-10-13T18:00:00
              */
             start_local: string;
+            /**
+             * @default {
+             *       "coldest_at": "06:00:00",
+             *       "high_c": 15,
+             *       "hourly_c": [],
+             *       "low_c": 5
+             *     }
+             */
+            weather: components["schemas"]["Weather"];
+        };
+        /**
+         * Outlook
+         * @description What is shown of a plan before and after an edit.
+         */
+        Outlook: {
+            /** Runtime H */
+            runtime_h: number | null;
+            verdict: components["schemas"]["Verdict"];
+            /** Wh Day */
+            wh_day: number;
+            /** Wh Day Error */
+            wh_day_error: number;
         };
         /**
          * Pack
@@ -899,6 +1856,11 @@ export interface components {
              * @default 200
              */
             bus_a: number;
+            /**
+             * Fed From
+             * @description circuit of another panel; the service if absent
+             */
+            fed_from?: string | null;
             /**
              * First Leg
              * @default A
@@ -957,6 +1919,10 @@ export interface components {
             feeds?: {
                 [key: string]: components["schemas"]["Feed"];
             };
+            /** Links */
+            links?: {
+                [key: string]: components["schemas"]["Link"];
+            };
             /** Loads */
             loads?: {
                 [key: string]: components["schemas"]["Load"];
@@ -964,6 +1930,12 @@ export interface components {
             /** Name */
             name: string;
             outage: components["schemas"]["Outage"];
+            /**
+             * Outlets
+             * @description outlets and lights of the house whose breaker is not known yet
+             * @default []
+             */
+            outlets: string[];
             /** Panels */
             panels?: {
                 [key: string]: components["schemas"]["Panel"];
@@ -1059,6 +2031,16 @@ export interface components {
             type: string;
         };
         /**
+         * Reading
+         * @description Watts from a reading, or what it lacks.
+         */
+        Reading: {
+            /** Watts */
+            watts: number;
+            /** Wh */
+            wh?: number | null;
+        };
+        /**
          * Receptacle
          * @description A group of outlets of a station behind one breaker.
          */
@@ -1067,6 +2049,21 @@ export interface components {
             kind: string;
             /** Rating A */
             rating_a: number;
+        };
+        /**
+         * RunLoss
+         * @description From how long the heater ran at an outdoor temperature.
+         */
+        RunLoss: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            basis: "run";
+            /** Outdoor C */
+            outdoor_c: number;
+            /** Run Fraction */
+            run_fraction: number;
         };
         /**
          * RunResult
@@ -1088,6 +2085,13 @@ export interface components {
              * @default []
              */
             flows: components["schemas"]["Flow"][];
+            /**
+             * Indoor
+             * @default {}
+             */
+            indoor: {
+                [key: string]: components["schemas"]["TemperatureSeries"];
+            };
             /**
              * Intervals
              * @default 0
@@ -1138,6 +2142,32 @@ export interface components {
              */
             start: string;
             verdict: components["schemas"]["Verdict"];
+        };
+        /**
+         * SequenceStep
+         * @description One step of a heater's electrical sequence, before or after it heats.
+         */
+        SequenceStep: {
+            /** Name */
+            name: string;
+            /** Seconds */
+            seconds: number;
+            /** Watts */
+            watts: number;
+        };
+        /**
+         * SequenceView
+         * @description A call found in a meter series.
+         */
+        SequenceView: {
+            /** After */
+            after: components["schemas"]["SequenceStep"][];
+            /** Before */
+            before: components["schemas"]["SequenceStep"][];
+            /** Calls */
+            calls: number;
+            /** Run W */
+            run_w: number;
         };
         /**
          * Series
@@ -1206,6 +2236,24 @@ export interface components {
             t_s: number[];
         };
         /**
+         * Setback
+         * @description Hours of every day with another set point.
+         */
+        Setback: {
+            /**
+             * Begins
+             * @example 18:00:00
+             */
+            begins: string;
+            /**
+             * Ends
+             * @example 18:00:00
+             */
+            ends: string;
+            /** Set C */
+            set_c: number;
+        };
+        /**
          * Site
          * @description The house: place, time zone and supply system.
          */
@@ -1238,6 +2286,15 @@ export interface components {
              * @default UTC
              */
             time_zone: string;
+            /**
+             * @default {
+             *       "length": "ft",
+             *       "temperature": "f",
+             *       "volume": "gal",
+             *       "wire": "awg"
+             *     }
+             */
+            units: components["schemas"]["Units"];
         };
         /**
          * Start
@@ -1251,6 +2308,22 @@ export interface components {
             seconds: number;
             /** Va */
             va: number;
+        };
+        /**
+         * StartReading
+         * @description What a motor takes while it starts.
+         */
+        StartReading: {
+            /** Basis */
+            basis: string;
+            /** High Va */
+            high_va: number;
+            /** High W */
+            high_w: number;
+            /** Low Va */
+            low_va: number;
+            /** Low W */
+            low_w: number;
         };
         /**
          * Station
@@ -1409,6 +2482,176 @@ export interface components {
             shedding: "automatic" | "by_hand" | "none";
         };
         /**
+         * SwitchLine
+         * @description A switch of one size.
+         */
+        SwitchLine: {
+            /** Blind Spots */
+            blind_spots: string[];
+            /** Chosen */
+            chosen: string[];
+            /** Dark Wh Day */
+            dark_wh_day: number;
+            /** Handles */
+            handles: number;
+        };
+        /**
+         * SwitchView
+         * @description Interlock and switches side by side.
+         */
+        SwitchView: {
+            /** Interlock Overloads Per Day */
+            interlock_overloads_per_day: number;
+            /** Interlock Trips */
+            interlock_trips: number;
+            /** Switches */
+            switches: components["schemas"]["SwitchLine"][];
+        };
+        /**
+         * TemperatureSeries
+         * @description Indoor temperature at its change points, °C; nearly straight between.
+         */
+        TemperatureSeries: {
+            /** C */
+            c: number[];
+            /** T S */
+            t_s: number[];
+        };
+        /**
+         * Thermostatic
+         * @description A heater or cooler on a thermostat: gas furnace, boiler with pumps, window air conditioner.
+         */
+        Thermostatic: {
+            /**
+             * After
+             * @default []
+             */
+            after: components["schemas"]["SequenceStep"][];
+            /**
+             * Band K
+             * @default 0.5
+             */
+            band_k: number;
+            /**
+             * Before
+             * @default []
+             */
+            before: components["schemas"]["SequenceStep"][];
+            /**
+             * Capacity Wh Per K
+             * @default 5000
+             */
+            capacity_wh_per_k: number;
+            /**
+             * Cycles At Half
+             * @default 3
+             */
+            cycles_at_half: number;
+            /**
+             * Gain W
+             * @default 400
+             */
+            gain_w: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "thermostatic";
+            /**
+             * Loss W Per K
+             * @default 200
+             */
+            loss_w_per_k: number;
+            /**
+             * Mode
+             * @default heat
+             * @enum {string}
+             */
+            mode: "heat" | "cool";
+            /**
+             * Output W
+             * @description heat moved while it runs
+             * @default 15000
+             */
+            output_w: number;
+            /**
+             * Run W
+             * @description electrical power while it heats or cools
+             * @default 600
+             */
+            run_w: number;
+            /**
+             * Set C
+             * @default 20
+             */
+            set_c: number;
+            setback?: components["schemas"]["Setback"] | null;
+        };
+        /**
+         * TotalsReading
+         * @description What a plug-in meter's totals say.
+         */
+        TotalsReading: {
+            /** Duty */
+            duty: number | null;
+            /** Mean W */
+            mean_w: number;
+            /** Start W */
+            start_w: number | null;
+        };
+        /**
+         * Trial
+         * @description A plan as it is, and as it would be.
+         */
+        Trial: {
+            after: components["schemas"]["Outlook"];
+            before: components["schemas"]["Outlook"];
+        };
+        /**
+         * Units
+         * @description How figures are shown and typed; what is stored is always SI.
+         */
+        Units: {
+            /**
+             * Length
+             * @default ft
+             * @enum {string}
+             */
+            length: "m" | "ft";
+            /**
+             * Temperature
+             * @default f
+             * @enum {string}
+             */
+            temperature: "c" | "f";
+            /**
+             * Volume
+             * @default gal
+             * @enum {string}
+             */
+            volume: "l" | "gal";
+            /**
+             * Wire
+             * @default awg
+             * @enum {string}
+             */
+            wire: "awg" | "mm2";
+        };
+        /**
+         * UnusualStretch
+         * @description A stretch unlike the others.
+         */
+        UnusualStretch: {
+            /** Begins S */
+            begins_s: number;
+            /** Ends S */
+            ends_s: number;
+            /** Mean W */
+            mean_w: number;
+            /** What */
+            what: string;
+        };
+        /**
          * Verdict
          * @description The answer in words and figures.
          */
@@ -1447,6 +2690,11 @@ export interface components {
             stranded_wh?: number | null;
             /** Uncertainty */
             uncertainty?: number | null;
+            /**
+             * Unreached
+             * @default []
+             */
+            unreached: string[];
             /** Unsure From */
             unsure_from?: string | null;
             /** Unsure To */
@@ -1455,6 +2703,52 @@ export interface components {
             until?: string | null;
             /** Until S */
             until_s?: number | null;
+        };
+        /**
+         * Weather
+         * @description Outdoor temperature: hourly values from the start, or one day curve that repeats.
+         */
+        Weather: {
+            /**
+             * Coldest At
+             * @default 06:00:00
+             * @example 18:00:00
+             */
+            coldest_at: string;
+            /**
+             * High C
+             * @default 15
+             */
+            high_c: number;
+            /**
+             * Hourly C
+             * @description one value an hour from the start of the outage; the last one stays
+             * @default []
+             */
+            hourly_c: number[];
+            /**
+             * Low C
+             * @default 5
+             */
+            low_c: number;
+        };
+        /**
+         * WorstMomentView
+         * @description The heater's worst moment on its leg.
+         */
+        WorstMomentView: {
+            /** Carried Va */
+            carried_va: number | null;
+            /** Heater W */
+            heater_w: number;
+            /** Legs */
+            legs: string[];
+            /** Limit Va */
+            limit_va: number | null;
+            /** Others W */
+            others_w: number;
+            /** Start Va */
+            start_va: number;
         };
     };
     responses: never;
@@ -1465,6 +2759,775 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    library_api_library_appliances_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Appliance"][];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    heater_library_api_library_heaters_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeaterLibrary"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    rooms_api_library_rooms_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    clamp_api_measure_clamp_get: {
+        parameters: {
+            query: {
+                amps: number;
+                volts: number;
+                power_factor?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    cord_api_measure_cord_get: {
+        parameters: {
+            query: {
+                kwh_before: number;
+                kwh_after: number;
+                hours: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    motor_api_measure_motor_get: {
+        parameters: {
+            query: {
+                volts: number;
+                horsepower?: number | null;
+                code_letter?: string | null;
+                locked_rotor_a?: number | null;
+                running_a?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartReading"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    standby_api_measure_standby_get: {
+        parameters: {
+            query: {
+                kwh: number;
+                hours: number;
+                known_w?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    totals_api_measure_totals_get: {
+        parameters: {
+            query: {
+                kwh: number;
+                hours: number;
+                highest_w?: number | null;
+                running_w?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TotalsReading"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    analyse_api_meter_analyse_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_analyse_api_meter_analyse_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeterReport"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    propose_api_meter_propose_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_propose_api_meter_propose_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColumnProposal"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    sequence_api_meter_sequence_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_sequence_api_meter_sequence_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SequenceView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    read_needs_api_needs_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NeedText"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NeedLine"][];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     list_plans_api_plans_get: {
         parameters: {
             query?: never;
@@ -2097,6 +4160,82 @@ export interface operations {
             };
         };
     };
+    heater_api_plans__plan_id__heater_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HeaterQuestion"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeaterAnswer"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     history_api_plans__plan_id__history_get: {
         parameters: {
             query?: never;
@@ -2159,6 +4298,870 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    needs_api_plans__plan_id__needs_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NeedList"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    balance_api_plans__plan_id__panels__panel_id__balance_get: {
+        parameters: {
+            query?: {
+                goal?: "peak" | "energy";
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BalanceView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    apply_balance_api_plans__plan_id__panels__panel_id__balance_post: {
+        parameters: {
+            query: {
+                moves: number;
+                goal?: "peak" | "energy";
+            };
+            header?: {
+                /** @description Revision edited, as in ETag: "12" */
+                "if-match"?: string | null;
+            };
+            path: {
+                plan_id: string;
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Someone else changed the same thing */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description It could not be saved */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    labels_as_pdf_api_plans__plan_id__panels__panel_id__labels_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Labels */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    move_api_plans__plan_id__panels__panel_id__move_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Revision edited, as in ETag: "12" */
+                "if-match"?: string | null;
+            };
+            path: {
+                plan_id: string;
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BreakerMove"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Someone else changed the same thing */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description It could not be saved */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    schedule_as_csv_api_plans__plan_id__panels__panel_id__schedule_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The schedule */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    schedule_from_csv_api_plans__plan_id__panels__panel_id__schedule_csv_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Revision edited, as in ETag: "12" */
+                "if-match"?: string | null;
+            };
+            path: {
+                plan_id: string;
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_schedule_from_csv_api_plans__plan_id__panels__panel_id__schedule_csv_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Someone else changed the same thing */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description It could not be saved */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    schedule_as_pdf_api_plans__plan_id__panels__panel_id__schedule_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description On paper */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    switch_api_plans__plan_id__panels__panel_id__switch_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwitchView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    keep_copy_api_plans__plan_id__panels__panel_id__switch_post: {
+        parameters: {
+            query: {
+                /** @description 0 for the interlock with nobody shedding */
+                handles: number;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+                panel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description It could not be saved */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2535,6 +5538,91 @@ export interface operations {
             };
         };
     };
+    try_edit_api_plans__plan_id__try_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "loads": {
+                 *         "fridge": {
+                 *           "origin": "measured"
+                 *         }
+                 *       }
+                 *     }
+                 */
+                "application/merge-patch+json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     undelete_plan_api_plans__plan_id__undelete_post: {
         parameters: {
             query?: never;
@@ -2854,6 +5942,72 @@ export interface operations {
             };
             /** @description Refused: this server answers only on this machine */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    stand_in_meter_api_stand_ins_meter_get: {
+        parameters: {
+            query?: {
+                appliance?: "refrigerator" | "freezer" | "sump pump" | "dehumidifier" | "gas furnace" | "router";
+                days?: number;
+                step_s?: number;
+                seed?: number;
+                european?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A series */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

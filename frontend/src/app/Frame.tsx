@@ -31,6 +31,7 @@ export function Frame() {
 }
 
 const SCREENS = [
+  ["needs", "Needs"],
   ["panel", "Panel"],
   ["outage", "Outage"],
 ] as const;

@@ -9,6 +9,9 @@ from weary_cedar.api.errors import problem_response
 
 #: Largest body that is read, bytes.
 MOST_BYTES = 10 * 1024 * 1024
+#: Series of meters are larger: a week at one second.
+MOST_METER_BYTES = 64 * 1024 * 1024
+METER_PATHS = ("/api/meter/",)
 LOCAL_NAMES = ("127.0.0.1", "localhost", "[::1]")
 SAFE_METHODS = ("GET", "HEAD", "OPTIONS")
 
@@ -43,7 +46,8 @@ class Guard:
             await self._app(scope, receive, send)
             return
         headers = Headers(scope=scope)
-        refusal = self._refusal(scope["method"], headers)
+        most = MOST_METER_BYTES if scope["path"].startswith(METER_PATHS) else MOST_BYTES
+        refusal = self._refusal(scope["method"], headers, most)
         if refusal is not None:
             await refusal(scope, receive, _with_headers(send))
             return
@@ -54,7 +58,7 @@ class Guard:
             nonlocal read
             message = await receive()
             read += len(message.get("body", b""))
-            if read > MOST_BYTES:
+            if read > most:
                 raise TooLarge
             return message
 
@@ -67,9 +71,9 @@ class Guard:
             await self._app(scope, counted, _with_headers(noted))
         except TooLarge:
             if not started:
-                await _too_large()(scope, receive, _with_headers(send))
+                await _too_large(most)(scope, receive, _with_headers(send))
 
-    def _refusal(self, method: str, headers: Headers) -> ASGIApp | None:
+    def _refusal(self, method: str, headers: Headers, most: int) -> ASGIApp | None:
         host = headers.get("host", "")
         if _name(host) not in self._names:
             return problem_response(
@@ -80,8 +84,8 @@ class Guard:
                 403, "From another site", "Writes are taken only from this app's own pages."
             )
         length = headers.get("content-length", "0")
-        if length.isdigit() and int(length) > MOST_BYTES:
-            return _too_large()
+        if length.isdigit() and int(length) > most:
+            return _too_large(most)
         return None
 
     @staticmethod
@@ -96,8 +100,8 @@ def _name(host: str) -> str:
     return host.rsplit(":", 1)[0] if not host.endswith("]") else host
 
 
-def _too_large() -> ASGIApp:
-    return problem_response(413, "Too large", f"At most {MOST_BYTES // 1024 // 1024} MB are taken.")
+def _too_large(most: int) -> ASGIApp:
+    return problem_response(413, "Too large", f"At most {most // 1024 // 1024} MB are taken.")
 
 
 def _with_headers(send: Send) -> Send:

@@ -6,14 +6,20 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Body, Depends, Header, Path, Request, Response, UploadFile
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from weary_cedar.api.errors import documented
 from weary_cedar.api.views import HistoryLine, PlanLine, PlanView, plan_view, run_of
+from weary_cedar.core import beginning
+from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.errors import InvalidInput, NotReadable, Problem, RevisionMissing
 from weary_cedar.core.outage import RunResult, run_outage
-from weary_cedar.core.plan import Outage, Plan, Site, plan_schema, read_plan
+from weary_cedar.core.outage.result import Verdict
+from weary_cedar.core.plan import Plan, plan_schema, read_plan
 from weary_cedar.demo import demo_plan
+from weary_cedar.formats.label_lines import read_labels
+from weary_cedar.formats.schedule_csv import read_schedule
+from weary_cedar.store.merge import apply_patch
 from weary_cedar.store.plans import PlanStore, StoredPlan, canonical
 
 router = APIRouter(prefix="/api")
@@ -62,6 +68,7 @@ def _body(schema: dict[str, Any], example: Any, kind: str = "application/json") 
     return {"requestBody": {"required": True, "content": {kind: {"schema": schema, "example": example}}}}
 
 
+MERGE_PATCH = "application/merge-patch+json"
 PLAN_BODY = _body({"$ref": "#/components/schemas/Plan"}, {"schema_version": 1, "name": "My house"})
 Document = Annotated[dict[str, Any], Depends(_json_object)]
 
@@ -71,11 +78,29 @@ def _answer(response: Response, stored: StoredPlan) -> PlanView:
     return plan_view(stored)
 
 
+class Outlook(BaseModel):
+    """What is shown of a plan before and after an edit."""
+
+    verdict: Verdict
+    wh_day: float
+    wh_day_error: float
+    runtime_h: float | None
+
+
+class Trial(BaseModel):
+    """A plan as it is, and as it would be."""
+
+    before: Outlook
+    after: Outlook
+
+
 class NewPlan(BaseModel):
-    """How a plan begins: empty, or as a copy of a demo household."""
+    """How a plan begins: as a demo household, from rooms, typed labels or a CSV, or empty."""
 
     name: str
-    begin: Literal["empty", "foothill"] = "empty"
+    begin: Literal["empty", "foothill", "canal", "rooms", "labels", "csv"] = "empty"
+    rooms: Annotated[list[str], Field(max_length=40)] = []
+    text: Annotated[str, Field(max_length=200_000)] = ""
 
 
 @router.get("/plans", tags=["plans"], responses=documented())
@@ -89,14 +114,30 @@ def new_plan(
     store: Store, response: Response, new: Annotated[NewPlan, Body(examples=[{"name": "Lake cabin"}])]
 ) -> PlanView:
     """Begin a plan."""
-    base = demo_plan(new.begin) if new.begin != "empty" else _empty_plan()
-    plan = read_plan({**canonical(base), "name": new.name})
+    plan = read_plan({**canonical(_beginning(new)), "name": new.name})
     return _answer(response, store.create(plan))
 
 
-def _empty_plan() -> Plan:
+def _beginning(new: NewPlan) -> Plan:
     start = datetime.now().replace(hour=18, minute=0, second=0, microsecond=0)
-    return Plan(name="New plan", site=Site(name="My house"), outage=Outage(start_local=start))
+    if new.begin == "empty":
+        return beginning.empty_plan("New plan", start)
+    if new.begin == "rooms":
+        return beginning.plan_from_rooms("New plan", start, new.rooms)
+    if new.begin == "labels":
+        circuits = read_labels(new.text, beginning.PANEL_ID)
+        return beginning.plan_from_circuits("New plan", start, circuits)
+    if new.begin == "csv":
+        whole = beginning.empty_plan("New plan", start)
+        circuits = read_schedule(new.text, whole, beginning.PANEL_ID).circuits
+        return beginning.plan_from_circuits("New plan", start, circuits)
+    return demo_plan(new.begin)
+
+
+@router.get("/library/rooms", tags=["plans"], responses=documented())
+def rooms() -> list[str]:
+    """Rooms that a plan can begin from."""
+    return beginning.rooms()
 
 
 @router.get("/plans/{plan_id}", tags=["plans"], responses=documented(404, 422))
@@ -109,9 +150,7 @@ def get_plan(store: Store, response: Response, plan_id: PlanId) -> PlanView:
     "/plans/{plan_id}",
     tags=["plans"],
     responses=documented(404, 412, 422, 428, 507),
-    openapi_extra=_body(
-        {"type": "object"}, {"circuits": {"fridge": {"mark": "keep"}}}, "application/merge-patch+json"
-    ),
+    openapi_extra=_body({"type": "object"}, {"circuits": {"fridge": {"mark": "keep"}}}, MERGE_PATCH),
 )
 def edit_plan(store: Store, response: Response, plan_id: PlanId, base: Base, patch: Document) -> PlanView:
     """Edit a plan by a JSON merge patch (RFC 7396) made on the revision in If-Match."""
@@ -206,6 +245,28 @@ def import_plan(store: Store, response: Response, file: UploadFile) -> PlanView:
 def run_document(document: Document) -> RunResult:
     """Run a plan document without storing it."""
     return run_outage(read_plan(document))
+
+
+@router.post(
+    "/plans/{plan_id}/try",
+    tags=["run"],
+    responses=documented(404, 422),
+    openapi_extra=_body({"type": "object"}, {"loads": {"fridge": {"origin": "measured"}}}, MERGE_PATCH),
+)
+def try_edit(store: Store, plan_id: PlanId, patch: Document) -> Trial:
+    """What an edit would change; nothing is stored."""
+    plan = store.get(plan_id).plan
+    return Trial(before=_outlook(plan), after=_outlook(read_plan(apply_patch(canonical(plan), patch))))
+
+
+def _outlook(plan: Plan) -> Outlook:
+    needs = need_list(plan)
+    return Outlook(
+        verdict=run_of(plan).verdict,
+        wh_day=needs.wh_day,
+        wh_day_error=needs.wh_day_error,
+        runtime_h=needs.runtime_h,
+    )
 
 
 @router.get("/schema/plan", tags=["files"], responses=documented())

@@ -7,7 +7,7 @@ import uvicorn
 
 from weary_cedar.api.app import make_app
 from weary_cedar.core.errors import CannotStore, Problem
-from weary_cedar.demo import demo_plan
+from weary_cedar.demo import DEMOS, demo_plan
 from weary_cedar.store.database import DataFolder
 from weary_cedar.store.plans import PlanStore
 
@@ -26,7 +26,8 @@ def serve_forever(port: int, data: Path, reset_demo: bool) -> None:
         engine = folder.open(set_aside=reset_demo)
         store = PlanStore(engine)
         if not store.entries():
-            store.create(demo_plan(), "demo", "Demo household")
+            for name in reversed(DEMOS):
+                store.create(demo_plan(name), "demo", "Demo household")
         address = f"http://{HOST}:{listener.getsockname()[1]}"
         print(f"Weary Cedar is at {address}", flush=True)
         config = uvicorn.Config(make_app(engine), log_level="warning", access_log=False, server_header=False)

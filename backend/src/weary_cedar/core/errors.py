@@ -1,5 +1,6 @@
 """Everything that can go wrong with what a person gives us, as one tree with fields."""
 
+import json
 from dataclasses import dataclass
 
 
@@ -13,6 +14,14 @@ class Problem:
 
     def __str__(self) -> str:
         return f"{self.field}: got {self.value}; {self.right}"
+
+
+def shown(value: object) -> str:
+    """A value that somebody gave, short enough for an error."""
+    if value is None:
+        return "nothing"
+    text = value.decode("utf-8", "replace") if isinstance(value, bytes) else json.dumps(value, default=str)
+    return text if len(text) <= 60 else text[:57] + "…"
 
 
 class WearyCedarError(Exception):

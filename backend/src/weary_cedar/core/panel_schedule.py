@@ -4,10 +4,22 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from weary_cedar.core.demand import CyclingDemand, JobDemand
+from weary_cedar.core.demand import CyclingDemand, JobDemand, ReplayDemand, ThermostaticDemand
 from weary_cedar.core.electrical.split_phase import LegCurrents, PhaseLoad, lean, leg_currents, phase_load
 from weary_cedar.core.outage.feed_limits import feed_limits
-from weary_cedar.core.plan import Circuit, Cycling, Job, Load, Mark, Panel, Plan, leg_of_space
+from weary_cedar.core.outage.weather import Constant, mean_outdoor_c
+from weary_cedar.core.plan import (
+    Circuit,
+    Cycling,
+    Job,
+    Load,
+    Mark,
+    Measured,
+    Panel,
+    Plan,
+    Thermostatic,
+    leg_of_space,
+)
 
 
 class Part(BaseModel):
@@ -66,16 +78,24 @@ def on_watts(load: Load) -> float:
         return max(spec.on_w, spec.defrost.watts if spec.defrost else 0.0)
     if isinstance(spec, Job):
         return max(step.watts for step in spec.steps)
+    if isinstance(spec, Thermostatic):
+        return max(spec.run_w, *(step.watts for step in (*spec.before, *spec.after)), 0.0)
+    if isinstance(spec, Measured):
+        return max(spec.watts)
     return spec.watts
 
 
-def mean_watts(load: Load) -> float:
-    """Mean draw over days with power, W."""
+def mean_watts(plan: Plan, load: Load) -> float:
+    """Mean draw over days with power, W (on a thermostat: at the mean outdoor temperature)."""
     spec = load.behaviour
     if isinstance(spec, Cycling):
         return CyclingDemand(spec, 0.0).mean_w()
     if isinstance(spec, Job):
         return JobDemand(spec, ()).mean_w()
+    if isinstance(spec, Measured):
+        return ReplayDemand(spec).mean_w()
+    if isinstance(spec, Thermostatic):
+        return ThermostaticDemand(spec, Constant(mean_outdoor_c(plan.outage.weather)), ()).mean_w()
     return spec.watts
 
 
@@ -89,7 +109,8 @@ def panel_schedule(plan: Plan, panel_id: str) -> PanelSchedule:
     Returns:
         Rows from the top, each with the left (odd) and right (even) space; legs with the sum of
         on-watts and the Wh a day of circuits marked keep and room. A 240 V circuit counts half on
-        each leg. Lean is |A − B| / max(A, B) of keep and room together, in W and in Wh.
+        each leg; sub-panels count with the panel that feeds them. Lean is |A − B| / max(A, B) of
+        keep and room together, in W and in Wh.
 
     Raises:
         KeyError: no such panel.
@@ -97,18 +118,20 @@ def panel_schedule(plan: Plan, panel_id: str) -> PanelSchedule:
     Source: common practice of the trade (odd left, even right, rows alternate legs).
     """
     panel = plan.panels[panel_id]
-    circuits = {key: item for key, item in plan.circuits.items() if item.panel_id == panel_id}
-    loads = {key: _circuit_load(plan, key) for key in circuits}
-    currents = _worst_currents(plan, circuits)
-    names = ("A", "B") if plan.site.split_phase else ("A",)
+    panels = plan.panels_reached(panel_id)
+    below = {key: item for key, item in plan.circuits.items() if item.panel_id in panels}
+    loads = {key: _circuit_load(plan, key) for key in below}
+    counted = {key: below[key] for key in sorted(plan.counted_circuits() & set(below))}
+    currents = _worst_currents(plan, counted)
+    names = ("A", "B") if plan.site.split_phase else ("L",)
     limit_a = _leg_limit_a(plan, panel_id)
-    legs = {leg: _leg_load(leg, circuits, loads, currents, limit_a) for leg in names}
-    a, b = legs["A"], legs.get("B", legs["A"])
+    legs = {leg: _leg_load(leg, counted, loads, currents, limit_a) for leg in names}
+    a, b = legs[names[0]], legs[names[-1]]
     return PanelSchedule(
         panel_id=panel_id,
         name=panel.name,
         rows=_rows(plan, panel_id, panel),
-        circuits=loads,
+        circuits={key: loads[key] for key, item in below.items() if item.panel_id == panel_id},
         legs=legs,
         neutral_a=currents.neutral if plan.site.split_phase else currents.a,
         lean_w=lean(a.keep_w + a.room_w, b.keep_w + b.room_w),
@@ -122,25 +145,25 @@ def _circuit_load(plan: Plan, circuit_id: str) -> CircuitLoad:
         circuit_id=circuit_id,
         legs=plan.circuit_legs(circuit_id),
         on_w=sum(on_watts(load) for load in loads),
-        mean_w=sum(mean_watts(load) for load in loads),
+        mean_w=sum(mean_watts(plan, load) for load in loads),
     )
 
 
 def _worst_currents(plan: Plan, circuits: dict[str, Circuit]) -> LegCurrents:
-    sums = {"A": PhaseLoad(0.0), "B": PhaseLoad(0.0), "both": PhaseLoad(0.0)}
+    sums = {name: PhaseLoad(0.0) for name in ("A", "B", "L", "both")}
     for load in plan.loads.values():
         circuit = circuits.get(load.circuit_id)
-        if circuit is not None and circuit.mark != "off":
+        if circuit is not None:
             legs = plan.circuit_legs(load.circuit_id)
             key = legs[0] if len(legs) == 1 else "both"
             sums[key] = sums[key] + phase_load(on_watts(load), load.power_factor)
-    return leg_currents(sums["A"], sums["B"], sums["both"], plan.site.leg_volts)
+    return leg_currents(sums["A"] + sums["L"], sums["B"], sums["both"], plan.site.leg_volts)
 
 
 def _leg_limit_a(plan: Plan, panel_id: str) -> float | None:
     for feed in plan.feeds.values():
         if feed.panel_id == panel_id:
-            return feed_limits(plan, feed, plan.stations[feed.station_id]).leg_element.rating_a
+            return feed_limits(plan, feed, plan.source_station(feed)).leg_element.rating_a
     return None
 
 
@@ -158,7 +181,7 @@ def _leg_load(
             if circuit.mark == mark and leg in loads[key].legs
         )
 
-    most_a = currents.a if leg == "A" else currents.b
+    most_a = currents.b if leg == "B" else currents.a
     return LegLoad(
         keep_w=total("keep", "on_w"),
         room_w=total("room", "on_w"),
@@ -182,7 +205,7 @@ def _rows(plan: Plan, panel_id: str, panel: Panel) -> tuple[tuple[Cell, ...], ..
 
     def cell(space: int) -> Cell:
         kind, ids = held.get(space, ("empty", []))
-        leg = leg_of_space(space, panel.first_leg) if plan.site.split_phase else "A"
+        leg = leg_of_space(space, panel.first_leg) if plan.site.split_phase else "L"
         return Cell(space=space, leg=leg, kind=kind, circuit_ids=tuple(ids))
 
     return tuple(

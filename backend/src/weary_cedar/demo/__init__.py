@@ -4,7 +4,7 @@ from importlib import resources
 
 from weary_cedar.core.plan import Plan, read_plan
 
-DEMOS = {"foothill": "foothill.json"}
+DEMOS = {"foothill": "foothill.json", "canal": "canal.json"}
 
 
 def demo_plan(name: str = "foothill") -> Plan:

@@ -1,7 +1,6 @@
 """The repository of plans: every edit is a revision, undo and redo are revisions too."""
 
 import json
-import re
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -13,6 +12,7 @@ from sqlalchemy.orm import Session
 
 from weary_cedar.core.errors import CannotStore, EditConflict, NotFound, NothingToUndo, Problem
 from weary_cedar.core.plan import Plan, read_plan
+from weary_cedar.core.plan.ids import free_id
 from weary_cedar.store.describe import describe_change
 from weary_cedar.store.merge import Json, apply_patch, clashes
 from weary_cedar.store.models import PlanRow, RevisionRow, now
@@ -296,8 +296,4 @@ def _utc(at: datetime) -> datetime:
 
 
 def _free_id(session: Session, name: str) -> str:
-    stem = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:30] or "plan"
-    number = 1
-    while session.get(PlanRow, stem if number == 1 else f"{stem}-{number}") is not None:
-        number += 1
-    return stem if number == 1 else f"{stem}-{number}"
+    return free_id(name, set(session.scalars(select(PlanRow.id))), "plan")

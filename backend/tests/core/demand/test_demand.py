@@ -62,6 +62,15 @@ def test_defrost_takes_the_place_of_the_cycle() -> None:
     assert demand.mean_w() == pytest.approx(100 * 0.5 * (1 - 60 / 700) + 500 * 60 / 700)
 
 
+def test_a_defrost_that_was_cut_short_goes_on() -> None:
+    spec = Cycling(on_w=100, duty=0.0, period_s=400, defrost=Defrost(watts=500, seconds=60, every_s=700))
+    demand = CyclingDemand(spec, phase=0.0)
+    points = play(demand, 1000, [(0, True), (720, False), (900, True)])
+    assert points == [(0, 0.0), (700, 500.0), (720, 0.0), (900, 500.0), (940, 0.0)]
+    demand.power(1000, False)
+    assert demand.watts == 0.0
+
+
 def test_open_door_runs_on() -> None:
     demand = CyclingDemand(Cycling(on_w=100, duty=0.5, period_s=400), phase=0.5)
     demand.power(0, True)

@@ -1,3 +1,4 @@
+import { useDraggable } from "@dnd-kit/core";
 import type { Cell, Mark, PanelSchedule, Plan } from "../../api/client";
 import { watts } from "../../ui/format";
 import { MARK_WORDS, MarkChoice } from "./MarkChoice";
@@ -39,6 +40,7 @@ interface BreakerProps extends Omit<Props, "chosen"> {
 function Breaker({ id, cell, plan, schedule, chosen, onChoose, onMark }: BreakerProps) {
   const circuit = plan.circuits?.[id];
   const sums = schedule.circuits[id];
+  const { listeners, setNodeRef, transform, isDragging } = useDraggable({ id });
   if (!circuit || !sums) return null;
   const mark = circuit.mark ?? "off";
   const legs = sums.legs.length === 2 ? "both legs" : `leg ${sums.legs[0]}`;
@@ -49,7 +51,12 @@ function Breaker({ id, cell, plan, schedule, chosen, onChoose, onMark }: Breaker
   const left = cell.space % 2 === 1;
   return (
     <div
-      className={`flex min-h-0 flex-1 items-center gap-1.5 px-1 ${left ? "" : "flex-row-reverse"} ${chosen ? "bg-leaf" : ""}`}
+      ref={setNodeRef}
+      {...listeners}
+      style={
+        transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 5 } : undefined
+      }
+      className={`relative ${isDragging ? "bg-leaf opacity-80" : ""} flex min-h-0 flex-1 items-center gap-1.5 px-1 ${left ? "" : "flex-row-reverse"} ${chosen ? "bg-leaf" : ""}`}
     >
       <MarkChoice label={circuit.label} mark={mark} onMark={(next) => onMark(id, next)} />
       <button

@@ -6,6 +6,7 @@ import { TextField } from "../../ui/TextField";
 type Behaviour = Load["behaviour"];
 type Cycling = Extract<Behaviour, { kind?: "cycling" }>;
 type Job = Extract<Behaviour, { kind?: "job" }>;
+type Thermostatic = Extract<Behaviour, { kind?: "thermostatic" }>;
 type Steady = Extract<Behaviour, { kind?: "steady" }>;
 
 const ORIGINS = [
@@ -26,6 +27,8 @@ export function LoadEditor({ load, onChange }: { load: Load; onChange: (load: Lo
       <div className="flex flex-wrap gap-x-4 gap-y-1">
         {spec.kind === "cycling" && <CyclingFields spec={spec} set={set} />}
         {spec.kind === "job" && <JobFields spec={spec} set={set} />}
+        {spec.kind === "thermostatic" && <ThermostatFields spec={spec} set={set} />}
+        {spec.kind === "measured" && <span>a measured series, {spec.t_s.length} changes</span>}
         {(spec.kind === "steady" || spec.kind === undefined) && (
           <SteadyFields spec={spec as Steady} set={set} />
         )}
@@ -78,6 +81,32 @@ function CyclingFields({ spec, set }: { spec: Cycling; set: (spec: Behaviour) =>
         unit="min"
         width="w-12"
         onSave={(minutes) => set({ ...spec, period_s: minutes * 60 })}
+      />
+    </>
+  );
+}
+
+function ThermostatFields({ spec, set }: { spec: Thermostatic; set: (spec: Behaviour) => void }) {
+  return (
+    <>
+      <NumberField label="set to °C" value={spec.set_c} unit="" onSave={(set_c) => set({ ...spec, set_c })} />
+      <NumberField
+        label="while heating"
+        value={spec.run_w}
+        unit="W"
+        onSave={(run_w) => set({ ...spec, run_w })}
+      />
+      <NumberField
+        label="heat output"
+        value={spec.output_w}
+        unit="W"
+        onSave={(output_w) => set({ ...spec, output_w })}
+      />
+      <NumberField
+        label="house loses W/K"
+        value={spec.loss_w_per_k}
+        unit=""
+        onSave={(loss_w_per_k) => set({ ...spec, loss_w_per_k })}
       />
     </>
   );

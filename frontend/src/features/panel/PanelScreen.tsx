@@ -1,9 +1,11 @@
 import { useState } from "react";
-import type { Mark, Plan } from "../../api/client";
+import { answer, client, type Mark, type Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
+import { BalanceSheet } from "./BalanceSheet";
 import { CircuitSheet } from "./CircuitSheet";
 import { LegFigure } from "./LegFigure";
 import { ScheduleGrid } from "./ScheduleGrid";
+import { SwitchSheet } from "./SwitchSheet";
 
 export function withMark(plan: Plan, circuitId: string, mark: Mark): Plan {
   const circuit = plan.circuits?.[circuitId];
@@ -12,7 +14,7 @@ export function withMark(plan: Plan, circuitId: string, mark: Mark): Plan {
 
 /** The panel schedule: what stays on, what may, what never, and what that does to the legs. */
 export function PanelScreen() {
-  const { view, edit } = useDesk();
+  const { view, edit, request } = useDesk();
   const [chosen, setChosen] = useState<string | null>(null);
   const circuits = view.plan.circuits ?? {};
   const shown = chosen && circuits[chosen] ? chosen : (Object.keys(circuits)[0] ?? null);
@@ -34,6 +36,16 @@ export function PanelScreen() {
               chosen={shown}
               onChoose={setChosen}
               onMark={(id, mark) => edit((plan) => withMark(plan, id, mark))}
+              onMove={(circuit_id, to_space) =>
+                request((header) =>
+                  answer(
+                    client.POST("/api/plans/{plan_id}/panels/{panel_id}/move", {
+                      params: { path: { plan_id: view.id, panel_id: schedule.panel_id }, header },
+                      body: { circuit_id, to_space },
+                    }),
+                  ),
+                )
+              }
             />
           ))}
         </div>
@@ -42,6 +54,12 @@ export function PanelScreen() {
           {shown && <CircuitSheet circuitId={shown} key={shown} />}
         </aside>
       </div>
+      {view.schedules.map((schedule) => (
+        <div key={schedule.panel_id} className="mt-6 grid gap-8 lg:grid-cols-2">
+          <BalanceSheet panelId={schedule.panel_id} />
+          <SwitchSheet panelId={schedule.panel_id} />
+        </div>
+      ))}
     </>
   );
 }

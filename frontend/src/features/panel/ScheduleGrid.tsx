@@ -1,4 +1,12 @@
-import { type KeyboardEvent, useRef } from "react";
+import {
+  DndContext,
+  type DragEndEvent,
+  PointerSensor,
+  useDroppable,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
+import { type KeyboardEvent, type ReactNode, useRef } from "react";
 import type { Cell, Mark, PanelSchedule, Plan } from "../../api/client";
 import { BreakerRow } from "./BreakerRow";
 
@@ -8,15 +16,21 @@ interface Props {
   chosen: string | null;
   onChoose: (circuitId: string) => void;
   onMark: (circuitId: string, mark: Mark) => void;
+  onMove: (circuitId: string, toSpace: number) => void;
 }
 
 const KEYS: Record<string, Mark> = { k: "keep", r: "room", o: "off" };
 
 /** Odd spaces on the left, even on the right, the bus with its legs between them. */
-export function ScheduleGrid({ schedule, plan, chosen, onChoose, onMark }: Props) {
+export function ScheduleGrid({ schedule, plan, chosen, onChoose, onMark, onMove }: Props) {
   const grid = useRef<HTMLDivElement>(null);
   const height = schedule.rows.length > 14 ? 27 : 42;
   const panel = plan.panels?.[schedule.panel_id];
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const dropped = ({ active, over }: DragEndEvent) => {
+    const space = over?.data.current?.space as number | undefined;
+    if (space !== undefined) onMove(String(active.id), space);
+  };
 
   const move = (event: KeyboardEvent<HTMLDivElement>) => {
     const from = (event.target as HTMLElement).closest<HTMLElement>("[data-space]");
@@ -38,6 +52,11 @@ export function ScheduleGrid({ schedule, plan, chosen, onChoose, onMark }: Props
     event.preventDefault();
     const sideways = way[0] === 1 || way[0] === -1;
     const at = Number(from.dataset.space);
+    if (event.altKey && circuitId) {
+      const to = at + (sideways ? (at % 2 === 1 ? 1 : -1) : (way[0] ?? 0));
+      if (to >= 1) onMove(circuitId, to);
+      return;
+    }
     if (sideways && (way[0] === 1) !== (at % 2 === 1)) return;
     for (let space = at + (way[0] ?? 0); space > 0 && space <= 84; space += sideways ? -2 : (way[1] ?? 0)) {
       const next = grid.current?.querySelector<HTMLElement>(`[data-space="${space}"]`);
@@ -56,66 +75,85 @@ export function ScheduleGrid({ schedule, plan, chosen, onChoose, onMark }: Props
           main {panel?.main_a} A, bus {panel?.bus_a} A, {panel?.spaces} spaces
         </span>
       </div>
-      {/* biome-ignore lint/a11y/useSemanticElements: a schedule of two mirrored columns is not a table */}
-      <div
-        ref={grid}
-        role="group"
-        aria-label={`Breakers of ${schedule.name}`}
-        onKeyDown={move}
-        className="grid"
-        style={{
-          gridTemplateColumns: "minmax(0,1fr) 30px minmax(0,1fr)",
-          gridTemplateRows: `repeat(${schedule.rows.length}, ${height}px)`,
-        }}
+      <DndContext
+        sensors={sensors}
+        onDragEnd={dropped}
+        accessibility={{ screenReaderInstructions: { draggable: "" } }}
       >
-        {schedule.rows.map((row, index) => {
-          const leg = row[0]?.leg ?? "A";
-          return (
-            <div
-              key={row[0]?.space}
-              style={{ gridColumn: 2, gridRow: index + 1 }}
-              className={`flex items-center justify-center border-x-2 font-semibold ${leg === "A" ? "border-leg-a text-leg-a" : "border-leg-b text-leg-b"}`}
-              title={`Leg ${leg}`}
-            >
-              {leg}
-            </div>
-          );
-        })}
-        {schedule.rows.flatMap((row, index) =>
-          row.map((cell) => (
-            <Place key={cell.space} cell={cell} row={index + 1} schedule={schedule}>
-              {cell.kind === "circuit" ? (
-                <BreakerRow
-                  cell={cell}
-                  plan={plan}
-                  schedule={schedule}
-                  chosen={chosen}
-                  onChoose={onChoose}
-                  onMark={onMark}
-                />
-              ) : (
-                <OtherCell cell={cell} plan={plan} />
-              )}
-            </Place>
-          )),
-        )}
-      </div>
+        {/* biome-ignore lint/a11y/useSemanticElements: a schedule of two mirrored columns is not a table */}
+        <div
+          ref={grid}
+          role="group"
+          aria-label={`Breakers of ${schedule.name}`}
+          onKeyDown={move}
+          className="grid"
+          style={{
+            gridTemplateColumns: "minmax(0,1fr) 30px minmax(0,1fr)",
+            gridTemplateRows: `repeat(${schedule.rows.length}, ${height}px)`,
+          }}
+        >
+          {schedule.rows.map((row, index) => {
+            const leg = row[0]?.leg ?? "A";
+            return (
+              <div
+                key={row[0]?.space}
+                style={{ gridColumn: 2, gridRow: index + 1 }}
+                className={`flex items-center justify-center border-x-2 font-semibold ${leg === "A" ? "border-leg-a text-leg-a" : "border-leg-b text-leg-b"}`}
+                title={`Leg ${leg}`}
+              >
+                {leg}
+              </div>
+            );
+          })}
+          {schedule.rows.flatMap((row, index) =>
+            row.map((cell) => (
+              <Place key={cell.space} cell={cell} row={index + 1} schedule={schedule} onMove={onMove}>
+                {cell.kind === "circuit" ? (
+                  <BreakerRow
+                    cell={cell}
+                    plan={plan}
+                    schedule={schedule}
+                    chosen={chosen}
+                    onChoose={onChoose}
+                    onMark={onMark}
+                  />
+                ) : (
+                  <OtherCell cell={cell} plan={plan} />
+                )}
+              </Place>
+            )),
+          )}
+        </div>
+      </DndContext>
     </section>
   );
 }
 
-function Place(props: { cell: Cell; row: number; schedule: PanelSchedule; children: React.ReactNode }) {
-  const { cell, row, schedule } = props;
+interface PlaceProps {
+  cell: Cell;
+  row: number;
+  schedule: PanelSchedule;
+  onMove: (circuitId: string, toSpace: number) => void;
+  children: ReactNode;
+}
+
+/** One place of the panel: a breaker can be dropped on it. */
+function Place({ cell, row, schedule, onMove, children }: PlaceProps) {
+  const { setNodeRef, isOver } = useDroppable({
+    id: `space-${cell.space}`,
+    data: { onMove, space: cell.space },
+  });
   const below = schedule.rows[row]?.find((other) => other.space === cell.space + 2);
   const above = schedule.rows[row - 2]?.find((other) => other.space === cell.space - 2);
   if (cell.kind === "second_pole" || (cell.kind === "feed" && above?.kind === "feed")) return null;
   const tall = below?.kind === "second_pole" || (cell.kind === "feed" && below?.kind === "feed");
   return (
     <div
+      ref={setNodeRef}
       style={{ gridColumn: cell.space % 2 === 1 ? 1 : 3, gridRow: tall ? `${row} / span 2` : row }}
-      className="min-w-0 border-b border-rule"
+      className={`min-w-0 border-b ${isOver ? "border-cedar bg-leaf" : "border-rule"}`}
     >
-      {props.children}
+      {children}
     </div>
   );
 }

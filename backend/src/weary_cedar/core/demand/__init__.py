@@ -3,5 +3,7 @@
 from weary_cedar.core.demand.behaviour import Behaviour, SteadyDemand
 from weary_cedar.core.demand.cycling import CyclingDemand
 from weary_cedar.core.demand.job import JobDemand
+from weary_cedar.core.demand.replay import ReplayDemand
+from weary_cedar.core.demand.thermostatic import ThermostaticDemand
 
-__all__ = ["Behaviour", "CyclingDemand", "JobDemand", "SteadyDemand"]
+__all__ = ["Behaviour", "CyclingDemand", "JobDemand", "ReplayDemand", "SteadyDemand", "ThermostaticDemand"]

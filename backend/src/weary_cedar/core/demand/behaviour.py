@@ -29,6 +29,10 @@ class Behaviour:
         """Whether being without power now is a loss."""
         return True
 
+    def begins(self, draw_w: float) -> bool:
+        """Whether it starts at this moment, given what it drew until now."""
+        return draw_w == 0.0
+
     def mean_w(self) -> float:
         """Long-term mean draw, W."""
         return self.watts

@@ -59,7 +59,9 @@ class CyclingDemand(Behaviour):
         self.watts = self._return_w()
 
     def _return_w(self) -> float:
-        """What it would draw if power came back: after any time without, it has something to make up."""
+        """What it would draw if power came back: the rest of a defrost, or what it has to make up."""
+        if self._defrost_left_s > 0:
+            return self._wish_w()
         return self._spec.on_w if self._spec.duty > 0 or self._owed_s > 0 else 0.0
 
     def _wish_w(self) -> float:

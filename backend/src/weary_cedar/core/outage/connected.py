@@ -2,11 +2,20 @@
 
 import math
 
-from weary_cedar.core.demand import Behaviour, CyclingDemand, JobDemand, SteadyDemand
+from weary_cedar.core.demand import (
+    Behaviour,
+    CyclingDemand,
+    JobDemand,
+    ReplayDemand,
+    SteadyDemand,
+    ThermostaticDemand,
+)
 from weary_cedar.core.demand.cycling import default_phase
+from weary_cedar.core.demand.thermostatic import set_point_changes
 from weary_cedar.core.electrical.split_phase import phase_load
 from weary_cedar.core.outage.calendar import Calendar
-from weary_cedar.core.plan import Cycling, Job, Load, Plan
+from weary_cedar.core.outage.weather import OutdoorTemperature
+from weary_cedar.core.plan import Cycling, Job, Load, Measured, Plan, Thermostatic
 
 #: A compressor that stopped less than this ago starts against pressure. Common practice.
 HARD_RESTART_S = 300.0
@@ -53,7 +62,7 @@ class ConnectedLoad:
         self.mark = circuit.mark
         self.across = len(circuit.legs) == 2
         self.leg = circuit.legs[0]
-        self.on_leg_a = self.across or self.leg == "A"
+        self.on_leg_a = self.across or self.leg in ("A", "L")
         self.on_leg_b = self.across or self.leg == "B"
         self.q_per_w = phase_load(1.0, load.power_factor).vars
         self.demand = demand
@@ -163,22 +172,18 @@ class ConnectedCircuit:
         self.most_a = max(self.most_a, volt_amps / (leg_volts * len(self.legs)))
 
 
-def connect(
-    plan: Plan, panel_id: str, calendar: Calendar
-) -> tuple[list[ConnectedCircuit], list[ConnectedLoad]]:
-    """Circuits of the fed panel that are not marked off, in order of restoring, with their loads.
+def connect(plan: Plan, calendar: Calendar) -> tuple[list[ConnectedCircuit], list[ConnectedLoad]]:
+    """Circuits that the feed carries, in order of restoring, with loads.
 
     Rank 0 is the last to be shed: keep before room, then by order, then by id.
     """
-    circuits = {
-        key: ConnectedCircuit(plan, key)
-        for key, circuit in sorted(plan.circuits.items())
-        if circuit.panel_id == panel_id and circuit.mark != "off"
-    }
+    outdoors = OutdoorTemperature(plan.outage.weather, calendar)
+    circuits = {key: ConnectedCircuit(plan, key) for key in sorted(plan.carried_circuits())}
     for index, (key, load) in enumerate(sorted(plan.loads.items())):
         circuit = circuits.get(load.circuit_id)
         if circuit is not None:
-            circuit.loads.append(ConnectedLoad(key, load, circuit, _demand(load, index, calendar)))
+            demand = _demand(load, index, calendar, outdoors)
+            circuit.loads.append(ConnectedLoad(key, load, circuit, demand))
     ordered = sorted(circuits.values(), key=lambda c: (c.mark == "room", c.order, c.id))
     loads = [load for circuit in ordered for load in circuit.loads]
     for rank, connected in enumerate(loads):
@@ -186,10 +191,16 @@ def connect(
     return ordered, loads
 
 
-def _demand(load: Load, index: int, calendar: Calendar) -> Behaviour:
+def _demand(load: Load, index: int, calendar: Calendar, outdoors: OutdoorTemperature) -> Behaviour:
     spec = load.behaviour
     if isinstance(spec, Cycling):
         return CyclingDemand(spec, default_phase(index) if spec.phase is None else spec.phase)
     if isinstance(spec, Job):
         return JobDemand(spec, calendar.job_windows(spec))
+    if isinstance(spec, Thermostatic):
+        night = spec.setback
+        windows = calendar.windows(night.begins, night.ends) if night else []
+        return ThermostaticDemand(spec, outdoors, set_point_changes(spec, windows))
+    if isinstance(spec, Measured):
+        return ReplayDemand(spec)
     return SteadyDemand(spec.watts)

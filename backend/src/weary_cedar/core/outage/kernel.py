@@ -37,10 +37,10 @@ class OutageRun:
 
     def __init__(self, plan: Plan, feed: Feed) -> None:
         self.plan = plan
-        self.station = plan.stations[feed.station_id]
+        self.station = plan.source_station(feed)
         self.calendar = Calendar(plan.site, plan.outage)
         self.presence = Presence(self.calendar, plan.outage)
-        self.circuits, self.loads = connect(plan, feed.panel_id, self.calendar)
+        self.circuits, self.loads = connect(plan, self.calendar)
         self.limits = feed_limits(plan, feed, self.station)
         self.curve = OverloadCurve(self.station.overload_curve)
         self.account = OverloadAccount(self.curve)
@@ -50,7 +50,7 @@ class OutageRun:
         self.shedding = plan.strategy.shedding
 
         cells = self.station.total_cell_wh
-        start_percent = plan.outage.start_charge_percent.get(feed.station_id, 100.0)
+        start_percent = plan.outage.start_charge_percent.get(feed.source_id, 100.0)
         self.capacity_wh = cells
         self.stored_wh = cells * start_percent / 100.0
         self.start_wh = self.stored_wh
@@ -115,7 +115,7 @@ class OutageRun:
             t = after
             if t < self.end_s:
                 self._settle(t)
-        self.out.finish(t, self.stored_wh, self.loads)
+        self.out.finish(t, self.stored_wh, self.account.level)
 
     # ---------------------------------------------------------------- time
 
@@ -335,7 +335,7 @@ class OutageRun:
         if reacts or (self.shedding == "automatic" and not self._plainly_fits(t)):
             self.react_at = NEVER
             wishing = self._wishing()
-            starting = [load for load in wishing if load.draw_w == 0.0]
+            starting = [load for load in wishing if load.demand.begins(load.draw_w)]
             gone = self.fitter.must_go(wishing, starting, t)
             for load in gone:
                 self._shed_one(t, load)
@@ -350,7 +350,8 @@ class OutageRun:
         if self.rewired or len(growing) > 1:
             return False
         for load in growing:
-            carried = self.curve.carried_multiple(load.load.start.seconds) if load.load.start else NEVER
+            starts = load.load.start if load.demand.begins(load.draw_w) else None
+            carried = self.curve.carried_multiple(starts.seconds) if starts else NEVER
             if self.sums.start_multiple(load, load.start_va(t), self.limits) > CLEAR * carried:
                 return False
             trial = replace(self.sums)
@@ -381,7 +382,7 @@ class OutageRun:
                 self.retry_at = min(self.retry_at, due)
                 continue
             wishing = sorted([*self._wishing(), load], key=lambda item: item.rank)
-            starting = [item for item in wishing if item.draw_w == 0.0]
+            starting = [item for item in wishing if item.demand.begins(item.draw_w)]
             gone = self.fitter.must_go(wishing, starting, t, spare=load)
             if load in gone:
                 continue
@@ -398,7 +399,7 @@ class OutageRun:
         for load in self.loads if self.rewired else self.changed:
             watts = load.demand.watts if load.powered else 0.0
             if watts != load.draw_w:
-                if watts > 0 and load.draw_w == 0.0 and load.load.start is not None:
+                if watts > 0 and load.load.start is not None and load.demand.begins(load.draw_w):
                     starting.append(load)
                     continue
                 load.draw(t, watts)

@@ -110,11 +110,11 @@ class Recorder:
         """First line of the notebook."""
         self._event(0.0, "outage_begins", "The power goes out", f"{stored_wh:,.0f} Wh in the cells")
 
-    def finish(self, t: float, stored_wh: float, loads: list[ConnectedLoad]) -> None:
+    def finish(self, t: float, stored_wh: float, account: float) -> None:
         """Last row and line."""
         self.over_limit_ends(t)
         last = self.rows[-1]
-        self.rows.append((t, *last[1:9], stored_wh, last[10]))
+        self.rows.append((t, *last[1:9], stored_wh, account))
         self._event(t, "outage_ends", "The power is back", f"{stored_wh:,.0f} Wh left in the cells")
 
     def start(self, t: float, load: ConnectedLoad, multiple: float, carried: float) -> None:

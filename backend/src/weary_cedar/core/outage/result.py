@@ -97,6 +97,7 @@ class Verdict(Result):
     dark_at: datetime | None = None
     dark_at_s: float | None = None
     first_lost: str | None = None
+    unreached: tuple[str, ...] = ()
     pinch: Flow | None = None
     start_pinch: Flow | None = None
     lean_w: float | None = None
@@ -134,6 +135,13 @@ class LoadSeries(Result):
     watts: tuple[float, ...]
 
 
+class TemperatureSeries(Result):
+    """Indoor temperature at its change points, °C; nearly straight between."""
+
+    t_s: tuple[float, ...]
+    c: tuple[float, ...]
+
+
 class RunResult(Result):
     """Everything a run yields. Derived from the plan alone; same plan, same bytes."""
 
@@ -149,3 +157,4 @@ class RunResult(Result):
     loads: dict[str, LoadShare] = {}
     series: Series = Series()
     load_series: dict[str, LoadSeries] = {}
+    indoor: dict[str, TemperatureSeries] = {}

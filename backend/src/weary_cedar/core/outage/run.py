@@ -1,7 +1,16 @@
 """From a plan to the whole result."""
 
+from weary_cedar.core.demand import ThermostaticDemand
 from weary_cedar.core.outage.kernel import OutageRun
-from weary_cedar.core.outage.result import Flow, Ledger, LoadSeries, LoadShare, RunResult, Series
+from weary_cedar.core.outage.result import (
+    Flow,
+    Ledger,
+    LoadSeries,
+    LoadShare,
+    RunResult,
+    Series,
+    TemperatureSeries,
+)
 from weary_cedar.core.outage.verdict import cannot_judge, verdict_of
 from weary_cedar.core.plan import Feed, Plan
 
@@ -45,7 +54,17 @@ def run_outage(plan: Plan) -> RunResult:
             load.id: LoadSeries(t_s=tuple(t for t, _ in load.series), watts=tuple(w for _, w in load.series))
             for load in run.loads
         },
+        indoor={
+            load.id: _indoor(load.demand, run.end_s)
+            for load in run.loads
+            if isinstance(load.demand, ThermostaticDemand)
+        },
     )
+
+
+def _indoor(demand: ThermostaticDemand, end_s: float) -> TemperatureSeries:
+    demand.power(end_s, demand.powered)
+    return TemperatureSeries(t_s=tuple(t for t, _ in demand.indoor), c=tuple(c for _, c in demand.indoor))
 
 
 def _only_feed(plan: Plan) -> Feed:
@@ -56,12 +75,15 @@ def _missing(plan: Plan) -> list[str]:
     if not plan.feeds:
         return ["no feed leads from a station to a panel"]
     feed = _only_feed(plan)
-    output = plan.stations[feed.station_id].output
+    if feed.source_id in plan.links:
+        return ["a run of two linked 120 V stations, one on each leg, is not computed yet"]
+    output = plan.source_station(feed).output
     needed = "120/240" if plan.site.split_phase else "230"
     missing = []
     if output != needed:
         missing.append(f"the station gives {output} V where the house takes {needed} V")
-    if len(feed.breaker_spaces) != (2 if plan.site.split_phase else 1):
+    poles = 2 if plan.site.split_phase else 1
+    if feed.kind == "interlock_inlet" and len(feed.breaker_spaces) != poles:
         missing.append("the feed breaker does not reach every leg of the panel")
     return missing
 

@@ -41,6 +41,7 @@ def verdict_of(run: OutageRun, flows: tuple[Flow, ...]) -> Verdict:
         key=lambda load: (load.failed_at or 0.0, load.rank),
     )
     dark_s = run.out.keep_dark_since
+    unreached = _unreached(plan)
     start, until_s = run.changeover_s, failed[0].failed_at if failed else None
     on_h = run.on_s / 3600.0
     mean_w = run.out.ac_wh / on_h if on_h > 0 else 0.0
@@ -49,14 +50,15 @@ def verdict_of(run: OutageRun, flows: tuple[Flow, ...]) -> Verdict:
     low_s = start + (until_s - start) * (1 - unsure) if by_energy and until_s is not None else None
     high_s = start + (until_s - start) * (1 + unsure) if by_energy and until_s is not None else None
     return Verdict(
-        status="does_not_last" if failed else "lasts",
-        headline="Does not last" if failed else "Lasts",
-        sentence=_sentence(run, failed, dark_s, unsure),
+        status="does_not_last" if failed or unreached else "lasts",
+        headline="Does not last" if failed or unreached else "Lasts",
+        sentence=_unreached_words(plan, unreached) + _sentence(run, failed, dark_s, unsure),
         until=_at(plan, until_s),
         until_s=until_s,
         dark_at=_at(plan, dark_s),
         dark_at_s=dark_s,
-        first_lost=failed[0].id if failed else None,
+        first_lost=unreached[0] if unreached else failed[0].id if failed else None,
+        unreached=tuple(unreached),
         pinch=flows[0] if flows else None,
         start_pinch=_start_pinch(run),
         lean_w=_worst_lean(run),
@@ -68,6 +70,23 @@ def verdict_of(run: OutageRun, flows: tuple[Flow, ...]) -> Verdict:
         unsure_from=_at(plan, low_s),
         unsure_to=_at(plan, high_s),
     )
+
+
+def _unreached(plan: Plan) -> list[str]:
+    """Loads that must run on circuits that no feed carries."""
+    carried = plan.carried_circuits()
+    return [
+        key
+        for key, load in sorted(plan.loads.items())
+        if plan.circuits[load.circuit_id].mark == "keep" and load.circuit_id not in carried
+    ]
+
+
+def _unreached_words(plan: Plan, unreached: list[str]) -> str:
+    if not unreached:
+        return ""
+    more = f" and {len(unreached) - 1} more" if len(unreached) > 1 else ""
+    return f"{plan.loads[unreached[0]].name}{more} must run but no feed reaches it; the rest: "
 
 
 def _at(plan: Plan, t: float | None) -> datetime | None:

@@ -26,6 +26,7 @@ Amps = Annotated[float, Field(gt=0, le=1_000)]
 Seconds = Annotated[float, Field(ge=0, le=31 * 86_400)]
 Percent = Annotated[float, Field(ge=0, le=100)]
 PowerFactor = Annotated[float, Field(gt=0, le=1)]
+Celsius = Annotated[float, Field(ge=-60, le=60)]
 Metres = Annotated[float, Field(ge=0, le=500)]
 
 AnyClock = TypeVar("AnyClock", datetime, time)

@@ -20,7 +20,15 @@ class Circuit(Noun):
     label: Name
     mark: Mark = "off"
     order: Annotated[int, Field(ge=1, le=999)] = Field(default=50, description="1 is the last to go")
-    multiwire_partner: Id | None = None
+    multiwire_partner: Id | None = Field(default=None, description="the circuit that shares its neutral")
+    locked: bool = Field(default=False, description="stays where it is when the panel is balanced")
+    protection: Literal["none", "gfci", "afci", "gfci_afci", "rcd"] = "none"
+    awg: Literal[14, 12, 10, 8, 6, 4, 3, 2, 1] | None = None
+    mm2: Annotated[float, Field(gt=0, le=120)] | None = None
+    metal: Literal["copper", "aluminium"] = "copper"
+    outlets: Annotated[tuple[Name, ...], Field(max_length=60)] = Field(
+        default=(), description="outlets and lights found dead when this breaker was off"
+    )
 
     @property
     def poles(self) -> int:

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from weary_cedar.core.plan.base import (
+    Celsius,
     Id,
     LocalTime,
     Name,
@@ -70,7 +71,53 @@ class Job(Noun):
     splittable: bool = Field(default=False, description="goes on where it stopped after a break in power")
 
 
-Behaviour = Annotated[Steady | Cycling | Job, Field(discriminator="kind")]
+class SequenceStep(Noun):
+    """One step of a heater's electrical sequence, before or after it heats."""
+
+    name: Name
+    watts: Watts
+    seconds: Annotated[float, Field(gt=0, le=3_600)]
+
+
+class Setback(Noun):
+    """Hours of every day with another set point."""
+
+    begins: LocalTime
+    ends: LocalTime
+    set_c: Celsius
+
+
+class Thermostatic(Noun):
+    """A heater or cooler on a thermostat: gas furnace, boiler with pumps, window air conditioner."""
+
+    kind: Literal["thermostatic"] = "thermostatic"
+    mode: Literal["heat", "cool"] = "heat"
+    loss_w_per_k: Annotated[float, Field(gt=0, le=10_000)] = 200.0
+    capacity_wh_per_k: Annotated[float, Field(gt=0, le=1_000_000)] = 5_000.0
+    gain_w: Annotated[float, Field(ge=0, le=50_000)] = 400.0
+    set_c: Celsius = 20.0
+    setback: Setback | None = None
+    band_k: Annotated[float, Field(gt=0, le=5)] = 0.5
+    cycles_at_half: Annotated[float, Field(gt=0, le=12)] = 3.0
+    output_w: Annotated[float, Field(gt=0, le=200_000)] = Field(
+        default=15_000.0, description="heat moved while it runs"
+    )
+    run_w: Watts = Field(default=600.0, description="electrical power while it heats or cools")
+    before: Annotated[tuple[SequenceStep, ...], Field(max_length=8)] = ()
+    after: Annotated[tuple[SequenceStep, ...], Field(max_length=8)] = ()
+
+
+class Measured(Noun):
+    """A meter series as change points: from `t_s[i]` on it draws `watts[i]`."""
+
+    kind: Literal["measured"] = "measured"
+    t_s: Annotated[tuple[Seconds, ...], Field(min_length=1, max_length=5_000)]
+    watts: Annotated[tuple[Watts, ...], Field(min_length=1, max_length=5_000)]
+    length_s: Annotated[float, Field(gt=0, le=31 * 86_400)]
+    repeats: bool = True
+
+
+Behaviour = Annotated[Steady | Cycling | Job | Thermostatic | Measured, Field(discriminator="kind")]
 
 
 class Load(Noun):

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Id, LocalMoment, LocalTime, Noun, Percent, Seconds
+from weary_cedar.core.plan.base import Celsius, Id, LocalMoment, LocalTime, Noun, Percent, Seconds
 
 
 class AwayWindow(Noun):
@@ -32,6 +32,17 @@ class Incident(Noun):
     load_id: Id | None = None
 
 
+class Weather(Noun):
+    """Outdoor temperature: hourly values from the start, or one day curve that repeats."""
+
+    hourly_c: Annotated[tuple[Celsius, ...], Field(max_length=1_000)] = Field(
+        default=(), description="one value an hour from the start of the outage; the last one stays"
+    )
+    low_c: Celsius = 5.0
+    high_c: Celsius = 15.0
+    coldest_at: LocalTime = time(6, 0)
+
+
 class Outage(Noun):
     """Start, length and circumstances."""
 
@@ -45,4 +56,5 @@ class Outage(Noun):
     restore: Literal["one_at_a_time", "all_at_once"] = "one_at_a_time"
     restore_interval_s: Annotated[float, Field(gt=0, le=3_600)] = 20.0
     occupancy: Occupancy = Occupancy()
+    weather: Weather = Weather()
     incidents: dict[Id, Incident] = Field(default_factory=dict)

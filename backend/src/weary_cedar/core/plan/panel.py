@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Name, Noun
+from weary_cedar.core.plan.base import Amps, Id, Name, Noun
 
 Leg = Literal["A", "B"]
 
@@ -17,6 +17,7 @@ class Panel(Noun):
     bus_a: Amps = 200.0
     spaces: Annotated[int, Field(ge=2, le=84)] = 24
     first_leg: Leg = "A"
+    fed_from: Id | None = Field(default=None, description="circuit of another panel; the service if absent")
 
     @property
     def rows(self) -> int:

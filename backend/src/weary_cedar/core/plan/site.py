@@ -17,6 +17,15 @@ def _known_zone(value: str) -> str:
     return value
 
 
+class Units(Noun):
+    """How figures are shown and typed; what is stored is always SI."""
+
+    temperature: Literal["c", "f"] = "f"
+    length: Literal["m", "ft"] = "ft"
+    volume: Literal["l", "gal"] = "gal"
+    wire: Literal["awg", "mm2"] = "awg"
+
+
 class Site(Noun):
     """The house: place, time zone and supply system."""
 
@@ -26,6 +35,7 @@ class Site(Noun):
     time_zone: Annotated[str, AfterValidator(_known_zone)] = "UTC"
     system: System = "split_phase_120_240"
     code_note: Remark = ""
+    units: Units = Units()
 
     @property
     def leg_volts(self) -> float:

@@ -1,0 +1,1 @@
+"""Decisions: balance of the legs, choice of circuits, what to measure next."""

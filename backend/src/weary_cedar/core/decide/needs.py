@@ -1,0 +1,130 @@
+"""What every need costs, how sure that is, and what to measure next."""
+
+import math
+
+from pydantic import BaseModel, ConfigDict
+
+from weary_cedar.core.panel_schedule import mean_watts, on_watts
+from weary_cedar.core.plan import Load, Plan, Station
+from weary_cedar.core.supply.station_energy import runtime_h, usable_wh
+
+#: How far off a figure may be by where it comes from, as a fraction. Common practice: guesses are
+#: off by a factor of two, mostly by their duty.
+DOUBT = {"measured": 0.05, "plate": 0.25, "library": 0.35, "estimate": 0.5}
+#: A load of this many watts that alone empties the station this fast is a hog. Common practice.
+HOG_W, HOG_H = 1000.0, 2.0
+#: Measuring is worth while where a load's doubt is more than this share of the whole day.
+WORTH_MEASURING = 0.02
+
+
+class Need(BaseModel):
+    """One load as a need."""
+
+    model_config = ConfigDict(frozen=True)
+
+    load_id: str
+    name: str
+    circuit_id: str
+    mark: str
+    running_w: float
+    start_va: float | None
+    wh_day: float
+    wh_day_error: float
+    origin: str
+    share: float
+    alone_h: float | None
+    costs_h: float | None
+    hog: bool
+
+
+class NeedList(BaseModel):
+    """All needs, the costliest first, with what is not known well enough."""
+
+    model_config = ConfigDict(frozen=True)
+
+    needs: tuple[Need, ...]
+    wh_day: float
+    wh_day_error: float
+    runtime_h: float | None
+    runtime_low_h: float | None
+    runtime_high_h: float | None
+    measure_next: str | None
+
+
+class _Carrier:
+    """The station that carries the needs, with the energy it can give."""
+
+    def __init__(self, plan: Plan) -> None:
+        self.station: Station | None = next(iter(plan.stations.values()), None)
+        self.window_wh = 0.0
+        if self.station is not None:
+            percent = plan.outage.start_charge_percent.get(next(iter(plan.stations)), 100.0)
+            self.window_wh = usable_wh(self.station.total_cell_wh, percent, self.station.cutoff_percent)
+
+    def hours(self, mean_w: float) -> float | None:
+        """How long a mean load is carried, h; nothing without a station or without any draw."""
+        if self.station is None:
+            return None
+        efficiency, idle_w = self.station.inverter_efficiency, self.station.idle_w
+        hours = runtime_h(self.window_wh, max(0.0, mean_w), efficiency, idle_w)
+        return hours if math.isfinite(hours) else None
+
+
+def need_list(plan: Plan) -> NeedList:
+    """List all loads as needs.
+
+    Args:
+        plan: the plan; the first station carries them.
+
+    Returns:
+        Needs sorted by Wh a day. `alone_h`: how long the station would run it alone, idle draw
+        included; `costs_h`: hours that all marked loads together lose by it; totals count what is
+        marked keep or room; doubts add as independent.
+
+    Source: runtime by energy over power; doubts are common practice.
+    """
+    carrier = _Carrier(plan)
+    means = {key: mean_watts(plan, load) for key, load in plan.loads.items()}
+    circuits = plan.counted_circuits()
+    counted = {key for key, load in plan.loads.items() if load.circuit_id in circuits}
+    total_w = math.fsum(means[key] for key in counted)
+    doubts_w = {key: DOUBT[load.origin] * means[key] for key, load in plan.loads.items()}
+    doubt_w = math.sqrt(math.fsum(doubts_w[key] ** 2 for key in counted))
+    needs = [
+        _need(plan, key, load, carrier, means[key], total_w if key in counted else None)
+        for key, load in plan.loads.items()
+    ]
+    next_id = max(counted, key=lambda key: (doubts_w[key], key), default=None)
+    worth = next_id is not None and doubts_w[next_id] > WORTH_MEASURING * total_w
+    return NeedList(
+        needs=tuple(sorted(needs, key=lambda need: (-need.wh_day, need.load_id))),
+        wh_day=24 * total_w,
+        wh_day_error=24 * doubt_w,
+        runtime_h=carrier.hours(total_w),
+        runtime_low_h=carrier.hours(total_w + doubt_w),
+        runtime_high_h=carrier.hours(total_w - doubt_w),
+        measure_next=next_id if worth else None,
+    )
+
+
+def _need(plan: Plan, key: str, load: Load, carrier: _Carrier, mean_w: float, total_w: float | None) -> Need:
+    running_w = on_watts(load)
+    together, without = None, None
+    if total_w is not None:
+        together, without = carrier.hours(total_w), carrier.hours(total_w - mean_w)
+    flat_out_h = carrier.hours(running_w)
+    return Need(
+        load_id=key,
+        name=load.name,
+        circuit_id=load.circuit_id,
+        mark=plan.circuits[load.circuit_id].mark,
+        running_w=running_w,
+        start_va=load.start.va if load.start else None,
+        wh_day=24 * mean_w,
+        wh_day_error=24 * mean_w * DOUBT[load.origin],
+        origin=load.origin,
+        share=mean_w / total_w if total_w else 0.0,
+        alone_h=carrier.hours(mean_w),
+        costs_h=without - together if together is not None and without is not None else None,
+        hog=running_w >= HOG_W and flat_out_h is not None and flat_out_h < HOG_H,
+    )

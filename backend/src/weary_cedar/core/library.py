@@ -1,0 +1,145 @@
+"""Generic appliances to start from, each figure with its source."""
+
+from datetime import datetime as moment
+from datetime import time, timedelta
+
+from pydantic import BaseModel, ConfigDict
+
+from weary_cedar.core.plan import Cycling, Job, JobStep, Load, SequenceStep, Start, Steady, Thermostatic
+from weary_cedar.core.tables import Row, table, told_source
+
+#: A job may begin this long after its usual hour.
+LATITUDE = timedelta(hours=2)
+
+
+class Appliance(BaseModel):
+    """One class of appliance, as a load of a plan would be."""
+
+    model_config = ConfigDict(frozen=True)
+
+    appliance_id: str
+    name: str
+    room: str
+    circuit: str
+    wh_day: float
+    load: Load
+    source: str
+
+
+class HeaterClass(BaseModel):
+    """One class of heater or cooler on a thermostat: its electrical sequence and start."""
+
+    model_config = ConfigDict(frozen=True)
+
+    heater_id: str
+    name: str
+    behaviour: Thermostatic
+    start: Start | None
+    standby_w: float
+    source: str
+
+
+def heaters() -> list[HeaterClass]:
+    """Classes of heaters with typical sequences: inducer, igniter, blower or pumps, post-purge."""
+    return [_heater(row) for row in table("heaters")]
+
+
+def _heater(row: Row) -> HeaterClass:
+    steps = [step for step in table("heater_steps") if step["heater_id"] == row["heater_id"]]
+
+    def listed(when: str) -> tuple[SequenceStep, ...]:
+        return tuple(
+            SequenceStep(name=step["name"], watts=float(step["watts"]), seconds=float(step["seconds"]))
+            for step in steps
+            if step["when"] == when
+        )
+
+    behaviour = Thermostatic(
+        mode="cool" if row["mode"] == "cool" else "heat",
+        output_w=float(row["output_w"]),
+        run_w=float(row["run_w"]),
+        before=listed("before"),
+        after=listed("after"),
+        set_c=24.0 if row["mode"] == "cool" else 20.0,
+    )
+    return HeaterClass(
+        heater_id=row["heater_id"],
+        name=row["name"],
+        behaviour=behaviour,
+        start=Start(va=float(row["start_va"]), seconds=float(row["start_s"])) if row["start_va"] else None,
+        standby_w=float(row["standby_w"]),
+        source=told_source(row),
+    )
+
+
+def appliances() -> list[Appliance]:
+    """The library, in the order of its table."""
+    return [_appliance(row) for row in table("appliances")]
+
+
+def appliance_load(appliance_id: str, circuit_id: str) -> Load:
+    """A load of a class of appliance on a circuit.
+
+    Raises:
+        KeyError: no such class.
+    """
+    row = {row["appliance_id"]: row for row in table("appliances")}[appliance_id]
+    return _load(row, circuit_id)
+
+
+def _appliance(row: Row) -> Appliance:
+    return Appliance(
+        appliance_id=row["appliance_id"],
+        name=row["name"],
+        room=row["room"],
+        circuit=row["circuit"],
+        wh_day=_wh_day(row),
+        load=_load(row, "circuit"),
+        source=told_source(row),
+    )
+
+
+def _wh_day(row: Row) -> float:
+    if row["kind"] == "job":
+        return float(row["wh_per_use"])
+    return 24 * float(row["running_w"]) * (float(row["duty"]) if row["kind"] == "cycling" else 1.0)
+
+
+def _load(row: Row, circuit_id: str) -> Load:
+    start = None
+    if row["start_va"]:
+        start = Start(va=float(row["start_va"]), seconds=float(row["start_s"] or 0.5))
+    cold = any(
+        word in row["appliance_id"] for word in ("refrigerator", "freezer", "cooler", "ac-", "dehumidifier")
+    )
+    return Load(
+        name=row["name"],
+        circuit_id=circuit_id,
+        behaviour=_behaviour(row),
+        power_factor=float(row["power_factor"]),
+        start=start,
+        compressor=cold,
+        tolerance_s=14_400.0 if cold else 900.0,
+        origin="library",
+    )
+
+
+def _behaviour(row: Row) -> Steady | Cycling | Job:
+    watts = float(row["running_w"])
+    if row["kind"] == "cycling":
+        return Cycling(on_w=watts, duty=float(row["duty"]), period_s=60 * float(row["period_min"]))
+    if row["kind"] == "job":
+        at = time.fromisoformat(row["use_at"])
+        latest = (moment.combine(moment.min.date() + timedelta(days=1), at) + LATITUDE).time()
+        minutes = float(row["use_min"])
+        mean_w = min(watts, 60 * float(row["wh_per_use"]) / minutes)
+        return Job(steps=_steps(watts, mean_w, minutes), earliest=at, latest=latest)
+    return Steady(watts=watts)
+
+
+def _steps(watts: float, mean_w: float, minutes: float) -> tuple[JobStep, ...]:
+    """Full power first for as long as the energy of a use lasts at it, then nearly nothing."""
+    full = minutes * mean_w / watts
+    if full >= 0.98 * minutes:
+        return (JobStep(watts=watts, minutes=minutes),)
+    return (JobStep(watts=watts, minutes=full), JobStep(watts=0.0, minutes=minutes - full))

@@ -1,0 +1,59 @@
+"""The legs by time of day, from a run."""
+
+from pydantic import BaseModel, ConfigDict
+
+from weary_cedar.core.electrical.split_phase import lean
+from weary_cedar.core.outage.result import RunResult
+
+
+class HourLean(BaseModel):
+    """One hour of the day: mean and greatest watts of both legs while the output was on."""
+
+    model_config = ConfigDict(frozen=True)
+
+    hour: int
+    a_mean_w: float
+    b_mean_w: float
+    a_most_w: float
+    b_most_w: float
+    lean_wh: float
+
+
+def lean_by_hour(result: RunResult) -> list[HourLean]:
+    """Mean and greatest watts of both legs for each hour of the day.
+
+    Args:
+        result: of a run; stretches without any draw from the cells are left out.
+
+    Returns:
+        24 entries, by hours since the clock hour of the start; empty for a run without series.
+    """
+    series = result.series
+    if not series.t_s:
+        return []
+    offset = (result.start.hour * 3600 + result.start.minute * 60 + result.start.second) / 3600
+    sums = [[0.0, 0.0, 0.0, 0.0, 0.0] for _ in range(24)]
+    for index, begins in enumerate(series.t_s[:-1]):
+        ends, a, b = series.t_s[index + 1], series.a_w[index], series.b_w[index]
+        if a == 0 and b == 0:
+            continue
+        for hour in range(int(offset + begins / 3600), int(offset + ends / 3600) + 1):
+            held = min(ends, (hour + 1 - offset) * 3600) - max(begins, (hour - offset) * 3600)
+            if held <= 0:
+                continue
+            cell = sums[hour % 24]
+            cell[0] += held
+            cell[1] += a * held
+            cell[2] += b * held
+            cell[3], cell[4] = max(cell[3], a), max(cell[4], b)
+    return [
+        HourLean(
+            hour=hour,
+            a_mean_w=a_ws / held if held else 0.0,
+            b_mean_w=b_ws / held if held else 0.0,
+            a_most_w=a_most,
+            b_most_w=b_most,
+            lean_wh=lean(a_ws, b_ws),
+        )
+        for hour, (held, a_ws, b_ws, a_most, b_most) in enumerate(sums)
+    ]

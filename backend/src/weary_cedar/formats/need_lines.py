@@ -1,0 +1,109 @@
+"""Needs typed or pasted as lines, or as CSV: `fridge 1.6 kWh/day, 130 W, start 1100 W`."""
+
+import csv
+import io
+import re
+from dataclasses import dataclass
+
+from weary_cedar.core.errors import InvalidInput, Problem
+from weary_cedar.core.plan import Cycling, Start, Steady
+from weary_cedar.formats.quantity import NUMBER, read_quantity
+
+UNIT = r"[a-zA-Z%]+(?:/[a-zA-Z]+)?"
+AMOUNT = re.compile(rf"(start|peak|surge)?\s*({NUMBER}\s*(?:{UNIT}))(?![\w/])", re.IGNORECASE)
+#: A cycling load whose period nobody said, s. Common practice for refrigeration.
+PERIOD_S = 2_400.0
+
+
+@dataclass(frozen=True)
+class TypedNeed:
+    """What a line says."""
+
+    name: str
+    behaviour: Steady | Cycling
+    start: Start | None
+
+
+def read_need_lines(text: str) -> list[TypedNeed]:
+    """Read needs, one a line; empty lines and lines that begin with # are passed over.
+
+    Args:
+        text: lines, or CSV with a header that has a column `name`.
+
+    Returns:
+        Needs in order. Watts with Wh a day make a cycling load with that duty; watts alone or Wh
+        alone make a steady one.
+
+    Raises:
+        InvalidInput: every line that cannot be read, by its number, with what would be right.
+    """
+    lines = text.splitlines()
+    first = next((line for line in lines if line.strip()), "")
+    if re.match(r"^\s*\"?name\"?\s*[,;\t]", first, re.IGNORECASE):
+        lines = _from_csv(text)
+    needs: list[TypedNeed] = []
+    problems: list[Problem] = []
+    for number, line in enumerate(lines, start=1):
+        if not line.strip() or line.lstrip().startswith("#"):
+            continue
+        try:
+            needs.append(_read_line(line, f"/line/{number}"))
+        except InvalidInput as error:
+            problems += error.problems
+    if problems:
+        raise InvalidInput(f"{len(problems)} of the lines cannot be read: {problems[0]}", tuple(problems))
+    if not needs:
+        problem = Problem(
+            "/", text[:40], "at least one line such as: fridge 1.6 kWh/day, 130 W, start 1100 W"
+        )
+        raise InvalidInput(str(problem), (problem,))
+    return needs
+
+
+def _from_csv(text: str) -> list[str]:
+    """Rows of a CSV as lines; blank first so that line numbers stay those of the file."""
+    delimiter = max(",;\t", key=text.splitlines()[0].count)
+    rows = csv.DictReader(io.StringIO(text), delimiter=delimiter)
+    lines = [""]
+    for row in rows:
+        known = {str(key).strip().lower(): (value or "").strip() for key, value in row.items()}
+        parts = [known.pop("name", "")]
+        for column, value in known.items():
+            unit = column.rsplit("_", 1)[-1].replace("day", "wh/day") if re.fullmatch(NUMBER, value) else ""
+            lead = "start " if column.startswith(("start", "peak", "surge")) else ""
+            parts.append(f"{lead}{value} {unit}".strip() if value else "")
+        lines.append(", ".join(part for part in parts if part))
+    return lines
+
+
+def _read_line(line: str, field: str) -> TypedNeed:
+    amounts = list(AMOUNT.finditer(line))
+    name = (line[: amounts[0].start()] if amounts else line).strip(" ,;:\t")
+    example = "a name, then watts, Wh a day and start, such as: fridge 1.6 kWh/day, 130 W, start 1100 W"
+    if not name or not amounts:
+        raise _wrong(field, line, example)
+    running_w = wh_day = start_va = None
+    for found in amounts:
+        if found[1]:
+            start_va = read_quantity(found[2], field, "power", "apparent").value
+            continue
+        quantity = read_quantity(found[2], field, "power", "daily")
+        if quantity.kind == "power":
+            running_w = quantity.value
+        else:
+            wh_day = quantity.value
+    if running_w is None and wh_day is None:
+        raise _wrong(field, line, "watts or Wh a day")
+    if running_w is not None and wh_day is not None and wh_day > 24 * running_w * (1 + 1e-9):
+        raise _wrong(field, line, f"at most {24 * running_w:,.0f} Wh a day at {running_w:g} W")
+    behaviour: Steady | Cycling
+    if running_w is not None and wh_day is not None and running_w > 0:
+        behaviour = Cycling(on_w=running_w, duty=wh_day / 24 / running_w, period_s=PERIOD_S)
+    else:
+        behaviour = Steady(watts=running_w if running_w is not None else (wh_day or 0.0) / 24)
+    return TypedNeed(name[:80], behaviour, Start(va=start_va) if start_va else None)
+
+
+def _wrong(field: str, line: str, right: str) -> InvalidInput:
+    problem = Problem(field, line.strip()[:60], right)
+    return InvalidInput(str(problem), (problem,))

@@ -1,0 +1,153 @@
+"""The panel schedule and breaker labels on paper."""
+
+import io
+from collections.abc import Callable
+
+from reportlab.lib.pagesizes import A4, LETTER
+from reportlab.pdfbase.pdfmetrics import stringWidth
+from reportlab.pdfgen.canvas import Canvas
+
+from weary_cedar.core.panel_schedule import Cell, PanelSchedule, panel_schedule
+from weary_cedar.core.plan import Circuit, Plan
+
+MARGIN = 40.0
+WORDS = {"keep": "STAYS ON", "room": "MAY RUN", "off": "NEVER"}
+TELL = {
+    "keep": "stays on in an outage",
+    "room": "may run when there is room",
+    "off": "never on in an outage",
+}
+CAUTION = (
+    "Weary Cedar is a planning aid, not an approval. Local code and the authority having jurisdiction",
+    "decide; permanent wiring is a licensed electrician's work. Try every breaker before relying on this.",
+)
+
+
+def schedule_pdf(plan: Plan, panel_id: str) -> bytes:
+    """The schedule of a panel: what stays on, what may, what never. Same plan, same bytes.
+
+    Args:
+        plan: the plan.
+        panel_id: one of its panels.
+
+    Returns:
+        A PDF of as many pages as it takes; letter paper for a split-phase house, else A4.
+    """
+    schedule = panel_schedule(plan, panel_id)
+
+    def draw(canvas: Canvas, width: float, height: float) -> None:
+        y = _head(canvas, width, height, f"{schedule.name}: panel schedule", plan)
+        for row in schedule.rows:
+            if y < MARGIN + 60:
+                canvas.showPage()
+                y = _head(canvas, width, height, f"{schedule.name}: panel schedule, continued", plan)
+            for cell in row:
+                _place(canvas, plan, cell, width, y)
+            canvas.line(MARGIN, y - 8, width - MARGIN, y - 8)
+            y -= 24
+        _foot(canvas, plan, schedule, y)
+
+    return _document(plan, f"{plan.name}: {schedule.name}", draw)
+
+
+def labels_pdf(plan: Plan, panel_id: str) -> bytes:
+    """Labels to cut out, one a breaker, in the order of the spaces."""
+    panel = plan.panels[panel_id]
+    circuits = sorted((c for c in plan.circuits.values() if c.panel_id == panel_id), key=lambda c: c.spaces)
+
+    def draw(canvas: Canvas, width: float, height: float) -> None:
+        wide, tall = (width - 2 * MARGIN) / 3, 58.0
+        left_over = height - MARGIN
+        column = 0
+        for circuit in circuits:
+            if left_over - tall < MARGIN:
+                canvas.showPage()
+                left_over, column = height - MARGIN, 0
+            _label(canvas, circuit, MARGIN + column * wide, left_over - tall, wide, tall)
+            column += 1
+            if column == 3:
+                column, left_over = 0, left_over - tall
+
+    return _document(plan, f"{plan.name}: labels of {panel.name}", draw)
+
+
+def _document(plan: Plan, title: str, draw: Callable[[Canvas, float, float], None]) -> bytes:
+    out = io.BytesIO()
+    width, height = LETTER if plan.site.split_phase else A4
+    canvas = Canvas(out, pagesize=(width, height), invariant=1)
+    canvas.setTitle(title)
+    canvas.setAuthor("Weary Cedar")
+    canvas.setLineWidth(0.5)
+    draw(canvas, width, height)
+    canvas.save()
+    return out.getvalue()
+
+
+def _head(canvas: Canvas, width: float, height: float, title: str, plan: Plan) -> float:
+    canvas.setFont("Helvetica-Bold", 15)
+    canvas.drawString(MARGIN, height - MARGIN, _fit(title, "Helvetica-Bold", 15, width - 2 * MARGIN))
+    canvas.setFont("Helvetica", 9)
+    canvas.drawString(MARGIN, height - MARGIN - 14, _fit(plan.name, "Helvetica", 9, width - 2 * MARGIN))
+    canvas.line(MARGIN, height - MARGIN - 22, width - MARGIN, height - MARGIN - 22)
+    return height - MARGIN - 40
+
+
+def _place(canvas: Canvas, plan: Plan, cell: Cell, width: float, y: float) -> None:
+    middle, left = width / 2, cell.space % 2 == 1
+    room = middle - MARGIN - 30
+    write = canvas.drawString if left else canvas.drawRightString
+    edge = MARGIN if left else width - MARGIN
+    canvas.setFont("Helvetica-Bold", 9)
+    canvas.drawCentredString(middle - 18 if left else middle + 18, y, str(cell.space))
+    canvas.setFont("Helvetica", 8)
+    if left:
+        canvas.drawCentredString(middle, y, cell.leg)
+    if cell.kind == "feed":
+        write(edge, y, "FEED from the inlet, interlocked")
+    elif cell.kind == "empty":
+        write(edge, y, "free")
+    elif cell.kind == "second_pole":
+        write(edge, y, "(second pole)")
+    for index, key in enumerate(cell.circuit_ids if cell.kind == "circuit" else ()):
+        circuit = plan.circuits[key]
+        font = "Helvetica-Bold" if circuit.mark == "keep" else "Helvetica"
+        canvas.setFont(font, 9)
+        words = f"{WORDS[circuit.mark]}   {circuit.label}   {circuit.breaker_a:g} A"
+        write(edge, y - 9 * index, _fit(words, font, 9, room))
+
+
+def _foot(canvas: Canvas, plan: Plan, schedule: PanelSchedule, y: float) -> None:
+    canvas.setFont("Helvetica", 9)
+    for leg, load in schedule.legs.items():
+        limit = f" of {load.limit_a:.0f} A" if load.limit_a else ""
+        on = f"{load.keep_w:,.0f} W stay on, {load.room_w:,.0f} W may run"
+        words = f"Leg {leg}: {on}, {load.most_a:.1f} A{limit}"
+        canvas.drawString(MARGIN, y - 8, words)
+        y -= 12
+    canvas.setFont("Helvetica", 7.5)
+    for line in CAUTION:
+        canvas.drawString(MARGIN, y - 10, line)
+        y -= 10
+
+
+def _label(canvas: Canvas, circuit: Circuit, x: float, y: float, wide: float, tall: float) -> None:
+    canvas.rect(x, y, wide, tall)
+    number = "+".join(str(space) for space in circuit.spaces) + {"upper": "a", "lower": "b"}.get(
+        circuit.half or "", ""
+    )
+    canvas.setFont("Helvetica-Bold", 14)
+    canvas.drawString(x + 6, y + tall - 18, number)
+    canvas.setFont("Helvetica-Bold", 9)
+    canvas.drawRightString(x + wide - 6, y + tall - 16, WORDS[circuit.mark])
+    canvas.setFont("Helvetica", 10)
+    canvas.drawString(x + 6, y + tall - 34, _fit(circuit.label, "Helvetica", 10, wide - 12))
+    canvas.setFont("Helvetica", 7.5)
+    canvas.drawString(x + 6, y + 7, f"{circuit.breaker_a:g} A, {TELL[circuit.mark]}")
+
+
+def _fit(text: str, font: str, size: float, room: float) -> str:
+    if stringWidth(text, font, size) <= room:
+        return text
+    while text and stringWidth(text + "...", font, size) > room:
+        text = text[:-1]
+    return text.rstrip() + "..."

@@ -1,0 +1,166 @@
+"""The panel schedule as CSV: one breaker a row."""
+
+import csv
+import io
+import re
+
+from pydantic import ValidationError
+
+from weary_cedar.core.errors import InvalidInput, Problem, shown
+from weary_cedar.core.plan import Circuit, Plan
+from weary_cedar.core.plan.ids import free_id
+
+COLUMNS = (
+    "id",
+    "spaces",
+    "half",
+    "breaker_a",
+    "label",
+    "mark",
+    "order",
+    "multiwire_partner",
+    "protection",
+    "wire",
+    "metal",
+    "locked",
+    "outlets",
+)
+NEEDED = ("spaces", "breaker_a", "label")
+YES = {"yes": True, "true": True, "1": True, "no": False, "false": False, "0": False, "": False}
+
+
+def write_schedule(plan: Plan, panel_id: str) -> str:
+    """The breakers of a panel, by space."""
+    out = io.StringIO()
+    writer = csv.DictWriter(out, COLUMNS, lineterminator="\n")
+    writer.writeheader()
+    own = [(key, c) for key, c in plan.circuits.items() if c.panel_id == panel_id]
+    for key, circuit in sorted(own, key=lambda item: (item[1].spaces, item[1].half or "", item[0])):
+        wire = f"{circuit.awg} AWG" if circuit.awg else f"{circuit.mm2:g} mm2" if circuit.mm2 else ""
+        writer.writerow(
+            {
+                "id": key,
+                "spaces": " ".join(str(space) for space in circuit.spaces),
+                "half": circuit.half or "",
+                "breaker_a": f"{circuit.breaker_a:g}",
+                "label": circuit.label,
+                "mark": circuit.mark,
+                "order": circuit.order,
+                "multiwire_partner": circuit.multiwire_partner or "",
+                "protection": circuit.protection,
+                "wire": wire,
+                "metal": circuit.metal,
+                "locked": "yes" if circuit.locked else "no",
+                "outlets": "; ".join(circuit.outlets),
+            }
+        )
+    return out.getvalue()
+
+
+def read_schedule(text: str, plan: Plan, panel_id: str) -> Plan:
+    """Put the breakers of a CSV in the place of a panel's.
+
+    Args:
+        text: CSV with at least the columns spaces, breaker_a and label; `,`, `;` or tab between.
+        plan: the plan; its loads stay where they are.
+        panel_id: the panel.
+
+    Returns:
+        The plan with the breakers of the file. Without an id column a breaker is known by its
+        label. Contradictions between parts are found when the plan is checked as a whole.
+
+    Raises:
+        InvalidInput: every row that cannot be read, by its number; or a breaker that is missing
+            from the file while loads hang on it.
+    """
+    rows = _rows(text)
+    by_label = {c.label.lower(): key for key, c in plan.circuits.items() if c.panel_id == panel_id}
+    others = {key: c for key, c in plan.circuits.items() if c.panel_id != panel_id}
+    found: dict[str, Circuit] = {}
+    problems: list[Problem] = []
+    for number, row in rows:
+        label = row["label"]
+        key = row.get("id") or by_label.get(label.lower()) or free_id(label, {**others, **found})
+        if key in found or key in others:
+            problems.append(Problem(f"/row/{number}/id", shown(key), "an id that no other breaker has"))
+            continue
+        try:
+            found[key] = _circuit(row, number, panel_id)
+        except InvalidInput as error:
+            problems += error.problems
+    if not problems:
+        problems = _homeless(plan, {**others, **found})
+    if problems:
+        raise InvalidInput(
+            f"{len(problems)} things are wrong in the schedule: {problems[0]}", tuple(problems)
+        )
+    return plan.model_copy(update={"circuits": {**others, **found}})
+
+
+def _rows(text: str) -> list[tuple[int, dict[str, str]]]:
+    first = text.lstrip("\ufeff").splitlines()[0] if text.strip() else ""
+    delimiter = max(",;\t", key=first.count)
+    reader = csv.reader(io.StringIO(text.lstrip("\ufeff")), delimiter=delimiter)
+    header = [name.strip().lower() for name in next(reader, [])]
+    missing = [name for name in NEEDED if name not in header]
+    if missing:
+        right = f"a row of names with {', '.join(NEEDED)}"
+        problem = Problem("/row/1", shown(first), right)
+        raise InvalidInput(f"This is not a panel schedule: {right}.", (problem,))
+    rows = []
+    for number, cells in enumerate(reader, start=2):
+        if any(cell.strip() for cell in cells):
+            padded = [cell.strip() for cell in cells] + [""] * (len(header) - len(cells))
+            rows.append((number, dict(zip(header, padded, strict=False))))
+    return rows
+
+
+def _circuit(row: dict[str, str], number: int, panel_id: str) -> Circuit:
+    def refused(column: str, right: str) -> InvalidInput:
+        problem = Problem(f"/row/{number}/{column}", shown(row.get(column, "")), right)
+        return InvalidInput(str(problem), (problem,))
+
+    spaces = re.findall(r"\d+", row["spaces"])
+    if not 1 <= len(spaces) <= 2:
+        raise refused("spaces", "one space such as 5, or two such as 5 7")
+    rating = re.fullmatch(r"(\d+(?:[.,]\d+)?)\s*[aA]?", row["breaker_a"])
+    if rating is None:
+        raise refused("breaker_a", "amps, such as 20")
+    locked = YES.get(row.get("locked", "").lower())
+    if locked is None:
+        raise refused("locked", "yes or no")
+    wire = re.fullmatch(r"(\d+(?:[.,]\d+)?)\s*(awg|mm2|mm²)", row.get("wire", ""), re.IGNORECASE)
+    if row.get("wire") and wire is None:
+        raise refused("wire", "a gauge such as 12 AWG or 2.5 mm2")
+    given: dict[str, object] = {
+        "panel_id": panel_id,
+        "spaces": tuple(int(space) for space in spaces),
+        "breaker_a": float(rating[1].replace(",", ".")),
+        "label": row["label"],
+        "locked": locked,
+        "outlets": tuple(part.strip() for part in row.get("outlets", "").split(";") if part.strip()),
+    }
+    for column in ("half", "mark", "multiwire_partner", "protection", "metal"):
+        if row.get(column):
+            given[column] = row[column]
+    if row.get("order"):
+        if not row["order"].isdigit():
+            raise refused("order", "a whole number, 1 is the last to go")
+        given["order"] = int(row["order"])
+    if wire is not None:
+        size = float(wire[1].replace(",", "."))
+        given.update({"awg": int(size)} if wire[2].lower() == "awg" else {"mm2": size})
+    try:
+        return Circuit.model_validate(given)
+    except ValidationError as error:
+        item = error.errors(include_url=False)[0]
+        raise refused(str(item["loc"][0]), item["msg"][:1].lower() + item["msg"][1:]) from None
+
+
+def _homeless(plan: Plan, circuits: dict[str, Circuit]) -> list[Problem]:
+    """Loads whose breaker is not in the file."""
+    return [
+        Problem(f"/loads/{key}", load.name, f"a row for its breaker {plan.circuits[load.circuit_id].label}")
+        for key, load in plan.loads.items()
+        if load.circuit_id not in circuits
+    ]

@@ -1,0 +1,1 @@
+"""Small simulated devices, so that everything can be tried without the real ones."""

@@ -1,0 +1,175 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client, type NeedList } from "../../api/client";
+import { useDesk } from "../../api/plan";
+import { energy, percent, watts, whole } from "../../ui/format";
+import { AddNeeds } from "./AddNeeds";
+import { HeatSheet } from "./HeatSheet";
+import { MeasureSheet } from "./MeasureSheet";
+
+const PRESETS = [
+  ["an evening", 5],
+  ["a day", 24],
+  ["three days", 72],
+  ["a week", 168],
+] as const;
+
+/** What must run, what each costs, how sure that is, and how to know it better. */
+export function NeedsScreen() {
+  const { view, edit } = useDesk();
+  const [chosen, setChosen] = useState<string | null>(null);
+  const path = { plan_id: view.id };
+  const needs = useQuery({
+    queryKey: ["needs", view.id, view.revision],
+    queryFn: () => answer(client.GET("/api/plans/{plan_id}/needs", { params: { path } })),
+    placeholderData: (before) => before,
+  });
+  const hours = (view.plan.outage.length_s ?? 0) / 3600;
+  const list = needs.data;
+  const shown = chosen && view.plan.loads?.[chosen] ? chosen : (list?.measure_next ?? null);
+  return (
+    <>
+      <h1 className="sr-only">Needs</h1>
+      <p className="mb-2 text-faint">
+        List what must run, the costliest first, and measure what is only guessed: guesses are off by a factor
+        of two.
+      </p>
+      <div className="mb-2 flex flex-wrap items-baseline gap-x-3">
+        <span className="text-faint">The outage lasts</span>
+        {PRESETS.map(([words, length]) => (
+          <button
+            key={words}
+            type="button"
+            className="act aria-pressed:border-cedar aria-pressed:font-semibold"
+            aria-pressed={hours === length}
+            onClick={() => edit((plan) => ({ ...plan, outage: { ...plan.outage, length_s: length * 3600 } }))}
+          >
+            {words}
+          </button>
+        ))}
+        {!PRESETS.some(([, length]) => length === hours) && <span>{whole(hours)} h</span>}
+      </div>
+      {list && <Summary list={list} onMeasure={setChosen} />}
+      <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
+        <div>{list && <NeedTable list={list} chosen={shown} onChoose={setChosen} />}</div>
+        <div>
+          {shown && <MeasureSheet loadId={shown} key={shown} />}
+          <AddNeeds />
+          <HeatSheet />
+        </div>
+      </div>
+    </>
+  );
+}
+
+function Summary({ list, onMeasure }: { list: NeedList; onMeasure: (id: string) => void }) {
+  const next = list.needs.find((need) => need.load_id === list.measure_next);
+  return (
+    <p className="mb-3 text-[1.05rem]" data-testid="needs-summary">
+      <strong>{energy(list.wh_day)} a day</strong>, give or take {energy(list.wh_day_error)}
+      {list.runtime_h != null && list.runtime_low_h != null && list.runtime_high_h != null && (
+        <>
+          ; what is stored carries that about {whole(list.runtime_h)} h ({whole(list.runtime_low_h)} to{" "}
+          {whole(list.runtime_high_h)} h)
+        </>
+      )}
+      .
+      {next && (
+        <>
+          {" "}
+          Measure next:{" "}
+          <button type="button" className="act font-semibold" onClick={() => onMeasure(next.load_id)}>
+            {next.name}
+          </button>{" "}
+          <span className="text-faint">its doubt moves the runtime most</span>
+        </>
+      )}
+    </p>
+  );
+}
+
+const SURE: Record<string, string> = {
+  measured: "measured",
+  plate: "from the plate",
+  estimate: "a guess",
+  library: "typical of its class",
+};
+
+interface TableProps {
+  list: NeedList;
+  chosen: string | null;
+  onChoose: (id: string) => void;
+}
+
+function NeedTable({ list, chosen, onChoose }: TableProps) {
+  const { view, edit } = useDesk();
+  const remove = (id: string) =>
+    edit((plan) => ({
+      ...plan,
+      loads: Object.fromEntries(Object.entries(plan.loads ?? {}).filter(([key]) => key !== id)),
+    }));
+  return (
+    <table className="w-full text-left" data-testid="needs">
+      <thead className="text-faint">
+        <tr className="border-b border-ink [&>th]:py-1 [&>th]:font-normal">
+          <th>need</th>
+          <th className="text-right">running</th>
+          <th className="text-right">start</th>
+          <th className="text-right">a day</th>
+          <th className="pl-3">how sure</th>
+          <th className="text-right">alone</th>
+          <th className="text-right">costs</th>
+          <th className="text-right">share</th>
+          <th>
+            <span className="sr-only">Actions</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {list.needs.map((need) => (
+          <tr
+            key={need.load_id}
+            className={`border-b border-rule [&>td]:py-0.5 ${chosen === need.load_id ? "bg-leaf" : ""} ${need.mark === "off" ? "text-faint" : ""}`}
+          >
+            <td>
+              <button
+                type="button"
+                className="min-h-[26px] text-left font-semibold hover:text-cedar"
+                aria-pressed={chosen === need.load_id}
+                onClick={() => onChoose(need.load_id)}
+              >
+                {need.name}
+              </button>
+              <span className="block text-[12px] text-faint">
+                {view.plan.circuits?.[need.circuit_id]?.label}, {need.mark}
+                {need.hog && (
+                  <strong className="text-caution"> · empties the station in under two hours</strong>
+                )}
+              </span>
+            </td>
+            <td className="text-right">{watts(need.running_w)}</td>
+            <td className="text-right">{need.start_va != null ? `${whole(need.start_va)} VA` : ""}</td>
+            <td className="text-right">
+              {energy(need.wh_day)}
+              <span className="block text-[12px] text-faint">± {energy(need.wh_day_error)}</span>
+            </td>
+            <td className="pl-3">{SURE[need.origin]}</td>
+            <td className="text-right">{need.alone_h != null ? `${whole(need.alone_h)} h` : ""}</td>
+            <td className="text-right">{need.costs_h != null ? `${need.costs_h.toFixed(1)} h` : "none"}</td>
+            <td className="text-right">{percent(need.share)}</td>
+            <td className="text-right">
+              <button
+                type="button"
+                className="act"
+                aria-label={`Take ${need.name} off the list`}
+                onClick={() => remove(need.load_id)}
+              >
+                ×
+              </button>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
