@@ -15,10 +15,12 @@ from typing import Any
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tests"))
 
+from builders import circuit, house, load, steady
 from conftest import CHROMIUM, FLAGS, Server
 from outside.fixed_step import FixedStep
 from playwright.sync_api import sync_playwright
 
+from weary_cedar.core.decide.balance import least_lean
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.demo import demo_plan
@@ -58,6 +60,21 @@ def bench_run() -> None:
     print(f"  one-second fixed step, per step  {step_us:8.1f} µs")
     ratio = charged_us * steps / 1e6 / exact_s
     print(f"  fixed step (at most {MOST_STEP_US:.0f} µs) ÷ exact {ratio:6.0f} times")
+
+
+def full_panel() -> Plan:
+    """A panel of 42 spaces, 40 single-pole breakers of many weights."""
+    circuits = {f"c{n}": circuit([n]) for n in range(1, 43) if n not in (2, 4)}
+    loads = {key: load(key, steady(37.0 + (n * 7919) % 1493)) for n, key in enumerate(circuits)}
+    document = house(circuits, loads)
+    document["panels"]["main"]["spaces"] = 42
+    return read_plan(document)
+
+
+def bench_balance() -> None:
+    plan = full_panel()
+    seconds = median_s(lambda: least_lean(plan, "main"), 3)
+    print(f"balance of 42 spaces, 0 to 6 moves {seconds:8.2f} s")
 
 
 def bench_server() -> None:
@@ -110,4 +127,5 @@ def bench_browser(address: str) -> None:
 
 if __name__ == "__main__":
     bench_run()
+    bench_balance()
     bench_server()

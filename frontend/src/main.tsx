@@ -1,23 +1,28 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { notifyManager, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { Broken } from "./app/Broken";
 import { FirstPlan } from "./app/FirstPlan";
 import { Frame } from "./app/Frame";
 import { startPalette } from "./app/palette";
 import "./index.css";
 
 startPalette();
+/** Edits show in the same frame: a checkbox must not flicker back before the cache tells of it. */
+notifyManager.setScheduler(queueMicrotask);
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 30_000 } } });
 const router = createBrowserRouter([
-  { path: "/", element: <FirstPlan /> },
+  { path: "/", element: <FirstPlan />, errorElement: <Broken /> },
   {
     path: "/plans",
+    errorElement: <Broken />,
     hydrateFallbackElement: <p className="p-6 text-faint">Opening…</p>,
     lazy: async () => ({ Component: (await import("./features/plans/PlansScreen")).PlansScreen }),
   },
   {
     path: "/plans/:planId",
+    errorElement: <Broken />,
     hydrateFallbackElement: <p className="p-6 text-faint">Opening…</p>,
     element: <Frame />,
     children: [

@@ -88,9 +88,8 @@ def test_if_match_is_needed_and_understood(client: TestClient) -> None:
 
 
 def test_plans_new_copy_delete_and_files(client: TestClient) -> None:
-    assert (
-        client.post("/api/plans", json={"name": "Lake cabin"}).json()["verdict"]["status"] == "cannot_judge"
-    )
+    empty = client.post("/api/plans", json={"name": "Lake cabin"}).json()["verdict"]
+    assert (empty["status"], empty["missing"]) == ("cannot_judge", ["nothing is marked keep yet"])
     assert client.post("/api/plans", json={"name": ""}).status_code == 422
     copy = client.post(f"{AT}/duplicate").json()
     assert (copy["id"], copy["plan"]["name"]) == ("foothill-house-copy", "Foothill house, copy")

@@ -72,8 +72,8 @@ def test_two_people_on_one_plan(browser: Browser, server: Server) -> None:
 def test_plans_and_their_files(page: Page, server: Server, tmp_path: Path) -> None:
     page.goto(f"{server.address}/plans")
     plans = page.get_by_test_id("plans").get_by_role("listitem")
-    plans.nth(0).get_by_role("button", name="Duplicate").click()
-    expect(plans).to_have_count(2)
+    plans.filter(has_text="Foothill house").get_by_role("button", name="Duplicate").click()
+    expect(plans).to_have_count(3)
     copy = plans.filter(has_text="Foothill house, copy")
     copy.get_by_role("button", name="Rename").click()
     copy.get_by_label("New name of Foothill house, copy").fill("Lake cabin")
@@ -85,18 +85,19 @@ def test_plans_and_their_files(page: Page, server: Server, tmp_path: Path) -> No
     file = tmp_path / "cabin.json"
     download.value.save_as(file)
     cabin.get_by_role("button", name="Delete").click()
-    expect(plans).to_have_count(1)
-    page.get_by_role("button", name="Bring it back").click()
     expect(plans).to_have_count(2)
-    page.get_by_label("Plan file").set_input_files(file)
+    page.get_by_role("button", name="Bring it back").click()
     expect(plans).to_have_count(3)
+    page.get_by_label("Plan file").set_input_files(file)
+    expect(plans).to_have_count(4)
     document = json.loads(file.read_text())
     document["loads"]["kettle"]["behaviour"]["steps"][0]["watts"] = "hot"
     file.write_text(json.dumps(document))
     page.get_by_label("Plan file").set_input_files(file)
     expect(page.get_by_role("alert")).to_contain_text('/loads/kettle/behaviour/steps/0/watts: got "hot"')
-    expect(plans).to_have_count(3)
+    expect(plans).to_have_count(4)
     page.get_by_label("new plan").fill("Empty house")
+    page.get_by_label("from", exact=True).select_option("empty")
     page.get_by_role("button", name="Begin").click()
     page.get_by_role("link", name="Empty house").click()
     expect(page.get_by_test_id("verdict")).to_contain_text("Cannot judge yet")
@@ -107,7 +108,7 @@ def test_incidents_and_people_show_on_the_strip(page: Page, server: Server) -> N
     mark(page, "Range", "keep")
     saved(page)
     page.goto(f"{server.address}{AT}/outage")
-    page.get_by_text("People, trips and incidents").click()
+    page.get_by_text("People, weather, trips and incidents").click()
     page.get_by_role("button", name="Add an incident").click()
     expect(page.get_by_test_id("events")).to_contain_text("The cord comes out")
     page.get_by_label("what", exact=True).select_option("door_open")
@@ -127,7 +128,9 @@ def test_incidents_and_people_show_on_the_strip(page: Page, server: Server) -> N
 def test_axe_finds_nothing_serious(browser: Browser, server: Server, palette: str) -> None:
     context = browser.new_context(color_scheme=palette, reduced_motion="reduce")  # type: ignore[arg-type]
     page = context.new_page()
-    for path in (f"{AT}/panel", f"{AT}/outage", f"{AT}/history", "/plans"):
+    duplex = "/plans/canal-side-duplex"
+    paths = [f"{AT}/{name}" for name in ("needs", "panel", "outage", "history")]
+    for path in (*paths, f"{duplex}/panel", f"{duplex}/outage", "/plans"):
         page.goto(f"{server.address}{path}")
         page.wait_for_load_state("networkidle")
         for summary in page.locator("summary").all():

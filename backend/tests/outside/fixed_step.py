@@ -1,10 +1,10 @@
 """A one-second fixed-step run of a plan on NumPy arrays, written from the description of the model.
 
 It reads the plan's JSON and shares no code with the program. Within a step, cycles and debts are
-split exactly at their crossings (linear interpolation), and so is the moment of cut-off. It covers
-steady, cycling and job loads, automatic shedding and none, restoring one at a time, the overload
-account with trip and reset, and charge-level shedding of room circuits. Starts, defrosts, dips,
-people away and incidents are left out: they are tested by hand-made cases.
+split exactly at their crossings (linear interpolation), and so are the timers of thermostats and the
+moment of cut-off. It covers steady, cycling, job and thermostatic loads, automatic shedding and none,
+restoring one at a time, the overload account with trip and reset, and charge-level shedding of room
+circuits. Starts, defrosts, dips, people away and incidents are left out: hand-made cases test them.
 """
 
 import math
@@ -119,6 +119,106 @@ class Task:
         return watts
 
 
+class Thermostat:
+    """One heater, second by second; timers are met within the second, temperatures at its ends."""
+
+    def __init__(self, spec: Json, start: datetime, weather: Json) -> None:
+        self.spec, self.start, self.weather = spec, start, weather
+        self.before = [(s["watts"], s["seconds"]) for s in spec.get("before", [])]
+        self.after = [(s["watts"], s["seconds"]) for s in spec.get("after", [])]
+        self.indoor = self.goal(0.0)
+        self.stage, self.ends, self.index, self.on, self.since = "idle", math.inf, 0, False, self.goal(0.0)
+
+    def outdoor(self, t: float) -> float:
+        hour = int(t // 3600)
+        coldest = datetime.fromisoformat(f"{self.start.date()}T{self.weather['coldest_at']}")
+        phase = hour + 0.5 - (coldest - self.start).total_seconds() / 3600
+        low, high = self.weather["low_c"], self.weather["high_c"]
+        return float((low + high) / 2 - (high - low) / 2 * math.cos(2 * math.pi * phase / 24))
+
+    def goal(self, t: float) -> float:
+        night = self.spec.get("setback")
+        if night is None:
+            return float(self.spec["set_c"])
+        clock = (self.start + timedelta(seconds=t + 1e-6)).strftime("%H:%M:%S")
+        begins, ends = night["begins"], night["ends"]
+        inside = begins <= clock < ends if begins < ends else clock >= begins or clock < ends
+        return float(night["set_c"] if inside else self.spec["set_c"])
+
+    def share(self, t: float) -> float:
+        need = float(self.spec["loss_w_per_k"] * (self.goal(t) - self.outdoor(t)) - self.spec["gain_w"])
+        return min(1.0, max(0.0, need / float(self.spec["output_w"])))
+
+    def lasting(self, t: float, part: float) -> float:
+        x = self.share(t)
+        rate = 4 * self.spec.get("cycles_at_half", 3.0) * x * (1 - x)
+        return max(60.0, part * 3600 / rate) if rate > 0 else math.inf
+
+    def watts(self) -> float:
+        steps = {"before": self.before, "after": self.after}.get(self.stage)
+        return float(steps[self.index][0]) if steps else self.spec["run_w"] if self.stage == "run" else 0.0
+
+    def wish(self, t: float) -> float:
+        if self.on:
+            return self.watts()
+        first = self.before[0][0] if self.before else self.spec["run_w"]
+        return float(first)
+
+    def enter(self, t: float, stage: str, index: int = 0) -> None:
+        steps = {"before": self.before, "after": self.after}.get(stage, [])
+        if stage in ("before", "after") and index >= len(steps):
+            self.enter(t, "run" if stage == "before" else "idle")
+            return
+        self.stage, self.index = stage, index
+        x = self.share(t)
+        lasts = steps[index][1] if steps else self.lasting(t, x if stage == "run" else 1 - x)
+        self.ends = t + lasts
+        if stage == "run":
+            self.catching = self.goal(t) - self.indoor > self.spec.get("band_k", 0.5) / 2
+
+    def change(self, t: float) -> None:
+        """What happens at a moment: timers that are out, temperatures out of their band."""
+        goal, band = self.goal(t), self.spec.get("band_k", 0.5)
+        under, over = goal - self.indoor, self.indoor - goal
+        if self.stage in ("before", "after"):
+            if t >= self.ends - 1e-9:
+                self.enter(t, self.stage, self.index + 1)
+        elif self.stage == "run":
+            out = t >= self.ends - 1e-9 or over >= band
+            late = self.ends == math.inf and under <= 0 and self.share(t) < 1
+            self.catching = under > band / 2 if goal != self.since else self.catching and under > 0
+            if not self.catching and (out or late or (self.share(t) <= 0 and under <= 0)):
+                self.enter(t, "after")
+        elif under >= band or (t >= self.ends - 1e-9 and over <= band / 2 and self.share(t) > 0):
+            self.enter(t, "before")
+        elif t >= self.ends - 1e-9 or goal != self.since:
+            self.enter(t, "idle")
+        self.since = goal
+
+    catching = False
+
+    def second(self, t: float, powered: bool) -> float:
+        """Mean watts over the next second."""
+        if powered != self.on:
+            self.on = powered
+            self.enter(t, "idle")
+            if powered and (self.goal(t) > self.indoor + 1e-6 or self.share(t) > 0):
+                self.enter(t, "before")
+        used, now = 0.0, t
+        while now < t + 1 - 1e-9:
+            if self.on:
+                self.change(now)
+            then = min(t + 1.0, self.ends) if self.on and self.ends > now + 1e-9 else t + 1
+            heat = self.spec["output_w"] if self.on and self.stage == "run" else 0.0
+            loss = self.spec["loss_w_per_k"]
+            rest = self.outdoor(now) + (self.spec["gain_w"] + heat) / loss
+            fade = math.exp(-(then - now) * loss / self.spec["capacity_wh_per_k"] / 3600)
+            self.indoor = rest + (self.indoor - rest) * fade
+            used += self.watts() * (then - now) if self.on else 0.0
+            now = then
+        return used
+
+
 class FixedStep:
     """The whole state, loads in order of rank."""
 
@@ -146,6 +246,7 @@ class FixedStep:
         start = datetime.fromisoformat(plan["outage"]["start_local"])
         self.clocks: list[tuple[int, Clock]] = []
         self.tasks: list[tuple[int, Task]] = []
+        self.heaters: list[tuple[int, Thermostat]] = []
         self.steady = np.zeros(len(loads))
         for index, (key, load) in enumerate(zip(self.ids, loads, strict=True)):
             spec = load["behaviour"]
@@ -154,6 +255,8 @@ class FixedStep:
                 self.clocks.append((index, Clock(spec, spec.get("phase", golden))))
             elif spec["kind"] == "job":
                 self.tasks.append((index, Task(spec, start, plan["outage"]["length_s"])))
+            elif spec["kind"] == "thermostatic":
+                self.heaters.append((index, Thermostat(spec, start, plan["outage"]["weather"])))
             else:
                 self.steady[index] = spec["watts"]
 
@@ -215,6 +318,8 @@ class FixedStep:
             for index, task in self.tasks:
                 if task.done is not None or task.due(t) or watts[index]:
                     watts[index] = task.second(t, now[index])
+            for index, heater in self.heaters:
+                watts[index] = heater.second(t, now[index])
             drawn = watts * np.array(now)
             pa, qa, pb, qb = (self.matrix @ drawn).tolist()
             va_a, va_b = math.hypot(pa, qa), math.hypot(pb, qb)
@@ -243,6 +348,7 @@ class FixedStep:
         """Fit anew only when a wish or the closed circuits changed, or something waits to come back."""
         wishes = [clock.wish() for _, clock in self.clocks]
         wishes += [task.wish(t) for _, task in self.tasks if task.done is not None or task.due(t)]
+        wishes += [heater.wish(t) for _, heater in self.heaters]
         if wishes != self.before or on is not self.on_before or max(self.shed_until) >= 0:
             self.now, self.before, self.on_before = self.fit(on, t), wishes, on
         return self.now
@@ -255,6 +361,8 @@ class FixedStep:
         for index, task in self.tasks:
             if task.done is not None or task.due(t):
                 wish[index] = task.wish(t)
+        for index, heater in self.heaters:
+            wish[index] = heater.wish(t)
         on = [c and s < 0 for c, s in zip(closed, self.shed_until, strict=True)]
         for index in self.must_go(on, wish, 0):
             self.drop(on, index, t)

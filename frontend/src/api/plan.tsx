@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, type ReactNode, useContext, useMemo, useRef, useState } from "react";
+import { UnitsContext } from "../ui/quantity";
 import { answer, client, type Plan, type PlanView, Refused } from "./client";
 import { mergePatch } from "./patch";
 
@@ -148,7 +149,7 @@ export function PlanDeskProvider({ planId, children }: { planId: string; childre
         settle,
       }}
     >
-      {children}
+      <UnitsContext.Provider value={view.plan.site.units}>{children}</UnitsContext.Provider>
     </Desk.Provider>
   );
 }

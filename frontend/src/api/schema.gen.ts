@@ -1283,7 +1283,8 @@ export interface components {
              * @default 0
              */
             standby_w: number;
-            start?: components["schemas"]["Start"] | null;
+            /** @default null */
+            start: components["schemas"]["Start"] | null;
         };
         /**
          * HistoryLine
@@ -2501,9 +2502,9 @@ export interface components {
          */
         SwitchView: {
             /** Interlock Overloads Per Day */
-            interlock_overloads_per_day: number;
+            interlock_overloads_per_day: number | null;
             /** Interlock Trips */
-            interlock_trips: number;
+            interlock_trips: number | null;
             /** Switches */
             switches: components["schemas"]["SwitchLine"][];
         };
@@ -4171,6 +4172,18 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "behaviour": {
+                 *         "run_w": 640
+                 *       },
+                 *       "circuit_id": "furnace",
+                 *       "loss": {
+                 *         "basis": "known",
+                 *         "loss_w_per_k": 200
+                 *       }
+                 *     }
+                 */
                 "application/json": components["schemas"]["HeaterQuestion"];
             };
         };

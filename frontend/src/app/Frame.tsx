@@ -3,7 +3,7 @@ import { useEffect } from "react";
 import { Link, NavLink, Outlet, useParams } from "react-router";
 import { PlanDeskProvider, useDesk } from "../api/plan";
 import { ConflictDialog } from "./ConflictDialog";
-import { usePalette } from "./palette";
+import { Settings } from "./Settings";
 import { VerdictLine } from "./VerdictLine";
 
 /** What surrounds every screen of a plan: where you are, the verdict, undo. */
@@ -79,27 +79,9 @@ function TopLine() {
         <Link to={`/plans/${view.id}/history`} className="act inline-flex items-center" aria-label="History">
           <History size={16} aria-hidden />
         </Link>
-        <PaletteChoice />
+        <Settings />
       </div>
     </div>
-  );
-}
-
-function PaletteChoice() {
-  const [palette, setPalette] = usePalette();
-  return (
-    <label className="ml-2 text-faint">
-      <span className="sr-only">Palette</span>
-      <select
-        className="field"
-        value={palette}
-        onChange={(event) => setPalette(event.target.value as typeof palette)}
-      >
-        <option value="system">as the system</option>
-        <option value="day">day</option>
-        <option value="night">night</option>
-      </select>
-    </label>
   );
 }
 

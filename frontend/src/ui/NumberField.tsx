@@ -1,30 +1,41 @@
 import { useEffect, useId, useState } from "react";
-import { example, readQuantity, type Unit } from "./quantity";
+import { example, readQuantity, shownAs, type Unit, useUnits } from "./quantity";
 
 interface Props {
   label: string;
-  value: number;
+  /** In the stored unit; null where nothing is given yet. */
+  value: number | null;
   unit: Unit;
   onSave: (value: number) => void;
+  /** Called when the field is emptied; without it an empty field is refused. */
+  onEmpty?: () => void;
   hideLabel?: boolean;
   width?: string;
 }
 
-const shown = (value: number) => String(Math.round(value * 1000) / 1000);
-
 /** A number with its unit; takes units as people write them, saves on leaving or Enter. */
-export function NumberField({ label, value, unit, onSave, hideLabel, width = "w-16" }: Props) {
+export function NumberField({ label, value, unit, onSave, onEmpty, hideLabel, width = "w-16" }: Props) {
   const id = useId();
-  const [text, setText] = useState(shown(value));
+  const as = shownAs(unit, useUnits());
+  const written = (stored: number | null) =>
+    stored === null ? "" : String(Math.round((stored * as.factor + as.offset) * 1000) / 1000);
+  const present = written(value);
+  const [text, setText] = useState(present);
   const [wrong, setWrong] = useState(false);
-  useEffect(() => setText(shown(value)), [value]);
+  useEffect(() => setText(present), [present]);
 
   const save = () => {
-    const read = readQuantity(text, unit);
+    if (text.trim() === "" && (onEmpty || value === null)) {
+      setWrong(false);
+      if (value !== null) onEmpty?.();
+      return;
+    }
+    const read = readQuantity(text, as.unit);
     setWrong(read === null);
     if (read === null) return;
-    if (shown(read) !== shown(value)) onSave(read);
-    setText(shown(read));
+    const stored = (read - as.offset) / as.factor;
+    if (written(stored) !== present) onSave(as.factor === 1 ? stored : Number(stored.toPrecision(12)));
+    setText(written(stored));
   };
   return (
     <span className="inline-flex flex-wrap items-baseline gap-1">
@@ -42,13 +53,13 @@ export function NumberField({ label, value, unit, onSave, hideLabel, width = "w-
         onBlur={save}
         onKeyDown={(event) => {
           if (event.key === "Enter") save();
-          if (event.key === "Escape") setText(shown(value));
+          if (event.key === "Escape") setText(present);
         }}
       />
-      <span className="text-faint">{unit}</span>
+      <span className="text-faint">{as.unit}</span>
       {wrong && (
         <span id={`${id}-wrong`} role="alert" className="basis-full text-stop">
-          {label}: write it as {example[unit]}
+          {label}: write it as {example[as.unit]}
         </span>
       )}
     </span>

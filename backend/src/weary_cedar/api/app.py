@@ -49,11 +49,12 @@ def make_app(engine: Engine | None = None) -> FastAPI:
 
 def _add_plan_schema(description: dict[str, Any]) -> None:
     """Bodies that are read by hand refer to the plan's input schema."""
-    own = Plan.model_json_schema(ref_template="#/components/schemas/{model}")
     schemas = description["components"]["schemas"]
-    for name, schema in own.pop("$defs", {}).items():
-        schemas.setdefault(name, schema)
-    schemas.setdefault("Plan", own)
+    for body in (Plan, heaters.HeaterQuestion):
+        own = body.model_json_schema(ref_template="#/components/schemas/{model}")
+        for name, schema in own.pop("$defs", {}).items():
+            schemas.setdefault(name, schema)
+        schemas.setdefault(body.__name__, own)
 
 
 def _serve_screens(app: FastAPI) -> None:

@@ -2,17 +2,17 @@
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Body, UploadFile
+from fastapi import APIRouter, UploadFile
 from pydantic import BaseModel, Field
 
 from weary_cedar.api.errors import documented
-from weary_cedar.api.plans import PlanId, Store
+from weary_cedar.api.plans import Document, PlanId, Store, body_of
 from weary_cedar.core.decide.heater import heater_days, worst_moment
 from weary_cedar.core.demand.heat_loss import loss_from_fuel, loss_from_run_fraction
 from weary_cedar.core.demand.sequence import find_sequence
 from weary_cedar.core.errors import NotFound, Problem, shown
 from weary_cedar.core.library import HeaterClass, heaters
-from weary_cedar.core.plan import SequenceStep, Start, Thermostatic
+from weary_cedar.core.plan import SequenceStep, Start, Thermostatic, read_part
 from weary_cedar.core.tables import table
 from weary_cedar.formats.meter_csv import propose_columns, read_series
 
@@ -127,11 +127,14 @@ EXAMPLE = {
 }
 
 
-@router.post("/plans/{plan_id}/heater", responses=documented(404, 422))
-def heater(
-    store: Store, plan_id: PlanId, asked: Annotated[HeaterQuestion, Body(examples=[EXAMPLE])]
-) -> HeaterAnswer:
+@router.post(
+    "/plans/{plan_id}/heater",
+    responses=documented(404, 422),
+    openapi_extra=body_of({"$ref": "#/components/schemas/HeaterQuestion"}, EXAMPLE),
+)
+def heater(store: Store, plan_id: PlanId, document: Document) -> HeaterAnswer:
     """What a heater takes a day, and at its worst moment on its leg; nothing is stored."""
+    asked = read_part(HeaterQuestion, document)
     plan = store.get(plan_id).plan
     if asked.circuit_id not in plan.circuits:
         problem = Problem("/circuit_id", shown(asked.circuit_id), "the id of a circuit of this plan")

@@ -98,7 +98,7 @@ class StartReading(BaseModel):
 
 #: Largest figure that a reading may have; anything above is a slip.
 Figure = Annotated[float, Query(ge=0, le=1e6)]
-Positive = Annotated[float, Query(gt=0, le=1e6)]
+Positive = Annotated[float, Query(ge=0.01, le=1e6)]
 
 
 @router.post("/meter/propose", responses=documented(413, 422))

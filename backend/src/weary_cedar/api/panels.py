@@ -17,7 +17,7 @@ from weary_cedar.core.decide.transfer_switch import (
     with_switch,
 )
 from weary_cedar.core.errors import NotFound, Problem
-from weary_cedar.core.outage.hourly import HourLean, lean_by_hour
+from weary_cedar.core.outage.hourly import HourLean, lean_by_hour, on_endless_source
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.plan.moves import move_breaker
 from weary_cedar.store.merge import make_patch
@@ -76,8 +76,8 @@ class SwitchView(BaseModel):
     """Interlock and switches side by side."""
 
     switches: list[SwitchLine]
-    interlock_overloads_per_day: float
-    interlock_trips: int
+    interlock_overloads_per_day: float | None
+    interlock_trips: int | None
 
 
 REMARK = (
@@ -125,7 +125,7 @@ def balance(store: Store, plan_id: PlanId, panel_id: str, goal: Goal = "peak") -
     return BalanceView(
         goal=goal,
         answers=[_line(answer) for answer in answers],
-        by_hour=lean_by_hour(run_of(stored.plan)),
+        by_hour=lean_by_hour(run_of(on_endless_source(stored.plan))),
         remark=REMARK,
     )
 
@@ -168,8 +168,8 @@ def switch(store: Store, plan_id: PlanId, panel_id: str) -> SwitchView:
             )
             for c in choices
         ],
-        interlock_overloads_per_day=outlook.overloads_per_day,
-        interlock_trips=outlook.trips,
+        interlock_overloads_per_day=outlook.overloads_per_day if outlook else None,
+        interlock_trips=outlook.trips if outlook else None,
     )
 
 

@@ -63,13 +63,13 @@ async def _json_object(request: Request) -> dict[str, Any]:
     return data
 
 
-def _body(schema: dict[str, Any], example: Any, kind: str = "application/json") -> dict[str, Any]:
+def body_of(schema: dict[str, Any], example: Any, kind: str = "application/json") -> dict[str, Any]:
     """OpenAPI description of a body that is read by hand."""
     return {"requestBody": {"required": True, "content": {kind: {"schema": schema, "example": example}}}}
 
 
 MERGE_PATCH = "application/merge-patch+json"
-PLAN_BODY = _body({"$ref": "#/components/schemas/Plan"}, {"schema_version": 1, "name": "My house"})
+PLAN_BODY = body_of({"$ref": "#/components/schemas/Plan"}, {"schema_version": 1, "name": "My house"})
 Document = Annotated[dict[str, Any], Depends(_json_object)]
 
 
@@ -150,7 +150,7 @@ def get_plan(store: Store, response: Response, plan_id: PlanId) -> PlanView:
     "/plans/{plan_id}",
     tags=["plans"],
     responses=documented(404, 412, 422, 428, 507),
-    openapi_extra=_body({"type": "object"}, {"circuits": {"fridge": {"mark": "keep"}}}, MERGE_PATCH),
+    openapi_extra=body_of({"type": "object"}, {"circuits": {"fridge": {"mark": "keep"}}}, MERGE_PATCH),
 )
 def edit_plan(store: Store, response: Response, plan_id: PlanId, base: Base, patch: Document) -> PlanView:
     """Edit a plan by a JSON merge patch (RFC 7396) made on the revision in If-Match."""
@@ -251,7 +251,7 @@ def run_document(document: Document) -> RunResult:
     "/plans/{plan_id}/try",
     tags=["run"],
     responses=documented(404, 422),
-    openapi_extra=_body({"type": "object"}, {"loads": {"fridge": {"origin": "measured"}}}, MERGE_PATCH),
+    openapi_extra=body_of({"type": "object"}, {"loads": {"fridge": {"origin": "measured"}}}, MERGE_PATCH),
 )
 def try_edit(store: Store, plan_id: PlanId, patch: Document) -> Trial:
     """What an edit would change; nothing is stored."""

@@ -49,7 +49,7 @@ APPLIANCES = {
 
 @dataclass(frozen=True)
 class Truth:
-    """What an analysis of the series should find."""
+    """What an analysis of the series should find; duty is the share of time above half of on_w."""
 
     wh_day: float
     cycles: bool
@@ -108,7 +108,7 @@ def meter_series(name: str, days: float = 2.0, step_s: float = 10.0, seed: int =
             _overlay(t, watts, first, last, what)
         on[first:last] = True
         if not defrost:
-            starts.append(int(first))
+            starts.append(int(np.searchsorted(t, begins + sum(step_s for _, step_s in what.before))))
         begins += length
     watts[on & (what.duty >= 1)] = what.on_w
     watts *= noise.normal(1.0, 0.006, len(t))
@@ -118,7 +118,7 @@ def meter_series(name: str, days: float = 2.0, step_s: float = 10.0, seed: int =
         wh_day=float(watts.mean()) * 24,
         cycles=what.duty < 1,
         on_w=what.on_w,
-        duty=float(on.mean()),
+        duty=float((watts > what.on_w / 2).mean()),
         period_s=what.period_s,
         start_w=what.start_w,
         defrosts=bool(what.defrost_every) and number >= what.defrost_every,

@@ -74,4 +74,5 @@ def test_interlock_with_nobody_shedding() -> None:
     loads = {"a": load("a", steady(2000)), "b": load("b", job("06:00:00", "07:00:00", (1500, 1)))}
     document = house(circuits, loads, station={"nameplate_wh": 1e6}, outage={"length_s": 3 * 86_400.0})
     outlook = interlock_outlook(read_plan(document))
+    assert outlook is not None
     assert (outlook.overloads, outlook.trips, outlook.overloads_per_day) == (3, 0, 1.0)

@@ -333,7 +333,7 @@ def test_pinch_is_the_tightest_element() -> None:
 def test_demo_tells_its_story() -> None:
     result = run_outage(demo_plan())
     assert result.verdict.status == "does_not_last"
-    assert 18 * 3600 < (result.verdict.until_s or 0) < 24 * 3600
+    assert 20 * 3600 < (result.verdict.until_s or 0) < 28 * 3600
     assert result.ledger is not None
     assert result.ledger.closes
     assert all(event.what for event in result.events)

@@ -2,21 +2,10 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, type Circuit, client, type Load, type Plan, type PlanView } from "../../api/client";
 import { useDesk } from "../../api/plan";
+import { freeId } from "../../ui/ids";
+import { freshCircuit, freshLoad } from "../load/fresh";
 
 const NEW = "a new breaker";
-
-/** A free id made from words. */
-export function freeId(words: string, taken: object): string {
-  const stem =
-    words
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, "-")
-      .replace(/^-|-$/g, "")
-      .slice(0, 30) || "need";
-  let id = stem;
-  for (let number = 2; id in taken; number += 1) id = `${stem}-${number}`;
-  return id;
-}
 
 interface Where {
   circuitId: string;
@@ -29,14 +18,8 @@ function place(view: PlanView, wanted: string, label: string): Where | null {
   for (const schedule of view.schedules) {
     const cell = schedule.rows.flat().find((item) => item.kind === "empty");
     if (cell) {
-      const circuit = {
-        panel_id: schedule.panel_id,
-        spaces: [cell.space],
-        breaker_a: 20,
-        label,
-        mark: "keep",
-      };
-      return { circuitId: freeId(label, view.plan.circuits ?? {}), circuit: circuit as unknown as Circuit };
+      const circuit = freshCircuit(schedule.panel_id, cell.space, label, "keep");
+      return { circuitId: freeId(label, view.plan.circuits ?? {}), circuit };
     }
   }
   return null;
@@ -132,7 +115,7 @@ function Lines({ onAdd }: { onAdd: (loads: Load[]) => void }) {
   const read = useMutation({
     mutationFn: () => answer(client.POST("/api/needs/read", { body: { text } })),
     onSuccess: (lines) => {
-      onAdd(lines.map((line) => ({ ...line, circuit_id: "", origin: "estimate" }) as unknown as Load));
+      onAdd(lines.map((line) => ({ ...freshLoad(line.name, "", 0, "estimate"), ...line })));
       setText("");
     },
   });

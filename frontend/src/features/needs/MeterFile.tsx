@@ -1,31 +1,29 @@
 import { useMutation } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { answer, type ColumnProposal, client, type MeterReport, Refused } from "../../api/client";
+import { filesBody } from "../../ui/files";
 
+const STAND_INS = ["refrigerator", "freezer", "sump pump", "dehumidifier", "gas furnace", "router"] as const;
 const UNITS = ["W", "kW", "Wh", "kWh"] as const;
 type Unit = (typeof UNITS)[number];
 
-const form = (parts: Record<string, string | Blob>) => {
-  const body = new FormData();
-  for (const [name, part] of Object.entries(parts)) body.append(name, part);
-  return { body: body as never, bodySerializer: (made: unknown) => made as never };
-};
-
 /** A meter's CSV, dropped or chosen: shows how it would be read, reads it when confirmed. */
-export function MeterFile({ onReport }: { onReport: (report: MeterReport) => void }) {
+export function MeterFile({ onReport }: { onReport: (report: MeterReport, file: Blob) => void }) {
   const [file, setFile] = useState<Blob | null>(null);
   const [over, setOver] = useState(false);
   const chooser = useRef<HTMLInputElement>(null);
   const propose = useMutation({
-    mutationFn: (chosen: Blob) => answer(client.POST("/api/meter/propose", form({ file: chosen }))),
+    mutationFn: (chosen: Blob) => answer(client.POST("/api/meter/propose", filesBody({ file: chosen }))),
   });
   const take = (chosen: Blob) => {
     setFile(chosen);
     propose.mutate(chosen);
   };
   const standIn = useMutation({
-    mutationFn: async () => {
-      const got = await fetch("/api/stand-ins/meter?appliance=refrigerator&days=3&european=true");
+    mutationFn: async (appliance: string) => {
+      const query = new URLSearchParams({ appliance, days: "3", european: "true" });
+      if (appliance === "gas furnace") query.set("step_s", "5");
+      const got = await fetch(`/api/stand-ins/meter?${query}`);
       if (!got.ok) throw new Refused(got.status, await got.json());
       return got.blob();
     },
@@ -52,10 +50,19 @@ export function MeterFile({ onReport }: { onReport: (report: MeterReport) => voi
       <button type="button" className="act" onClick={() => chooser.current?.click()}>
         choose a file
       </button>{" "}
-      <span className="text-faint">or try the</span>{" "}
-      <button type="button" className="act" onClick={() => standIn.mutate()}>
-        simulated meter
-      </button>
+      <label>
+        <span className="text-faint">or try the simulated meter on a </span>
+        <select
+          className="field"
+          value=""
+          onChange={(event) => event.target.value && standIn.mutate(event.target.value)}
+        >
+          <option value="">choose</option>
+          {STAND_INS.map((name) => (
+            <option key={name}>{name}</option>
+          ))}
+        </select>
+      </label>
       <input
         ref={chooser}
         type="file"
@@ -82,7 +89,7 @@ export function MeterFile({ onReport }: { onReport: (report: MeterReport) => voi
 interface ConfirmProps {
   proposal: ColumnProposal;
   file: Blob;
-  onReport: (report: MeterReport) => void;
+  onReport: (report: MeterReport, file: Blob) => void;
 }
 
 function Confirm({ proposal, file, onReport }: ConfirmProps) {
@@ -90,8 +97,8 @@ function Confirm({ proposal, file, onReport }: ConfirmProps) {
   const [value, setValue] = useState(proposal.value);
   const [unit, setUnit] = useState<Unit | "">(proposal.unit_sure ? proposal.unit : "");
   const analyse = useMutation({
-    mutationFn: () => answer(client.POST("/api/meter/analyse", form({ file, time, value, unit }))),
-    onSuccess: onReport,
+    mutationFn: () => answer(client.POST("/api/meter/analyse", filesBody({ file, time, value, unit }))),
+    onSuccess: (report) => onReport(report, file),
   });
   const column = (label: string, chosen: string, set: (name: string) => void) => (
     <label className="inline-flex items-baseline gap-1">

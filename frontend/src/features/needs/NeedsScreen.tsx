@@ -1,11 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { answer, client, type NeedList } from "../../api/client";
+import { answer, client, type Load, type NeedList, type Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { energy, percent, watts, whole } from "../../ui/format";
+import { freeId } from "../../ui/ids";
+import { freshLoad } from "../load/fresh";
 import { AddNeeds } from "./AddNeeds";
-import { HeatSheet } from "./HeatSheet";
 import { MeasureSheet } from "./MeasureSheet";
+import { HouseReadings } from "./Readings";
 
 const PRESETS = [
   ["an evening", 5],
@@ -13,6 +15,12 @@ const PRESETS = [
   ["three days", 72],
   ["a week", 168],
 ] as const;
+
+/** The standby of the house as a load, on the first circuit that is kept on. */
+function standbyLoad(plan: Plan, circuit_id: string, watts: number): Record<string, Load> {
+  const load = freshLoad("standby of the house", circuit_id, Math.round(watts * 10) / 10, "measured");
+  return { [freeId("standby", plan.loads ?? {})]: load };
+}
 
 /** What must run, what each costs, how sure that is, and how to know it better. */
 export function NeedsScreen() {
@@ -55,7 +63,18 @@ export function NeedsScreen() {
         <div>
           {shown && <MeasureSheet loadId={shown} key={shown} />}
           <AddNeeds />
-          <HeatSheet />
+          <HouseReadings
+            onStandby={(watts) => {
+              const circuit = Object.entries(view.plan.circuits ?? {}).find(
+                ([, item]) => item.mark === "keep",
+              );
+              if (!circuit) return;
+              edit((plan) => ({
+                ...plan,
+                loads: { ...plan.loads, ...standbyLoad(plan, circuit[0], watts) },
+              }));
+            }}
+          />
         </div>
       </div>
     </>

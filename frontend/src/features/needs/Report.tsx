@@ -1,17 +1,35 @@
-import type { Load, MeterReport } from "../../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { answer, client, type Load, type MeterReport } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { energy, percent, tenth, watts, whole } from "../../ui/format";
 
 interface Props {
   report: MeterReport;
   load: Load;
-  onAccept: () => void;
+  loadId: string;
+  onAccept: (load: Load) => void;
   onDrop: () => void;
 }
 
 /** What the series says, and what would change if it is accepted. */
-export function Report({ report, load, onAccept, onDrop }: Props) {
+export function Report({ report, load, loadId, onAccept, onDrop }: Props) {
   const { view } = useDesk();
+  const next = {
+    ...load,
+    origin: "measured",
+    behaviour: report.behaviour,
+    start: report.start ?? load.start,
+  } as Load;
+  const trial = useQuery({
+    queryKey: ["trial", view.id, view.revision, loadId, report],
+    queryFn: () =>
+      answer(
+        client.POST("/api/plans/{plan_id}/try", {
+          params: { path: { plan_id: view.id } },
+          body: { loads: { [loadId]: next } } as never,
+        }),
+      ),
+  });
   const mended = [
     [report.gap_hours > 0.05, `${tenth(report.gap_hours)} h of gaps left out`],
     [report.bad_rows > 0, `${report.bad_rows} rows passed over`],
@@ -48,10 +66,15 @@ export function Report({ report, load, onAccept, onDrop }: Props) {
         <p className="text-faint">and {report.unusual.length - 3} more like these.</p>
       )}
       {notes.length > 0 && <p className="text-faint">{notes.join("; ")}.</p>}
-      <p className="mt-1">
-        {load.name} is in {view.plan.name} as {load.origin}; accepting makes it measured.
-      </p>
-      <button type="button" className="act font-semibold" onClick={onAccept}>
+      {trial.data && (
+        <p className="mt-1" data-testid="trial">
+          If accepted, the day takes {energy(trial.data.after.wh_day)} instead of{" "}
+          {energy(trial.data.before.wh_day)}, give or take {energy(trial.data.after.wh_day_error)} instead of{" "}
+          {energy(trial.data.before.wh_day_error)}. The plan:{" "}
+          {trial.data.after.verdict.headline.toLowerCase()}, {trial.data.after.verdict.sentence}.
+        </p>
+      )}
+      <button type="button" className="act font-semibold" onClick={() => onAccept(next)}>
         Accept
       </button>{" "}
       <button type="button" className="act" onClick={onDrop}>

@@ -1,6 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import type { RunResult } from "../../api/client";
-import { CHARGE, LEFT, RIGHT } from "./Strip";
+import { LEFT, RIGHT } from "./Strip";
 
 const HOUR = 3_600_000;
 
@@ -24,7 +24,7 @@ export function Axis(props: { run: RunResult; width: number; height: number; zon
   const ticks = Array.from({ length: Math.ceil(hours) + 1 }, (_, index) => first + index * HOUR)
     .map((instant) => ({ at: (instant - start) / 1000, instant, hour: Number(clock.format(instant)) }))
     .filter((tick) => tick.at <= run.length_s);
-  const bottom = CHARGE.top + CHARGE.height;
+  const bottom = height - 28;
   return (
     <g fontSize="12" fill="var(--faint)">
       {ticks

@@ -3,6 +3,7 @@ import { useDesk } from "../../api/plan";
 import { NumberField } from "../../ui/NumberField";
 import { TextField } from "../../ui/TextField";
 import { Incidents } from "./Incidents";
+import { WeatherFields } from "./WeatherFields";
 
 type Strategy = NonNullable<Plan["strategy"]>;
 type Outage = Plan["outage"];
@@ -17,7 +18,7 @@ export function Circumstances() {
     edit((plan) => ({ ...plan, strategy: { ...plan.strategy, ...part } as Strategy }));
   return (
     <details className="mb-3 border-l-2 border-rule pl-3">
-      <summary className="cursor-pointer py-0.5">People, trips and incidents</summary>
+      <summary className="cursor-pointer py-0.5">People, weather, trips and incidents</summary>
       <div className="flex flex-wrap gap-x-6 gap-y-1 py-1">
         <Hours outage={outage} change={change} />
         <NumberField
@@ -44,6 +45,7 @@ export function Circumstances() {
         <IdleCutouts />
       </div>
       <Recovery strategy={strategy} behave={behave} />
+      <WeatherFields outage={outage} change={change} />
       <Incidents outage={outage} change={change} />
     </details>
   );

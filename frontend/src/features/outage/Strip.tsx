@@ -4,6 +4,7 @@ import type { RunEvent, RunResult } from "../../api/client";
 import { moment, whole } from "../../ui/format";
 import { Axis } from "./Axis";
 import { Bands } from "./Bands";
+import { INDOOR, Indoor } from "./Indoor";
 import { chargeAt } from "./series";
 
 export const LEFT = 62;
@@ -12,6 +13,7 @@ export const LEGS = { top: 20, half: 92 };
 export const CHARGE = { top: 232, height: 92 };
 const MARKS = 218;
 const HEIGHT = 352;
+const HEIGHT_INDOORS = INDOOR.top + INDOOR.height + 26;
 
 interface Props {
   run: RunResult;
@@ -81,9 +83,11 @@ export function Strip({ run, at, zone, onAt }: Props) {
 }
 
 const Drawing = memo(function Drawing({ run, width, zone }: { run: RunResult; width: number; zone: string }) {
+  const height = Object.keys(run.indoor ?? {}).length > 0 ? HEIGHT_INDOORS : HEIGHT;
   return (
-    <svg width={width} height={HEIGHT} aria-hidden="true" className="block">
-      <Axis run={run} width={width} height={HEIGHT} zone={zone} />
+    <svg width={width} height={height} aria-hidden="true" className="block">
+      <Axis run={run} width={width} height={height} zone={zone} />
+      <Indoor run={run} width={width} />
       <Bands run={run} width={width} />
       <EventMarks run={run} width={width} />
     </svg>

@@ -10,7 +10,7 @@ type Goal = "peak" | "energy";
 /** Which breakers to move so that the legs lean least, each answer proven. */
 export function BalanceSheet({ panelId }: { panelId: string }) {
   const { view, request } = useDesk();
-  const [goal, setGoal] = useState<Goal>("peak");
+  const [goal, setGoal] = useState<Goal>(Object.keys(view.plan.links ?? {}).length > 0 ? "energy" : "peak");
   const path = { plan_id: view.id, panel_id: panelId };
   const balance = useQuery({
     queryKey: ["balance", view.id, view.revision, panelId, goal],
@@ -29,6 +29,7 @@ export function BalanceSheet({ panelId }: { panelId: string }) {
         }),
       ),
     );
+  if (view.plan.site.system === "single_phase_230") return null;
   const unit = goal === "peak" ? "W" : "Wh a day";
   const answers = balance.data?.answers ?? [];
   const now = answers[0];

@@ -44,10 +44,13 @@ function Breaker({ id, cell, plan, schedule, chosen, onChoose, onMark }: Breaker
   if (!circuit || !sums) return null;
   const mark = circuit.mark ?? "off";
   const legs = sums.legs.length === 2 ? "both legs" : `leg ${sums.legs[0]}`;
-  const names = Object.values(plan.loads ?? {})
-    .filter((load) => load.circuit_id === id)
-    .map((load) => load.name)
-    .join(", ");
+  const onSwitch = Object.values(plan.feeds ?? {}).some((feed) => feed.circuit_ids.includes(id));
+  const names = [
+    ...(onSwitch ? ["on the switch"] : []),
+    ...Object.values(plan.loads ?? {})
+      .filter((load) => load.circuit_id === id)
+      .map((load) => load.name),
+  ].join(", ");
   const left = cell.space % 2 === 1;
   return (
     <div

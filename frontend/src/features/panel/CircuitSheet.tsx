@@ -1,10 +1,52 @@
-import type { Circuit, Load } from "../../api/client";
+import type { Circuit, Load, Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
+import { ChoiceField } from "../../ui/ChoiceField";
 import { NumberField } from "../../ui/NumberField";
+import { useUnits } from "../../ui/quantity";
 import { TextField } from "../../ui/TextField";
-import { LoadEditor } from "./LoadEditor";
+import { LoadEditor } from "../load/LoadEditor";
 
-/** One circuit: its name and order, and what is on it. */
+const PROTECTIONS = [
+  ["none", "plain"],
+  ["gfci", "ground-fault"],
+  ["afci", "arc-fault"],
+  ["gfci_afci", "ground- and arc-fault"],
+  ["rcd", "residual-current"],
+] as const;
+const METALS = [
+  ["copper", "copper"],
+  ["aluminium", "aluminium"],
+] as const;
+const AWG = [14, 12, 10, 8, 6, 4, 3, 2, 1] as const;
+const MM2 = [1, 1.5, 2.5, 4, 6, 10, 16, 25] as const;
+
+/** The plan without a breaker and what hangs on it; partners and the switch let go of it. */
+function without(plan: Plan, circuitId: string): Plan {
+  const keep = <T,>(parts: Record<string, T> | undefined, test: (part: T, key: string) => boolean) =>
+    Object.fromEntries(Object.entries(parts ?? {}).filter(([key, part]) => test(part, key)));
+  const circuits = keep(plan.circuits, (_, key) => key !== circuitId);
+  for (const [key, circuit] of Object.entries(circuits))
+    if (circuit.multiwire_partner === circuitId) circuits[key] = { ...circuit, multiwire_partner: null };
+  const loads = keep(plan.loads, (load) => load.circuit_id !== circuitId);
+  const incidents = keep(plan.outage.incidents, (item) => !item.load_id || item.load_id in loads);
+  const feeds = Object.fromEntries(
+    Object.entries(plan.feeds ?? {}).map(([key, feed]) => [
+      key,
+      { ...feed, circuit_ids: feed.circuit_ids.filter((id) => id !== circuitId) },
+    ]),
+  );
+  const recovery_off = (plan.strategy?.recovery_off ?? []).filter((id) => id !== circuitId);
+  return {
+    ...plan,
+    circuits,
+    loads,
+    feeds,
+    outage: { ...plan.outage, incidents },
+    strategy: { ...plan.strategy, recovery_off },
+  } as Plan;
+}
+
+/** One circuit: all of its breaker, and what is on it. */
 export function CircuitSheet({ circuitId }: { circuitId: string }) {
   const { view, edit } = useDesk();
   const circuit = view.plan.circuits?.[circuitId];
@@ -29,17 +71,151 @@ export function CircuitSheet({ circuitId }: { circuitId: string }) {
       <div className="flex flex-wrap gap-x-4 gap-y-1 py-2">
         <TextField label="label" value={circuit.label} onSave={(label) => change({ label })} />
         <NumberField
+          label="rated"
+          value={circuit.breaker_a}
+          unit="A"
+          width="w-10"
+          onSave={(breaker_a) => change({ breaker_a })}
+        />
+        <NumberField
           label="order, 1 goes last"
           value={circuit.order ?? 50}
           unit=""
           width="w-10"
           onSave={(order) => change({ order: Math.round(order) })}
         />
+        <PoleFields circuit={circuit} change={change} />
+        <ChoiceField
+          label="is"
+          value={circuit.protection ?? "none"}
+          choices={PROTECTIONS}
+          onSave={(protection) => change({ protection })}
+        />
+        <WireFields circuit={circuit} change={change} />
+        <PartnerField circuitId={circuitId} circuit={circuit} />
+        <SwitchField circuitId={circuitId} />
+        <Tick label="stays where it is" on={circuit.locked} set={(locked) => change({ locked })} />
       </div>
       {loads.map(([id, load]) => (
         <LoadEditor key={id} load={load} onChange={(next) => changeLoad(id, next)} />
       ))}
       {loads.length === 0 && <p className="text-faint">Nothing is on this circuit.</p>}
+      <button type="button" className="act" onClick={() => edit((plan) => without(plan, circuitId))}>
+        Take this breaker out{loads.length > 0 ? ", with what is on it" : ""}
+      </button>
     </section>
   );
+}
+
+interface Fields {
+  circuit: Circuit;
+  change: (part: Partial<Circuit>) => void;
+}
+
+function Tick({ label, on, set }: { label: string; on: boolean; set: (on: boolean) => void }) {
+  return (
+    <label className="min-h-[24px]">
+      <input
+        type="checkbox"
+        className="size-4 accent-cedar"
+        checked={on}
+        onChange={(event) => set(event.target.checked)}
+      />{" "}
+      {label}
+    </label>
+  );
+}
+
+type Shape = "one" | "two" | "upper" | "lower";
+const SHAPES: readonly (readonly [Shape, string])[] = [
+  ["one", "one pole"],
+  ["two", "two poles"],
+  ["upper", "upper half of a tandem"],
+  ["lower", "lower half of a tandem"],
+];
+
+function PoleFields({ circuit, change }: Fields) {
+  const shape: Shape = circuit.spaces.length === 2 ? "two" : (circuit.half ?? "one");
+  const first = circuit.spaces[0] ?? 1;
+  const shaped = (next: Shape) =>
+    change({
+      spaces: next === "two" ? [first, first + 2] : [first],
+      half: next === "upper" || next === "lower" ? next : null,
+    });
+  return <ChoiceField label="breaker of" value={shape} choices={SHAPES} onSave={shaped} />;
+}
+
+function WireFields({ circuit, change }: Fields) {
+  const units = useUnits();
+  const sizes = units.wire === "awg" ? AWG : MM2;
+  const present = units.wire === "awg" ? circuit.awg : circuit.mm2;
+  const other = units.wire === "awg" ? circuit.mm2 : circuit.awg;
+  const unit = units.wire === "awg" ? "AWG" : "mm²";
+  const otherUnit = units.wire === "awg" ? "mm²" : "AWG";
+  const choices = [
+    ["", other ? `${other} ${otherUnit}` : "not known"] as const,
+    ...sizes.map((size) => [String(size), `${size} ${unit}`] as const),
+  ];
+  const set = (text: string) => {
+    if (text === "") return;
+    const size = Number(text);
+    change(units.wire === "awg" ? { awg: size as Circuit["awg"], mm2: null } : { mm2: size, awg: null });
+  };
+  return (
+    <>
+      <ChoiceField label="wire" value={present ? String(present) : ""} choices={choices} onSave={set} />
+      <ChoiceField
+        label="of"
+        value={circuit.metal ?? "copper"}
+        choices={METALS}
+        onSave={(metal) => change({ metal })}
+      />
+    </>
+  );
+}
+
+/** Shared neutral: both halves name each other. */
+function PartnerField({ circuitId, circuit }: { circuitId: string; circuit: Circuit }) {
+  const { view, edit } = useDesk();
+  const circuits = view.plan.circuits ?? {};
+  const others = Object.entries(circuits).filter(
+    ([id, other]) => id !== circuitId && other.panel_id === circuit.panel_id && other.spaces.length === 1,
+  );
+  const choices = [
+    ["", "nobody"] as const,
+    ...others.map(([id, other]) => [id, `${other.label} · ${other.spaces[0]}`] as const),
+  ];
+  const set = (partner: string) =>
+    edit((plan) => {
+      const next = { ...plan.circuits } as Record<string, Circuit>;
+      for (const [id, other] of Object.entries(next))
+        if (other.multiwire_partner === circuitId) next[id] = { ...other, multiwire_partner: null };
+      next[circuitId] = { ...circuit, multiwire_partner: partner || null };
+      const chosen = next[partner];
+      if (chosen) next[partner] = { ...chosen, multiwire_partner: circuitId };
+      return { ...plan, circuits: next };
+    });
+  if (circuit.spaces.length === 2) return null;
+  return (
+    <ChoiceField
+      label="shares its neutral with"
+      value={circuit.multiwire_partner ?? ""}
+      choices={choices}
+      onSave={set}
+    />
+  );
+}
+
+function SwitchField({ circuitId }: { circuitId: string }) {
+  const { view, edit } = useDesk();
+  const found = Object.entries(view.plan.feeds ?? {}).find(([, feed]) => feed.kind === "transfer_switch");
+  if (!found) return null;
+  const [key, feed] = found;
+  const set = (on: boolean) => {
+    const circuit_ids = on
+      ? [...feed.circuit_ids, circuitId]
+      : feed.circuit_ids.filter((id) => id !== circuitId);
+    edit((plan) => ({ ...plan, feeds: { ...plan.feeds, [key]: { ...feed, circuit_ids } } }));
+  };
+  return <Tick label="on the transfer switch" on={feed.circuit_ids.includes(circuitId)} set={set} />;
 }

@@ -5,7 +5,7 @@ type Hour = components["schemas"]["HourLean"];
 const HALF = 34;
 const WIDTH = 24 * 22;
 
-/** The legs by time of day as the plan runs: mean filled, greatest as a line; A up, B down. */
+/** The legs by time of day as the loads ask: mean filled, greatest as a line; A up, B down. */
 export function HourLegs({ hours }: { hours: Hour[] }) {
   if (hours.length === 0) return null;
   const most = Math.max(1, ...hours.map((hour) => Math.max(hour.a_most_w, hour.b_most_w)));
@@ -13,7 +13,7 @@ export function HourLegs({ hours }: { hours: Hour[] }) {
   return (
     <figure className="my-2">
       <figcaption className="text-[12px] text-faint">
-        by time of day: mean filled, greatest outlined
+        by time of day, as the loads ask: mean filled, greatest as a line
       </figcaption>
       <svg
         viewBox={`0 0 ${WIDTH} ${2 * HALF + 16}`}

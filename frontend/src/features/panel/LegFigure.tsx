@@ -6,7 +6,8 @@ const HALF = 74;
 
 /** Leg A up, leg B down from one axis: everything on at once, and a day's energy. */
 export function LegFigure({ schedule }: { schedule: PanelSchedule }) {
-  const a = schedule.legs.A;
+  const one = schedule.legs.L;
+  const a = one ?? schedule.legs.A;
   const b = schedule.legs.B;
   if (!a) return null;
   const limitW = a.limit_a && a.most_a > 0 ? a.limit_a : null;
@@ -17,22 +18,24 @@ export function LegFigure({ schedule }: { schedule: PanelSchedule }) {
       <h2 className="border-b border-ink pb-1">Legs, everything marked on at once</h2>
       <div className="flex gap-4 pt-2">
         <svg viewBox="0 0 150 160" className="h-[160px] w-[150px] shrink-0" aria-hidden="true">
-          <Bar x={8} keep={a.keep_w} room={a.room_w} most={most} up leg="A" />
+          <Bar x={8} keep={a.keep_w} room={a.room_w} most={most} up leg={one ? "L" : "A"} />
           {b && <Bar x={8} keep={b.keep_w} room={b.room_w} most={most} leg="B" />}
-          <Bar x={82} keep={a.keep_wh_day} room={a.room_wh_day} most={mostDay} up leg="A" />
+          <Bar x={82} keep={a.keep_wh_day} room={a.room_wh_day} most={mostDay} up leg={one ? "L" : "A"} />
           {b && <Bar x={82} keep={b.keep_wh_day} room={b.room_wh_day} most={mostDay} leg="B" />}
           <line x1="0" x2="150" y1="80" y2="80" stroke="var(--ink)" strokeWidth="1.5" />
         </svg>
         <dl className="grow leading-snug">
-          <LegLine leg="A" load={a} limit={limitW} />
+          <LegLine leg={one ? "L" : "A"} load={a} limit={limitW} />
           {b && <LegLine leg="B" load={b} limit={limitW} />}
           <dt className="sr-only">Neutral and lean</dt>
           <dd className="mt-2 text-faint">
             neutral {tenth(schedule.neutral_a)} A
             <br />
-            <span data-testid="lean">
-              lean {percent(schedule.lean_w)} in W, {percent(schedule.lean_wh)} in Wh
-            </span>
+            {b && (
+              <span data-testid="lean">
+                lean {percent(schedule.lean_w)} in W, {percent(schedule.lean_wh)} in Wh
+              </span>
+            )}
           </dd>
         </dl>
       </div>
@@ -45,10 +48,10 @@ export function LegFigure({ schedule }: { schedule: PanelSchedule }) {
 
 type LegLoad = NonNullable<PanelSchedule["legs"][string]>;
 
-function LegLine({ leg, load, limit }: { leg: "A" | "B"; load: LegLoad; limit: number | null }) {
+function LegLine({ leg, load, limit }: { leg: "A" | "B" | "L"; load: LegLoad; limit: number | null }) {
   return (
     <>
-      <dt className={`mt-1 font-semibold ${leg === "A" ? "text-leg-a" : "text-leg-b"}`}>Leg {leg}</dt>
+      <dt className={`mt-1 font-semibold ${leg === "B" ? "text-leg-b" : "text-leg-a"}`}>Leg {leg}</dt>
       <dd data-testid={`leg-${leg}`}>
         {watts(load.keep_w + load.room_w)}, {tenth(load.most_a)} A{limit ? ` of ${whole(limit)} A` : ""}
         {(load.share ?? 0) > 1 && <strong className="text-caution"> over</strong>}
@@ -59,10 +62,17 @@ function LegLine({ leg, load, limit }: { leg: "A" | "B"; load: LegLoad; limit: n
   );
 }
 
-function Bar(props: { x: number; keep: number; room: number; most: number; up?: boolean; leg: "A" | "B" }) {
+function Bar(props: {
+  x: number;
+  keep: number;
+  room: number;
+  most: number;
+  up?: boolean;
+  leg: "A" | "B" | "L";
+}) {
   const { x, keep, room, most, up, leg } = props;
   const height = scaleLinear().domain([0, most]).range([0, HALF]);
-  const colour = leg === "A" ? "var(--leg-a)" : "var(--leg-b)";
+  const colour = leg === "B" ? "var(--leg-b)" : "var(--leg-a)";
   const keepH = height(keep);
   const roomH = height(room);
   return (

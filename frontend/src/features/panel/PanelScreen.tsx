@@ -1,15 +1,24 @@
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import { answer, client, type Mark, type Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
+import { freeId } from "../../ui/ids";
+import { freshCircuit } from "../load/fresh";
 import { BalanceSheet } from "./BalanceSheet";
 import { CircuitSheet } from "./CircuitSheet";
+import { FindBreaker } from "./FindBreaker";
 import { LegFigure } from "./LegFigure";
+import { PanelFields } from "./PanelFields";
 import { ScheduleGrid } from "./ScheduleGrid";
 import { SwitchSheet } from "./SwitchSheet";
 
 export function withMark(plan: Plan, circuitId: string, mark: Mark): Plan {
   const circuit = plan.circuits?.[circuitId];
   return circuit ? { ...plan, circuits: { ...plan.circuits, [circuitId]: { ...circuit, mark } } } : plan;
+}
+
+function withBreaker(plan: Plan, id: string, panel_id: string, space: number): Plan {
+  const circuit = freshCircuit(panel_id, space, "New breaker", "off");
+  return { ...plan, circuits: { ...plan.circuits, [id]: circuit } };
 }
 
 /** The panel schedule: what stays on, what may, what never, and what that does to the legs. */
@@ -24,30 +33,38 @@ export function PanelScreen() {
       <p className="mb-2 text-faint">
         Mark each breaker: <b className="text-ink">keep</b> it on, <b className="text-ink">room</b> when there
         is room, or <b className="text-ink">off</b>. Choose one to see and change what is on it. Arrow keys
-        move, K, R and O mark.
+        move, K, R and O mark; drag a breaker, or hold Alt with an arrow key, to move it to another space.
       </p>
       <div className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_340px]">
         <div>
           {view.schedules.map((schedule) => (
-            <ScheduleGrid
-              key={schedule.panel_id}
-              schedule={schedule}
-              plan={view.plan}
-              chosen={shown}
-              onChoose={setChosen}
-              onMark={(id, mark) => edit((plan) => withMark(plan, id, mark))}
-              onMove={(circuit_id, to_space) =>
-                request((header) =>
-                  answer(
-                    client.POST("/api/plans/{plan_id}/panels/{panel_id}/move", {
-                      params: { path: { plan_id: view.id, panel_id: schedule.panel_id }, header },
-                      body: { circuit_id, to_space },
-                    }),
-                  ),
-                )
-              }
-            />
+            <Fragment key={schedule.panel_id}>
+              <ScheduleGrid
+                schedule={schedule}
+                plan={view.plan}
+                chosen={shown}
+                onChoose={setChosen}
+                onMark={(id, mark) => edit((plan) => withMark(plan, id, mark))}
+                onMove={(circuit_id, to_space) =>
+                  request((header) =>
+                    answer(
+                      client.POST("/api/plans/{plan_id}/panels/{panel_id}/move", {
+                        params: { path: { plan_id: view.id, panel_id: schedule.panel_id }, header },
+                        body: { circuit_id, to_space },
+                      }),
+                    ),
+                  )
+                }
+                onAdd={(space) => {
+                  const id = freeId("breaker", view.plan.circuits ?? {});
+                  edit((plan) => withBreaker(plan, id, schedule.panel_id, space));
+                  setChosen(id);
+                }}
+              />
+              <PanelFields schedule={schedule} />
+            </Fragment>
           ))}
+          <FindBreaker circuitId={shown} />
         </div>
         <aside className="lg:sticky lg:top-[92px] lg:self-start">
           {view.schedules[0] && <LegFigure schedule={view.schedules[0]} />}

@@ -17,15 +17,19 @@ interface Props {
   onChoose: (circuitId: string) => void;
   onMark: (circuitId: string, mark: Mark) => void;
   onMove: (circuitId: string, toSpace: number) => void;
+  onAdd: (space: number) => void;
 }
 
 const KEYS: Record<string, Mark> = { k: "keep", r: "room", o: "off" };
 
 /** Odd spaces on the left, even on the right, the bus with its legs between them. */
-export function ScheduleGrid({ schedule, plan, chosen, onChoose, onMark, onMove }: Props) {
+export function ScheduleGrid({ schedule, plan, chosen, onChoose, onMark, onMove, onAdd }: Props) {
   const grid = useRef<HTMLDivElement>(null);
   const height = schedule.rows.length > 14 ? 27 : 42;
   const panel = plan.panels?.[schedule.panel_id];
+  const onSwitch = Object.values(plan.feeds ?? {}).find(
+    (feed) => feed.kind === "transfer_switch" && feed.panel_id === schedule.panel_id,
+  );
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const dropped = ({ active, over }: DragEndEvent) => {
     const space = over?.data.current?.space as number | undefined;
@@ -72,6 +76,7 @@ export function ScheduleGrid({ schedule, plan, chosen, onChoose, onMark, onMove 
       <div className="mb-1 flex items-baseline justify-between border-b border-ink pb-1">
         <h2>{schedule.name}</h2>
         <span className="text-faint">
+          {onSwitch && `transfer switch of ${onSwitch.circuit_ids.length} circuits, `}
           main {panel?.main_a} A, bus {panel?.bus_a} A, {panel?.spaces} spaces
         </span>
       </div>
@@ -98,7 +103,7 @@ export function ScheduleGrid({ schedule, plan, chosen, onChoose, onMark, onMove 
               <div
                 key={row[0]?.space}
                 style={{ gridColumn: 2, gridRow: index + 1 }}
-                className={`flex items-center justify-center border-x-2 font-semibold ${leg === "A" ? "border-leg-a text-leg-a" : "border-leg-b text-leg-b"}`}
+                className={`flex items-center justify-center border-x-2 font-semibold ${leg === "B" ? "border-leg-b text-leg-b" : "border-leg-a text-leg-a"}`}
                 title={`Leg ${leg}`}
               >
                 {leg}
@@ -118,7 +123,7 @@ export function ScheduleGrid({ schedule, plan, chosen, onChoose, onMark, onMove 
                     onMark={onMark}
                   />
                 ) : (
-                  <OtherCell cell={cell} plan={plan} />
+                  <OtherCell cell={cell} plan={plan} onAdd={onAdd} />
                 )}
               </Place>
             )),
@@ -158,7 +163,13 @@ function Place({ cell, row, schedule, onMove, children }: PlaceProps) {
   );
 }
 
-function OtherCell({ cell, plan }: { cell: Cell; plan: Plan }) {
+interface OtherProps {
+  cell: Cell;
+  plan: Plan;
+  onAdd: (space: number) => void;
+}
+
+function OtherCell({ cell, plan, onAdd }: OtherProps) {
   const feed = Object.values(plan.feeds ?? {})[0];
   const side = cell.space % 2 === 1 ? "" : "flex-row-reverse";
   if (cell.kind === "feed")
@@ -172,7 +183,15 @@ function OtherCell({ cell, plan }: { cell: Cell; plan: Plan }) {
     );
   return (
     <div className={`flex h-full items-center gap-2 px-2 text-faint ${side}`}>
-      <span>free</span>
+      <button
+        type="button"
+        data-space={cell.space}
+        aria-label={`Add a breaker in space ${cell.space}`}
+        className="act"
+        onClick={() => onAdd(cell.space)}
+      >
+        free
+      </button>
       <span className="mx-auto" />
       <span className="w-9 text-center">{cell.space}</span>
     </div>

@@ -24,7 +24,7 @@ export function SwitchSheet({ panelId }: { panelId: string }) {
     onSuccess: () => queries.invalidateQueries({ queryKey: ["plans"] }),
   });
   const keep = (handles: number) => (
-    <button type="button" className="act" onClick={() => copy.mutate(handles)}>
+    <button type="button" className="act shrink-0" onClick={() => copy.mutate(handles)}>
       Keep as a copy
     </button>
   );
@@ -35,9 +35,12 @@ export function SwitchSheet({ panelId }: { panelId: string }) {
         <dl data-testid="switch">
           <div className="border-b border-rule py-1">
             <dt className="font-semibold">
-              Interlock, nobody shedding: overloaded {tenth(found.data.interlock_overloads_per_day)} times a
-              day
-              {found.data.interlock_trips > 0 && `, ${found.data.interlock_trips} trips in this outage`}
+              Interlock, nobody shedding:{" "}
+              {found.data.interlock_overloads_per_day === null
+                ? "overloads cannot be judged for this source yet"
+                : `overloaded ${tenth(found.data.interlock_overloads_per_day)} times a day`}
+              {(found.data.interlock_trips ?? 0) > 0 &&
+                `, ${found.data.interlock_trips} trips in this outage`}
             </dt>
             <dd className="flex items-baseline gap-3">
               <span className="grow text-faint">

@@ -2,6 +2,8 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { answer, client, Refused } from "../../api/client";
+import { filesBody } from "../../ui/files";
+import { Begin } from "./Begin";
 
 type Job = () => Promise<unknown>;
 
@@ -9,8 +11,6 @@ type Job = () => Promise<unknown>;
 export function PlansScreen() {
   const queries = useQueryClient();
   const [deleted, setDeleted] = useState<{ id: string; name: string } | null>(null);
-  const [name, setName] = useState("");
-  const [begin, setBegin] = useState<"empty" | "foothill">("empty");
   const file = useRef<HTMLInputElement>(null);
   const plans = useQuery({ queryKey: ["plans"], queryFn: () => answer(client.GET("/api/plans")) });
   const act = useMutation({
@@ -20,12 +20,7 @@ export function PlansScreen() {
   const at = (plan_id: string) => ({ params: { path: { plan_id } } });
 
   const read = (chosen: File) =>
-    act.mutate(async () => {
-      const body = new FormData();
-      body.append("file", chosen);
-      const sent = client.POST("/api/plans/import", { body: body as never, bodySerializer: (form) => form });
-      return answer(sent);
-    });
+    act.mutate(() => answer(client.POST("/api/plans/import", filesBody({ file: chosen }))));
   return (
     <main className="mx-auto max-w-[860px] px-5 py-6">
       <p className="font-semibold text-cedar">Weary Cedar</p>
@@ -91,38 +86,8 @@ export function PlansScreen() {
           </li>
         ))}
       </ul>
-      <form
-        className="mt-5 flex flex-wrap items-baseline gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          act.mutate(() => answer(client.POST("/api/plans", { body: { name, begin } })));
-          setName("");
-        }}
-      >
-        <label>
-          <span className="text-faint">new plan </span>
-          <input
-            className="field w-52"
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-            required
-          />
-        </label>
-        <label>
-          <span className="text-faint">from </span>
-          <select
-            className="field"
-            value={begin}
-            onChange={(event) => setBegin(event.target.value as typeof begin)}
-          >
-            <option value="empty">nothing</option>
-            <option value="foothill">the foothill house</option>
-          </select>
-        </label>
-        <button type="submit" className="act font-semibold">
-          Begin
-        </button>
-        <button type="button" className="act ml-auto" onClick={() => file.current?.click()}>
+      <p className="mt-2 text-right">
+        <button type="button" className="act" onClick={() => file.current?.click()}>
           Import a plan file
         </button>
         <input
@@ -138,7 +103,8 @@ export function PlansScreen() {
             event.target.value = "";
           }}
         />
-      </form>
+      </p>
+      <Begin onBegin={(plan) => act.mutate(() => answer(client.POST("/api/plans", { body: plan })))} />
     </main>
   );
 }

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.panel_schedule import panel_schedule
-from weary_cedar.core.plan import Circuit, Plan
+from weary_cedar.core.plan import Circuit, Feed, Plan
 
 SIZES = (6, 8, 10)
 
@@ -81,21 +81,40 @@ def with_switch(plan: Plan, choice: SwitchChoice) -> Plan:
 
 
 def with_interlock(plan: Plan) -> Plan:
-    """A copy of the plan with nobody shedding, as an interlock without a controller is."""
+    """A copy of the plan with an interlock that reaches the whole panel and nobody shedding."""
     strategy = plan.strategy.model_copy(update={"shedding": "none"})
-    return plan.model_copy(update={"strategy": strategy, "name": f"{plan.name[:50]}, interlock"})
+    feeds = {key: _interlocked(plan, feed) for key, feed in plan.feeds.items()}
+    return plan.model_copy(
+        update={"strategy": strategy, "feeds": feeds, "name": f"{plan.name[:50]}, interlock"}
+    )
 
 
-def interlock_outlook(plan: Plan) -> InterlockOutlook:
+def _interlocked(plan: Plan, feed: Feed) -> Feed:
+    """The feed through an interlocked breaker, in the first spaces that are free for it, if any are."""
+    if feed.kind == "interlock_inlet":
+        return feed
+    own = [c for c in plan.circuits.values() if c.panel_id == feed.panel_id]
+    taken = {space for circuit in own for space in circuit.spaces}
+    pairs = ((space, space + 2) for space in range(1, plan.panels[feed.panel_id].spaces - 1))
+    spaces = next((pair for pair in pairs if not set(pair) & taken), None)
+    if spaces is None:
+        return feed.model_copy(update={"circuit_ids": tuple(k for k, c in plan.circuits.items() if c in own)})
+    return feed.model_copy(update={"kind": "interlock_inlet", "circuit_ids": (), "breaker_spaces": spaces})
+
+
+def interlock_outlook(plan: Plan) -> InterlockOutlook | None:
     """Run the plan with shedding `none` and count overloads and trips.
 
     Args:
         plan: the plan.
 
     Returns:
-        Counts over the outage, and overloads per day until the last keep load goes.
+        Counts over the outage, and overloads per day until the last keep load goes; nothing for a
+        plan that cannot be run.
     """
     result = run_outage(with_interlock(plan))
+    if result.ledger is None:
+        return None
     overloads = sum(event.kind == "over_limit" for event in result.events)
     trips = sum(event.kind == "trip" for event in result.events)
     lit_s = result.length_s if result.verdict.dark_at_s is None else result.verdict.dark_at_s

@@ -15,6 +15,8 @@ GAP_STEPS, GAP_LEAST_S = 20.0, 300.0
 LEVELS_FACTOR, LEVELS_LEAST_W = 2.0, 8.0
 #: A start shows only in series at least this fine, s.
 START_STEP_S = 5.0
+#: A motor starts this soon after its run begins: igniters come before blowers. Common practice, s.
+BEGINS_S = 90.0
 #: Meters of the kind that plugs in are about this accurate. Common practice.
 METER_ERROR = 0.01
 #: What a few cycles are worth, when there are fewer than three.
@@ -86,7 +88,7 @@ def analyse_series(t_s: Array, watts: Array) -> MeterFinding:
     begins = np.array([t_s[first] for first, _ in runs])
     period_s = float(np.median(np.diff(begins))) if len(begins) > 2 else None
     error = _energy_error(t_s, watts, held_s, begins, mean_w)
-    start_w = _start(watts, runs, on_w) if two and usual_s <= START_STEP_S else None
+    start_w = _start(t_s, watts, runs, on_w) if two and usual_s <= START_STEP_S else None
     return MeterFinding(
         hours=watched_s / 3600,
         gap_hours=gap_s / 3600,
@@ -174,9 +176,13 @@ def _energy_error(t_s: Array, watts: Array, held_s: Array, begins: Array, mean_w
     return float(np.hypot(1.96 * spread, METER_ERROR))
 
 
-def _start(watts: Array, runs: list[tuple[int, int]], on_w: float) -> float | None:
-    """Median over runs of the highest power in the first samples, if it stands out."""
-    peaks = [float(watts[first : min(last, first + 5)].max()) for first, last in runs]
+def _start(t_s: Array, watts: Array, runs: list[tuple[int, int]], on_w: float) -> float | None:
+    """Median over runs of the highest power while they begin, if it stands out."""
+    ends = [int(np.searchsorted(t_s, t_s[first] + BEGINS_S)) for first, _ in runs]
+    peaks = [
+        float(watts[first : max(first + 1, min(last, end))].max())
+        for (first, last), end in zip(runs, ends, strict=True)
+    ]
     if not peaks:
         return None
     peak = float(np.median(peaks))

@@ -17,6 +17,8 @@ CALLED_W = 25.0
 STEP_SHARE, STEP_LEAST_W = 0.15, 15.0
 #: A step lasts at least this many samples.
 STEP_SAMPLES = 2
+#: Anything shorter is a start, not a step, s.
+SHORTEST_S = 5.0
 #: Coarser series do not show the steps, s.
 COARSEST_S = 15.0
 
@@ -81,7 +83,8 @@ def _levels(t_s: Array, watts: Array, first: int, past: int) -> list[tuple[float
         if i - bounds[-1] >= STEP_SAMPLES and leaves.all() and i + STEP_SAMPLES <= past:
             bounds.append(i)
     bounds.append(past)
-    return [(float(np.median(watts[a:b])), float(t_s[b] - t_s[a])) for a, b in pairwise(bounds)]
+    levels = [(float(np.median(watts[a:b])), float(t_s[b] - t_s[a])) for a, b in pairwise(bounds)]
+    return [level for level in levels if level[1] >= SHORTEST_S] or levels
 
 
 def _steps(levels: list[tuple[float, float]], when: str) -> tuple[SequenceStep, ...]:

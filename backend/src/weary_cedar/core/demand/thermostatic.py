@@ -27,12 +27,15 @@ class Outdoors(Protocol):
 class ThermostaticDemand(Behaviour):
     """Cycles by the run fraction while indoors is within the band, runs through outside of it.
 
-    Stages: idle → before (inducer, igniter) → run (heat counts) → after (post-purge) → idle. Lost
-    power ends the call. The indoor temperature follows exactly, exponential between events.
+    Stages: idle → before (inducer, igniter) → run (heat counts) → after (post-purge) → idle. A run
+    that begins more than half a band off the set point, or finds itself there when the set point
+    moves, catches up: it ends at the set point. Lost power ends the call. The indoor temperature
+    follows exactly, exponential between events.
     """
 
     __slots__ = (
         "_call_ends_s",
+        "_catching",
         "_entered_run",
         "_idle_until_s",
         "_mark_s",
@@ -62,6 +65,7 @@ class ThermostaticDemand(Behaviour):
         self._idle_until_s = 0.0
         self._mark_s = 0.0
         self._entered_run = False
+        self._catching = False
         self._change_set_point(0.0)
         self.indoor_c = self._set_c
         #: (time, °C) at every change, for showing.
@@ -133,6 +137,7 @@ class ThermostaticDemand(Behaviour):
         self._stage, self._entered_run = "run", True
         self.watts = self._spec.run_w
         self._step_ends_s = math.inf
+        self._catching = self._below(self._spec.band_k / 2)
         x = self._fraction(t)
         rate = cycles_per_hour(x, self._spec.cycles_at_half)
         self._call_ends_s = t + max(SHORTEST_S, x * 3600.0 / rate) if rate > 0 else math.inf
@@ -149,7 +154,7 @@ class ThermostaticDemand(Behaviour):
         )
         if self._stage == "run":
             edge_c = self._set_c + self._sign() * self._spec.band_k
-            if self._below(self._spec.band_k / 2) or self._call_ends_s == math.inf:
+            if self._catching or self._call_ends_s == math.inf:
                 wake_s = min(wake_s, self._reaches_s(t, self._set_c))
             else:
                 wake_s = min(wake_s, self._call_ends_s, self._reaches_s(t, edge_c))
@@ -175,6 +180,9 @@ class ThermostaticDemand(Behaviour):
                 if t >= self._step_ends_s:
                     self._enter(t, self._stage, self._step + 1)
             elif self._stage == "run":
+                if moved:
+                    self._catching = self._below(self._spec.band_k / 2)
+                self._catching = self._catching and self._below()
                 if self._call_is_over(t):
                     self._enter(t, "after", 0)
             elif self._below(self._spec.band_k - 2 * REACHED_K) or (
@@ -189,7 +197,7 @@ class ThermostaticDemand(Behaviour):
         return self._sign() * (self.indoor_c - self._set_c) > self._spec.band_k / 2
 
     def _call_is_over(self, t: float) -> bool:
-        if self._below(self._spec.band_k / 2):
+        if self._catching:
             return False
         reached = not self._below()
         past = self._sign() * (self.indoor_c - self._set_c) >= self._spec.band_k - REACHED_K

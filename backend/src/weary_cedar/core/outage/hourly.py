@@ -4,6 +4,10 @@ from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.electrical.split_phase import lean
 from weary_cedar.core.outage.result import RunResult
+from weary_cedar.core.plan import Cord, CurvePoint, Plan, Receptacle, Station
+
+#: Id of the stand-in for a source without limits.
+ENDLESS = "endless-source"
 
 
 class HourLean(BaseModel):
@@ -17,6 +21,35 @@ class HourLean(BaseModel):
     a_most_w: float
     b_most_w: float
     lean_wh: float
+
+
+def on_endless_source(plan: Plan) -> Plan:
+    """The plan on a source that never runs out and carries everything: what the loads ask for."""
+    station = Station(
+        name="endless",
+        output="120/240" if plan.site.split_phase else "230",
+        rated_va=100_000.0,
+        nameplate_wh=1_000_000.0,
+        inverter_efficiency=1.0,
+        idle_w=0.0,
+        overload_curve=(CurvePoint(multiple=20.0),),
+        receptacles={"out": Receptacle(kind="endless", rating_a=1000.0)},
+    )
+    big = {"source_id": ENDLESS, "receptacle_id": "out", "inlet_a": 1000.0, "breaker_a": 1000.0}
+    cord = Cord(length_m=0.0, awg=4)
+    feeds = {key: feed.model_copy(update={**big, "cord": cord}) for key, feed in plan.feeds.items()}
+    outage = plan.outage.model_copy(
+        update={"changeover_after_s": 0.0, "incidents": {}, "start_charge_percent": {}}
+    )
+    strategy = plan.strategy.model_copy(update={"shedding": "none", "room_off_below_percent": None})
+    return plan.model_copy(
+        update={
+            "stations": {**plan.stations, ENDLESS: station},
+            "feeds": feeds,
+            "outage": outage,
+            "strategy": strategy,
+        }
+    )
 
 
 def lean_by_hour(result: RunResult) -> list[HourLean]:

@@ -36,12 +36,14 @@ def verdict_of(run: OutageRun, flows: tuple[Flow, ...]) -> Verdict:
     Source: definitions of this program; uncertainty is common practice of the trade.
     """
     plan = run.plan
+    unreached = _unreached(plan)
+    if not unreached and not any(load.mark == "keep" for load in run.loads):
+        return cannot_judge(["nothing is marked keep yet"])
     failed = sorted(
         (load for load in run.loads if load.mark == "keep" and load.failed_at is not None),
         key=lambda load: (load.failed_at or 0.0, load.rank),
     )
     dark_s = run.out.keep_dark_since
-    unreached = _unreached(plan)
     start, until_s = run.changeover_s, failed[0].failed_at if failed else None
     on_h = run.on_s / 3600.0
     mean_w = run.out.ac_wh / on_h if on_h > 0 else 0.0
@@ -107,8 +109,6 @@ def spoken_hours(seconds: float) -> str:
 
 
 def _sentence(run: OutageRun, failed: list[ConnectedLoad], dark_s: float | None, unsure: float) -> str:
-    if not any(load.mark == "keep" for load in run.loads):
-        return "nothing is marked keep, so there is nothing to lose"
     if not failed:
         left = 100.0 * run.stored_wh / run.capacity_wh
         window = run.start_wh - run.cutoff_wh

@@ -19,7 +19,7 @@ from weary_cedar.core.plan.load import (
 )
 from weary_cedar.core.plan.outage import AwayWindow, Incident, Occupancy, Outage, Weather
 from weary_cedar.core.plan.panel import Panel, leg_of_space
-from weary_cedar.core.plan.reading import plan_schema, read_plan
+from weary_cedar.core.plan.reading import plan_schema, read_part, read_plan
 from weary_cedar.core.plan.site import Site
 from weary_cedar.core.plan.station import CurvePoint, IdleCutout, Pack, Receptacle, Station
 from weary_cedar.core.plan.strategy import Strategy
@@ -60,5 +60,6 @@ __all__ = [
     "Weather",
     "leg_of_space",
     "plan_schema",
+    "read_part",
     "read_plan",
 ]

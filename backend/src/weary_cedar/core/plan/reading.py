@@ -1,9 +1,9 @@
 """How a plan document is read, and its published schema."""
 
 import json
-from typing import Any
+from typing import Any, TypeVar
 
-from pydantic import ValidationError
+from pydantic import BaseModel, ValidationError
 
 from weary_cedar.core.errors import InvalidPlan, NotReadable, Problem, UnknownSchemaVersion, shown
 from weary_cedar.core.plan.contradictions import contradictions
@@ -39,15 +39,27 @@ def read_plan(source: str | bytes | dict[str, Any]) -> Plan:
         right = f"this program reads version {SCHEMA_VERSION}" + ("; a newer one wrote this" if newer else "")
         problem = Problem("/schema_version", shown(version), right)
         raise UnknownSchemaVersion(f"Plan version {shown(version)} is not known here.", (problem,))
-    try:
-        plan = Plan.model_validate_json(json.dumps(data))
-    except ValidationError as error:
-        problems = tuple(_problem(item) for item in error.errors(include_url=False, include_context=False))
-        raise InvalidPlan(_count(problems), problems) from None
+    plan = read_part(Plan, data)
     found = tuple(contradictions(plan))
     if found:
         raise InvalidPlan(_count(found), found)
     return plan
+
+
+Part = TypeVar("Part", bound=BaseModel)
+
+
+def read_part(kind: type[Part], data: dict[str, Any]) -> Part:
+    """Read a part of a plan, or what holds such parts, from JSON values.
+
+    Raises:
+        InvalidPlan: wrong fields; every one is named with its value and what would be right.
+    """
+    try:
+        return kind.model_validate_json(json.dumps(data))
+    except ValidationError as error:
+        problems = tuple(_problem(item) for item in error.errors(include_url=False, include_context=False))
+        raise InvalidPlan(_count(problems), problems) from None
 
 
 def _parse(text: str | bytes) -> dict[str, Any]:

@@ -2,11 +2,11 @@ import type { Load } from "../../api/client";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { NumberField } from "../../ui/NumberField";
 import { TextField } from "../../ui/TextField";
+import { ThermostatFields } from "./ThermostatFields";
 
 type Behaviour = Load["behaviour"];
 type Cycling = Extract<Behaviour, { kind?: "cycling" }>;
 type Job = Extract<Behaviour, { kind?: "job" }>;
-type Thermostatic = Extract<Behaviour, { kind?: "thermostatic" }>;
 type Steady = Extract<Behaviour, { kind?: "steady" }>;
 
 const ORIGINS = [
@@ -15,6 +15,44 @@ const ORIGINS = [
   ["estimate", "estimate"],
   ["library", "typical of its class"],
 ] as const;
+
+const KINDS = [
+  ["steady", "always on"],
+  ["cycling", "on and off"],
+  ["job", "at a time of day"],
+  ["thermostatic", "by a thermostat"],
+  ["measured", "as measured"],
+] as const;
+
+/** What a load begins with when its kind is changed: typical figures, to be replaced. */
+const FRESH: Record<(typeof KINDS)[number][0], Behaviour> = {
+  steady: { kind: "steady", watts: 20 },
+  cycling: { kind: "cycling", on_w: 130, duty: 0.4, period_s: 2400, phase: null, defrost: null },
+  job: {
+    kind: "job",
+    earliest: "18:00:00",
+    latest: "20:00:00",
+    steps: [{ watts: 500, minutes: 30 }],
+    daily: true,
+    splittable: false,
+  },
+  thermostatic: {
+    kind: "thermostatic",
+    mode: "heat",
+    loss_w_per_k: 200,
+    capacity_wh_per_k: 5000,
+    gain_w: 400,
+    set_c: 20,
+    setback: null,
+    band_k: 0.5,
+    cycles_at_half: 3,
+    output_w: 15_000,
+    run_w: 600,
+    before: [],
+    after: [],
+  },
+  measured: { kind: "measured", t_s: [0], watts: [0], length_s: 86_400, repeats: true },
+};
 
 /** One load: its watts, how it comes and goes, and where the figure is from. */
 export function LoadEditor({ load, onChange }: { load: Load; onChange: (load: Load) => void }) {
@@ -25,6 +63,12 @@ export function LoadEditor({ load, onChange }: { load: Load; onChange: (load: Lo
     <fieldset className="mb-2 border-b border-rule pb-2">
       <legend className="font-semibold">{load.name}</legend>
       <div className="flex flex-wrap gap-x-4 gap-y-1">
+        <ChoiceField
+          label="behaves"
+          value={spec.kind ?? "steady"}
+          choices={KINDS.filter(([kind]) => kind !== "measured" || spec.kind === "measured")}
+          onSave={(kind) => set(FRESH[kind])}
+        />
         {spec.kind === "cycling" && <CyclingFields spec={spec} set={set} />}
         {spec.kind === "job" && <JobFields spec={spec} set={set} />}
         {spec.kind === "thermostatic" && <ThermostatFields spec={spec} set={set} />}
@@ -45,14 +89,20 @@ export function LoadEditor({ load, onChange }: { load: Load; onChange: (load: Lo
           width="w-12"
           onSave={(minutes) => onChange({ ...load, tolerance_s: minutes * 60 })}
         />
-        {start && (
-          <NumberField
-            label="start"
-            value={start.va}
-            unit="VA"
-            onSave={(va) => onChange({ ...load, start: { ...start, va } })}
-          />
-        )}
+        <NumberField
+          label="start"
+          value={start?.va ?? null}
+          unit="VA"
+          onSave={(va) => onChange({ ...load, start: { va, seconds: start?.seconds ?? 0.5 } })}
+          onEmpty={() => onChange({ ...load, start: null })}
+        />
+        <NumberField
+          label="power factor"
+          value={load.power_factor}
+          unit=""
+          width="w-10"
+          onSave={(power_factor) => onChange({ ...load, power_factor, power_factor_origin: "measured" })}
+        />
       </div>
     </fieldset>
   );
@@ -81,32 +131,6 @@ function CyclingFields({ spec, set }: { spec: Cycling; set: (spec: Behaviour) =>
         unit="min"
         width="w-12"
         onSave={(minutes) => set({ ...spec, period_s: minutes * 60 })}
-      />
-    </>
-  );
-}
-
-function ThermostatFields({ spec, set }: { spec: Thermostatic; set: (spec: Behaviour) => void }) {
-  return (
-    <>
-      <NumberField label="set to °C" value={spec.set_c} unit="" onSave={(set_c) => set({ ...spec, set_c })} />
-      <NumberField
-        label="while heating"
-        value={spec.run_w}
-        unit="W"
-        onSave={(run_w) => set({ ...spec, run_w })}
-      />
-      <NumberField
-        label="heat output"
-        value={spec.output_w}
-        unit="W"
-        onSave={(output_w) => set({ ...spec, output_w })}
-      />
-      <NumberField
-        label="house loses W/K"
-        value={spec.loss_w_per_k}
-        unit=""
-        onSave={(loss_w_per_k) => set({ ...spec, loss_w_per_k })}
       />
     </>
   );

@@ -1,0 +1,78 @@
+import { Settings2 } from "lucide-react";
+import { Popover } from "radix-ui";
+import { useDesk } from "../api/plan";
+import { ChoiceField } from "../ui/ChoiceField";
+import type { Units } from "../ui/quantity";
+import { usePalette } from "./palette";
+
+const PALETTES = [
+  ["system", "as the system"],
+  ["day", "day"],
+  ["night", "night"],
+] as const;
+const TEMPERATURE = [
+  ["f", "°F"],
+  ["c", "°C"],
+] as const;
+const LENGTH = [
+  ["ft", "feet"],
+  ["m", "metres"],
+] as const;
+const VOLUME = [
+  ["gal", "gallons"],
+  ["l", "litres"],
+] as const;
+const WIRE = [
+  ["awg", "AWG"],
+  ["mm2", "mm²"],
+] as const;
+
+/** Palette of this screen, units of this plan. */
+export function Settings() {
+  const { view, edit } = useDesk();
+  const [palette, setPalette] = usePalette();
+  const units = view.plan.site.units;
+  const change = (part: Partial<Units>) =>
+    edit((plan) => ({ ...plan, site: { ...plan.site, units: { ...units, ...part } } }));
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="act inline-flex items-center" aria-label="Units and palette">
+        <Settings2 size={16} aria-hidden />
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          aria-label="Units and palette"
+          className="z-30 flex flex-col gap-1 border border-ink bg-paper p-3"
+        >
+          <ChoiceField label="Palette" value={palette} choices={PALETTES} onSave={setPalette} />
+          <ChoiceField
+            label="Temperature in"
+            value={units.temperature}
+            choices={TEMPERATURE}
+            onSave={(temperature) => change({ temperature })}
+          />
+          <ChoiceField
+            label="Length in"
+            value={units.length}
+            choices={LENGTH}
+            onSave={(length) => change({ length })}
+          />
+          <ChoiceField
+            label="Volume in"
+            value={units.volume}
+            choices={VOLUME}
+            onSave={(volume) => change({ volume })}
+          />
+          <ChoiceField
+            label="Wire in"
+            value={units.wire}
+            choices={WIRE}
+            onSave={(wire) => change({ wire })}
+          />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

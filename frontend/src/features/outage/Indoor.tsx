@@ -1,0 +1,51 @@
+import { scaleLinear } from "d3-scale";
+import { line } from "d3-shape";
+import type { RunResult } from "../../api/client";
+import { told, useUnits } from "../../ui/quantity";
+import { LEFT, RIGHT } from "./Strip";
+
+/** Room under the charge for the temperature indoors, where something is on a thermostat. */
+export const INDOOR = { top: 336, height: 54 };
+
+/** Indoor temperature of each thermostat over the outage. */
+export function Indoor({ run, width }: { run: RunResult; width: number }) {
+  const units = useUnits();
+  const rooms = Object.entries(run.indoor ?? {});
+  if (rooms.length === 0) return null;
+  const all = rooms.flatMap(([, series]) => series.c);
+  const low = Math.floor(Math.min(...all));
+  const high = Math.ceil(Math.max(...all));
+  const x = scaleLinear()
+    .domain([0, run.length_s])
+    .range([LEFT, width - RIGHT]);
+  const y = scaleLinear()
+    .domain([low, Math.max(high, low + 4)])
+    .range([INDOOR.top + INDOOR.height, INDOOR.top + 6]);
+  return (
+    <g fontSize="12" fill="var(--faint)">
+      <line x1={LEFT} x2={width - RIGHT} y1={y(low)} y2={y(low)} stroke="var(--rule)" />
+      {rooms.map(([id, series]) => (
+        <path
+          key={id}
+          d={
+            line<number>()
+              .x((_, index) => x(series.t_s[index] ?? 0))
+              .y((value) => y(value))(series.c) ?? ""
+          }
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth="1.5"
+        />
+      ))}
+      <text x={LEFT - 8} y={y(low) + 2} textAnchor="end">
+        {told(low, "°C", units)}
+      </text>
+      <text x={LEFT - 8} y={y(Math.max(high, low + 4)) + 6} textAnchor="end">
+        {told(Math.max(high, low + 4), "°C", units)}
+      </text>
+      <text x={LEFT - 8} y={INDOOR.top + 34} textAnchor="end" fontWeight="600" fill="var(--ink)">
+        indoors
+      </text>
+    </g>
+  );
+}
