@@ -64,7 +64,7 @@ def house(
             "feed": {
                 "source_id": "unit",
                 "receptacle_id": "out",
-                "cord": {"length_m": 0.0, "awg": 10},
+                "cords": [{"length_m": 0.0, "awg": 10}],
                 "inlet_a": 30.0,
                 "panel_id": "main",
                 "breaker_a": 30.0,

@@ -8,6 +8,7 @@ from typing import Annotated
 
 import typer
 
+from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.errors import WearyCedarError
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Plan, plan_schema, read_plan
@@ -95,6 +96,34 @@ def _in_words(result: RunResult) -> str:
         for event in result.events
     ]
     return "\n".join(lines)
+
+
+@app.command()
+def check(
+    plan_file: Annotated[
+        Path, typer.Argument(metavar="PLAN.json", help="A plan file, or - for standard input.")
+    ],
+    as_json: Annotated[bool, typer.Option("--json", help="Print the findings as JSON.")] = False,
+) -> None:
+    """Check a plan: what must not be allowed. Exit code 0: no stop, 1: a stop, 2: bad input."""
+    found = findings_of(_plan_from(plan_file))
+    if as_json:
+        print(json.dumps([finding.model_dump(mode="json") for finding in found], indent=1))
+    else:
+        print("\n".join(_finding_in_words(finding) for finding in found) or "Nothing found")
+    raise SystemExit(1 if any(finding.level == "stop" for finding in found) else 0)
+
+
+def _finding_in_words(finding: Finding) -> str:
+    level = "cannot judge" if finding.level == "cannot_judge" else finding.level
+    parts = [f"{level.upper()}  {finding.title}: {finding.element.name} [{finding.check_id}]"]
+    for figure in finding.figures:
+        limit = f" against {figure.limit:,.4g}" if figure.limit is not None else ""
+        parts.append(f"    {figure.name}: {figure.value:,.4g}{limit} {figure.unit}".rstrip())
+    if finding.missing:
+        parts.append(f"    missing: {finding.missing}")
+    parts.append(f"    {finding.why} {finding.remedy} ({finding.source})")
+    return "\n".join(parts)
 
 
 @app.command()

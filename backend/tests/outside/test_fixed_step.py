@@ -45,7 +45,7 @@ def crowded(shedding: str) -> Json:
     plan = house(
         circuits, loads, station=station, outage={"length_s": 36 * 3600.0, "changeover_after_s": 600.0}
     )
-    plan["feeds"]["feed"]["cord"] = {"length_m": 12.0, "awg": 10}
+    plan["feeds"]["feed"]["cords"] = [{"length_m": 12.0, "awg": 10}]
     plan["strategy"] = {"shedding": shedding, "recovery_off": ["heat"], "reset_after_s": 1200.0}
     return plan
 

@@ -11,6 +11,7 @@ from pydantic import BaseModel, Field
 from weary_cedar.api.errors import documented
 from weary_cedar.api.views import HistoryLine, PlanLine, PlanView, plan_view, run_of
 from weary_cedar.core import beginning
+from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.errors import InvalidInput, NotReadable, Problem, RevisionMissing
 from weary_cedar.core.outage import RunResult, run_outage
@@ -98,7 +99,7 @@ class NewPlan(BaseModel):
     """How a plan begins: as a demo household, from rooms, typed labels or a CSV, or empty."""
 
     name: str
-    begin: Literal["empty", "foothill", "canal", "rooms", "labels", "csv"] = "empty"
+    begin: Literal["empty", "foothill", "canal", "hut", "rooms", "labels", "csv"] = "empty"
     rooms: Annotated[list[str], Field(max_length=40)] = []
     text: Annotated[str, Field(max_length=200_000)] = ""
 
@@ -239,6 +240,12 @@ def import_plan(store: Store, response: Response, file: UploadFile) -> PlanView:
     """Add a plan from a file; nothing that is there is changed."""
     plan = read_plan(file.file.read())
     return _answer(response, store.create(plan, "import", f"Read from {(file.filename or 'a file')[:80]}"))
+
+
+@router.post("/check", tags=["run"], responses=documented(413, 422), openapi_extra=PLAN_BODY)
+def check_document(document: Document) -> list[Finding]:
+    """Check a plan document without storing it."""
+    return findings_of(read_plan(document))
 
 
 @router.post("/run", tags=["run"], responses=documented(413, 422), openapi_extra=PLAN_BODY)

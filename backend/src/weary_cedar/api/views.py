@@ -5,6 +5,7 @@ from functools import lru_cache
 
 from pydantic import BaseModel
 
+from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.result import Verdict
 from weary_cedar.core.panel_schedule import PanelSchedule, panel_schedule
@@ -24,6 +25,7 @@ class PlanView(BaseModel):
     plan: Plan
     schedules: list[PanelSchedule]
     verdict: Verdict
+    findings: list[Finding]
 
 
 class PlanLine(BaseModel):
@@ -55,6 +57,11 @@ def run_of(plan: Plan) -> RunResult:
     return _run_of(plan.model_dump_json())
 
 
+@lru_cache(maxsize=16)
+def _findings_of(document: str) -> tuple[Finding, ...]:
+    return tuple(findings_of(read_plan(document), _run_of(document)))
+
+
 def plan_view(stored: StoredPlan) -> PlanView:
     """All that the screens need at once."""
     plan = stored.plan
@@ -68,4 +75,5 @@ def plan_view(stored: StoredPlan) -> PlanView:
         plan=plan,
         schedules=[panel_schedule(plan, panel_id) for panel_id in plan.panels],
         verdict=run_of(plan).verdict,
+        findings=list(_findings_of(plan.model_dump_json())),
     )

@@ -110,7 +110,7 @@ def with_typical_station(plan: Plan) -> Plan:
     feed = Feed(
         source_id="station",
         receptacle_id=receptacle,
-        cord=Cord(length_m=7.62, awg=10),
+        cords=(Cord(length_m=7.62, awg=10),),
         inlet_a=30.0,
         panel_id=PANEL_ID,
         breaker_a=30.0,

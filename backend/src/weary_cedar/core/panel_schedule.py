@@ -161,10 +161,10 @@ def _worst_currents(plan: Plan, circuits: dict[str, Circuit]) -> LegCurrents:
 
 
 def _leg_limit_a(plan: Plan, panel_id: str) -> float | None:
-    for feed in plan.feeds.values():
-        if feed.panel_id == panel_id:
-            return feed_limits(plan, feed, plan.source_station(feed)).leg_element.rating_a
-    return None
+    feed = plan.run_feed
+    if feed is None or feed.panel_id != panel_id:
+        return None
+    return feed_limits(plan, feed, plan.source_station(feed)).leg_element.rating_a
 
 
 def _leg_load(

@@ -74,7 +74,7 @@ def plans(draw: st.DrawFn) -> Json:
         "recovery_off": sorted(circuits)[:1] if draw(st.booleans()) else [],
     }
     plan = house(circuits, loads, station=station, outage=outage, strategy=strategy)
-    plan["feeds"]["feed"]["cord"] = {"length_m": draw(st.sampled_from([0.0, 20.0])), "awg": 10}
+    plan["feeds"]["feed"]["cords"] = [{"length_m": draw(st.sampled_from([0.0, 20.0])), "awg": 10}]
     return plan
 
 

@@ -62,7 +62,7 @@ def test_every_loss_has_its_line() -> None:
     document = one_load(
         steady(400), station=station, outage={"length_s": 7200.0, "changeover_after_s": 3600.0}
     )
-    document["feeds"]["feed"]["cord"] = {"length_m": 30.0, "awg": 14}
+    document["feeds"]["feed"]["cords"] = [{"length_m": 30.0, "awg": 14}]
     ledger = run(document).ledger
     assert ledger is not None
     assert ledger.loads_wh == pytest.approx(400)

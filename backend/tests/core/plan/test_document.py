@@ -55,7 +55,7 @@ def with_value(pointer: str, value: Any) -> dict[str, Any]:
             "none",
             "/feeds/feed/receptacle_id",
             '"none"',
-            "receptacle of that station",
+            "receptacle of that source",
         ),
         ("/strategy/recovery_off", ["attic"], "/strategy/recovery_off/0", '"attic"', "id of a circuit"),
         (

@@ -108,7 +108,8 @@ def worst_moment(plan: Plan, circuit_id: str, spec: Thermostatic, start: Start |
     others_w = max(_kept_w(plan, leg, circuit_id) for leg in legs)
     heater_w = max(spec.run_w, *(step.watts for step in (*spec.before, *spec.after)), 0.0)
     limit_va = carried_va = None
-    for feed in plan.feeds.values():
+    feed = plan.run_feed
+    if feed is not None:
         station = plan.source_station(feed)
         limit_va = feed_limits(plan, feed, station).leg_va
         seconds = start.seconds if start else 1.0

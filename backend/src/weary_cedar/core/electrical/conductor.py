@@ -54,9 +54,3 @@ def ohms_per_m(awg: int, temperature_c: float = 20.0, *, stranded: bool = True) 
     area_m2 = math.pi / 4 * (awg_diameter_mm(awg) / 1000) ** 2
     warm = 1 + COPPER_ALPHA * (temperature_c - 20.0)
     return COPPER_OHM_M / area_m2 * warm * (STRANDED if stranded else 1.0)
-
-
-#: Ampacity of flexible cord by gauge, A: two current-carrying conductors (the neutral of a
-#: 120/240 V cord carries only unbalance and is not counted).
-#: Source: NFPA 70 (2023) table 400.5(A)(1) column B, from memory.
-CORD_AMPACITY_A = {18: 10.0, 16: 13.0, 14: 18.0, 12: 25.0, 10: 30.0, 8: 40.0, 6: 55.0, 4: 70.0}

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from weary_cedar.core.electrical.conductor import CORD_AMPACITY_A
+from weary_cedar.core.electrical.ampacity import cord_ampacity_a
 from weary_cedar.core.plan import Feed, Plan, Station
 
 
@@ -42,10 +42,11 @@ def feed_limits(plan: Plan, feed: Feed, station: Station) -> FeedLimits:
     """
     volts = plan.site.leg_volts
     receptacle = station.receptacles[feed.receptacle_id]
+    thinnest = max(cord.awg for cord in feed.cords)
     elements = (
         LegElement("station-leg", f"{station.name}, one leg", station.leg_limit_va / volts),
         LegElement("receptacle", f"receptacle {receptacle.kind}", receptacle.rating_a),
-        LegElement("cord", f"cord, AWG {feed.cord.awg}", CORD_AMPACITY_A[feed.cord.awg]),
+        LegElement("cord", f"cord, AWG {thinnest}", cord_ampacity_a(thinnest)),
         LegElement("inlet", "inlet", feed.inlet_a),
         LegElement("feed-breaker", "feed breaker", feed.breaker_a),
     )

@@ -37,7 +37,7 @@ def on_endless_source(plan: Plan) -> Plan:
     )
     big = {"source_id": ENDLESS, "receptacle_id": "out", "inlet_a": 1000.0, "breaker_a": 1000.0}
     cord = Cord(length_m=0.0, awg=4)
-    feeds = {key: feed.model_copy(update={**big, "cord": cord}) for key, feed in plan.feeds.items()}
+    feeds = {key: feed.model_copy(update={**big, "cords": (cord,)}) for key, feed in plan.feeds.items()}
     outage = plan.outage.model_copy(
         update={"changeover_after_s": 0.0, "incidents": {}, "start_charge_percent": {}}
     )

@@ -58,7 +58,7 @@ class OutageRun:
         room_below = plan.strategy.room_off_below_percent
         self.room_wh = -1.0 if room_below is None else cells * room_below / 100.0
         self.self_discharge_w = cells * self.station.self_discharge_percent_per_week / 100.0 / HOURS_PER_WEEK
-        self.cord_ohms = ohms_per_m(feed.cord.awg) * feed.cord.length_m
+        self.cord_ohms = sum(ohms_per_m(cord.awg) * cord.length_m for cord in feed.cords)
 
         self.ac_on = plan.outage.ac_on_at_start
         self.empty = False

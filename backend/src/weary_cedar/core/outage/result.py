@@ -98,6 +98,7 @@ class Verdict(Result):
     dark_at_s: float | None = None
     first_lost: str | None = None
     unreached: tuple[str, ...] = ()
+    left_out: tuple[str, ...] = ()
     pinch: Flow | None = None
     start_pinch: Flow | None = None
     lean_w: float | None = None

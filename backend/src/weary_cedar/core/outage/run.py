@@ -12,7 +12,7 @@ from weary_cedar.core.outage.result import (
     TemperatureSeries,
 )
 from weary_cedar.core.outage.verdict import cannot_judge, verdict_of
-from weary_cedar.core.plan import Feed, Plan
+from weary_cedar.core.plan import Plan
 
 #: Relative residual up to which a ledger counts as closed.
 CLOSES_TO = 1e-6
@@ -32,9 +32,10 @@ def run_outage(plan: Plan) -> RunResult:
     """
     start = plan.site.instant(plan.outage.start_local, 0.0)
     missing = _missing(plan)
-    if missing:
+    feed = plan.run_feed
+    if missing or feed is None:
         return RunResult(verdict=cannot_judge(missing), start=start, length_s=plan.outage.length_s)
-    run = OutageRun(plan, _only_feed(plan))
+    run = OutageRun(plan, feed)
     run.run()
     loads = _load_shares(run)
     flows = _flows(run)
@@ -67,14 +68,25 @@ def _indoor(demand: ThermostaticDemand, end_s: float) -> TemperatureSeries:
     return TemperatureSeries(t_s=tuple(t for t, _ in demand.indoor), c=tuple(c for _, c in demand.indoor))
 
 
-def _only_feed(plan: Plan) -> Feed:
-    return next(iter(plan.feeds.values()))
+#: Feeds that the run does not compute, and why.
+NOT_RUN = {
+    "no_transfer": "this way of feeding a house can kill and is refused; see the checks",
+    "receptacle_backfeed": "this way of feeding a house can kill and is refused; see the checks",
+    "bridged": "a run with one 120 V hot on both legs is not computed yet",
+    "half_leg": "a run with one 120 V hot on one leg is not computed yet",
+}
+#: In a split-phase house these come from a 120 V outlet.
+BY_CORD = ("cords", "appliance_switch")
 
 
 def _missing(plan: Plan) -> list[str]:
-    if not plan.feeds:
-        return ["no feed leads from a station to a panel"]
-    feed = _only_feed(plan)
+    feed = plan.run_feed
+    if feed is None:
+        return ["no feed leads from a station to a panel or an appliance"]
+    if feed.kind in NOT_RUN:
+        return [NOT_RUN[feed.kind]]
+    if feed.kind in BY_CORD and plan.site.split_phase:
+        return ["a run by cords from a 120 V outlet is not computed yet"]
     if feed.source_id in plan.links:
         return ["a run of two linked 120 V stations, one on each leg, is not computed yet"]
     output = plan.source_station(feed).output

@@ -61,6 +61,7 @@ def verdict_of(run: OutageRun, flows: tuple[Flow, ...]) -> Verdict:
         dark_at_s=dark_s,
         first_lost=unreached[0] if unreached else failed[0].id if failed else None,
         unreached=tuple(unreached),
+        left_out=_left_out(plan),
         pinch=flows[0] if flows else None,
         start_pinch=_start_pinch(run),
         lean_w=_worst_lean(run),
@@ -82,6 +83,16 @@ def _unreached(plan: Plan) -> list[str]:
         for key, load in sorted(plan.loads.items())
         if plan.circuits[load.circuit_id].mark == "keep" and load.circuit_id not in carried
     ]
+
+
+def _left_out(plan: Plan) -> tuple[str, ...]:
+    """Names of what could recharge or feed in the outage but is not computed yet."""
+    feed = plan.run_feed
+    used = {feed.source_id} if feed else set()
+    parts = [a.name for a in plan.arrays.values()]
+    parts += [r.name for r in plan.recharges.values() if r.when != "grid"]
+    parts += [plan.source(f).name for f in plan.feeds.values() if f.source_id not in used]
+    return tuple(dict.fromkeys(parts))
 
 
 def _unreached_words(plan: Plan, unreached: list[str]) -> str:

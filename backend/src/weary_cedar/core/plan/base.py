@@ -19,6 +19,12 @@ Remark = Annotated[str, StringConstraints(max_length=500)]
 #: Where a figure comes from; it decides how sure the result is.
 Origin = Literal["measured", "plate", "estimate", "library"]
 
+#: What a survey of the house found; unknown is never taken for fine.
+Answer = Literal["yes", "no", "unknown"]
+
+#: Answers to the questions of the survey, by question; a question without an answer is unknown.
+Survey = dict[Id, Answer]
+
 Watts = Annotated[float, Field(ge=0, le=100_000)]
 VoltAmps = Annotated[float, Field(ge=0, le=200_000)]
 WattHours = Annotated[float, Field(ge=0, le=2_000_000)]
@@ -27,6 +33,7 @@ Seconds = Annotated[float, Field(ge=0, le=31 * 86_400)]
 Percent = Annotated[float, Field(ge=0, le=100)]
 PowerFactor = Annotated[float, Field(gt=0, le=1)]
 Celsius = Annotated[float, Field(ge=-60, le=60)]
+Volts = Annotated[float, Field(gt=0, le=2_000)]
 Metres = Annotated[float, Field(ge=0, le=500)]
 
 AnyClock = TypeVar("AnyClock", datetime, time)

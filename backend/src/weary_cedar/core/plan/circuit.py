@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Id, Name, Noun
+from weary_cedar.core.plan.base import Amps, Id, Name, Noun, Survey
 
 #: keep: must run · room: runs when there is room · off: breaker stays off in the outage.
 Mark = Literal["keep", "room", "off"]
@@ -29,6 +29,8 @@ class Circuit(Noun):
     outlets: Annotated[tuple[Name, ...], Field(max_length=60)] = Field(
         default=(), description="outlets and lights found dead when this breaker was off"
     )
+
+    survey: Survey = Field(default_factory=dict)
 
     @property
     def poles(self) -> int:

@@ -5,6 +5,7 @@ from collections.abc import Iterator, Mapping
 from weary_cedar.core.errors import Problem, shown
 from weary_cedar.core.plan.document import Plan
 from weary_cedar.core.plan.load import Measured
+from weary_cedar.core.tables import table
 
 
 def contradictions(plan: Plan) -> Iterator[Problem]:
@@ -33,6 +34,10 @@ def _behaviour_problems(plan: Plan) -> Iterator[Problem]:
                 yield Problem(f"/loads/{key}/behaviour/t_s", f"{len(spec.t_s)} times", right)
 
 
+#: Feeds that reach the panel through a back-fed breaker.
+BREAKER_KINDS = ("interlock_inlet", "bridged", "half_leg", "no_transfer")
+
+
 def _missing(field: str, key: str | None, known: Mapping[str, object], noun: str) -> Iterator[Problem]:
     if key is not None and key not in known:
         yield Problem(field, shown(key), f"should be the id of a {noun} in this plan")
@@ -50,6 +55,8 @@ def _reference_problems(plan: Plan) -> Iterator[Problem]:
         yield from _missing(f"/loads/{key}/circuit_id", load.circuit_id, plan.circuits, "circuit")
     yield from _feed_problems(plan)
     yield from _link_problems(plan)
+    yield from _answer_problems(plan)
+    yield from _gear_problems(plan)
     for key in plan.outage.start_charge_percent:
         yield from _missing(f"/outage/start_charge_percent/{key}", key, plan.stations, "station")
     for key, incident in plan.outage.incidents.items():
@@ -74,23 +81,68 @@ def _loops(plan: Plan) -> Iterator[Problem]:
 
 
 def _feed_problems(plan: Plan) -> Iterator[Problem]:
-    sources = {**plan.stations, **plan.links}
+    sources = {**plan.stations, **plan.links, **plan.generators}
     for key, feed in plan.feeds.items():
         at = f"/feeds/{key}"
         yield from _missing(f"{at}/panel_id", feed.panel_id, plan.panels, "panel")
-        yield from _missing(f"{at}/source_id", feed.source_id, sources, "station or link")
+        yield from _missing(f"{at}/source_id", feed.source_id, sources, "station, link or generator")
         if feed.source_id in sources and _whole_link(plan, feed.source_id):
-            receptacles = plan.source_station(feed).receptacles
+            receptacles = plan.source(feed).receptacles
             yield from _missing(
-                f"{at}/receptacle_id", feed.receptacle_id, receptacles, "receptacle of that station"
+                f"{at}/receptacle_id", feed.receptacle_id, receptacles, "receptacle of that source"
             )
         for index, circuit_id in enumerate(feed.circuit_ids):
             yield from _missing(f"{at}/circuit_ids/{index}", circuit_id, plan.circuits, "circuit")
         if feed.kind == "interlock_inlet" and not feed.breaker_spaces:
             yield Problem(f"{at}/breaker_spaces", "none", "the spaces of the feed breaker")
-        if feed.kind == "transfer_switch" and feed.breaker_spaces:
-            right = "none: a transfer switch has no feed breaker"
+        if feed.kind not in BREAKER_KINDS and feed.breaker_spaces:
+            right = "none: only a back-fed breaker takes spaces"
             yield Problem(f"{at}/breaker_spaces", shown(feed.breaker_spaces), right)
+
+
+def _answer_problems(plan: Plan) -> Iterator[Problem]:
+    """Answers to checks that there are none of, or that cannot be waved away."""
+    may = {row["check_id"]: row["answerable"] == "yes" for row in table("checks")}
+    for key in plan.check_answers:
+        check_id = key.partition("@")[0]
+        if check_id not in may or "@" not in key:
+            yield Problem(
+                f"/check_answers/{key}", shown(key), "a check and an element, such as feed-sign@feeds/inlet"
+            )
+        elif not may[check_id]:
+            right = "nothing: this finding cannot be answered, only mended"
+            yield Problem(f"/check_answers/{key}", shown(key), right)
+
+
+def _gear_problems(plan: Plan) -> Iterator[Problem]:
+    placed: dict[str, Mapping[str, object]] = {
+        "stations": plan.stations,
+        "generators": plan.generators,
+        "vehicles": plan.vehicles,
+        "loads": plan.loads,
+    }
+    for room, parts in placed.items():
+        for key, part in parts.items():
+            place_id = getattr(part, "place_id", None)
+            yield from _missing(f"/{room}/{key}/place_id", place_id, plan.places, "place")
+    for key, array in plan.arrays.items():
+        yield from _missing(f"/arrays/{key}/station_id", array.station_id, plan.stations, "station")
+        if array.station_id in plan.stations:
+            inputs = plan.stations[array.station_id].dc_inputs
+            yield from _missing(f"/arrays/{key}/input_id", array.input_id, inputs, "DC input of that station")
+    sources: dict[str, Mapping[str, object]] = {
+        "circuit": plan.circuits,
+        "generator": plan.generators,
+        "station": plan.stations,
+        "vehicle": plan.vehicles,
+    }
+    for key, recharge in plan.recharges.items():
+        at = f"/recharges/{key}"
+        yield from _missing(f"{at}/station_id", recharge.station_id, plan.stations, "station")
+        yield from _missing(f"{at}/from_id", recharge.from_id, sources[recharge.kind], recharge.kind)
+        if recharge.station_id in plan.stations:
+            inputs_ac = plan.stations[recharge.station_id].ac_inputs
+            yield from _missing(f"{at}/input_id", recharge.input_id, inputs_ac, "AC input of that station")
 
 
 def _link_problems(plan: Plan) -> Iterator[Problem]:
@@ -99,7 +151,7 @@ def _link_problems(plan: Plan) -> Iterator[Problem]:
         yield from _missing(f"/links/{key}/leg_b", link.leg_b, plan.stations, "station")
         if link.leg_a == link.leg_b:
             yield Problem(f"/links/{key}/leg_b", shown(link.leg_b), "another station than on leg A")
-        if key in plan.stations:
+        if key in plan.stations or key in plan.generators:
             yield Problem(f"/links/{key}", shown(key), "an id that no station has")
 
 

@@ -6,16 +6,28 @@ from pydantic import Field
 
 from weary_cedar.core.plan.base import Id, Name, Noun
 from weary_cedar.core.plan.circuit import Circuit
-from weary_cedar.core.plan.feed import Feed
+from weary_cedar.core.plan.feed import PANEL_KINDS, WIRED_KINDS, Feed
+from weary_cedar.core.plan.generator import Generator
 from weary_cedar.core.plan.link import Link
 from weary_cedar.core.plan.load import Load
 from weary_cedar.core.plan.outage import Outage
 from weary_cedar.core.plan.panel import Panel, leg_of_space
+from weary_cedar.core.plan.place import Place
+from weary_cedar.core.plan.recharge import Recharge
 from weary_cedar.core.plan.site import Site
+from weary_cedar.core.plan.solar import SolarArray
 from weary_cedar.core.plan.station import Station
 from weary_cedar.core.plan.strategy import Strategy
+from weary_cedar.core.plan.vehicle import Vehicle
 
 SCHEMA_ID = "urn:weary-cedar:plan:1"
+
+
+class CheckAnswer(Noun):
+    """Why a finding stands as it is; printed with the plan."""
+
+    reason: Annotated[str, Field(min_length=5, max_length=500)]
+    by: Name
 
 
 class Plan(Noun):
@@ -29,7 +41,17 @@ class Plan(Noun):
     loads: dict[Id, Load] = Field(default_factory=dict)
     stations: dict[Id, Station] = Field(default_factory=dict)
     links: dict[Id, Link] = Field(default_factory=dict)
-    feeds: Annotated[dict[Id, Feed], Field(max_length=1)] = Field(default_factory=dict)
+    generators: dict[Id, Generator] = Field(default_factory=dict)
+    arrays: dict[Id, SolarArray] = Field(default_factory=dict)
+    vehicles: dict[Id, Vehicle] = Field(default_factory=dict)
+    recharges: dict[Id, Recharge] = Field(default_factory=dict)
+    places: dict[Id, Place] = Field(default_factory=dict)
+    feeds: Annotated[dict[Id, Feed], Field(max_length=8)] = Field(
+        default_factory=dict, description="the first that a station reaches is the one that is run"
+    )
+    check_answers: dict[str, CheckAnswer] = Field(
+        default_factory=dict, description="an electrician's answers to checks, by check@element"
+    )
     outlets: Annotated[tuple[Name, ...], Field(max_length=300)] = Field(
         default=(), description="outlets and lights of the house whose breaker is not known yet"
     )
@@ -37,9 +59,23 @@ class Plan(Noun):
     strategy: Strategy = Strategy()
 
     def source_station(self, feed: Feed) -> Station:
-        """The station of a feed; of a link, the unit on leg A."""
+        """The station of a feed; of a link, the unit on leg A.
+
+        Raises:
+            KeyError: a generator feeds it.
+        """
         link = self.links.get(feed.source_id)
         return self.stations[link.leg_a if link else feed.source_id]
+
+    def source(self, feed: Feed) -> Station | Generator:
+        """The station or generator of a feed."""
+        return self.generators.get(feed.source_id) or self.source_station(feed)
+
+    @property
+    def run_feed(self) -> Feed | None:
+        """The feed that is run: the first from a station or a link, into a panel before others."""
+        feeds = [feed for feed in self.feeds.values() if feed.source_id not in self.generators]
+        return min(feeds, key=lambda feed: feed.kind not in PANEL_KINDS, default=None)
 
     def panels_reached(self, panel_id: str) -> set[str]:
         """A panel and all sub-panels fed from it through feeders that are not marked off."""
@@ -57,24 +93,24 @@ class Plan(Noun):
             reached |= more
 
     def carried_circuits(self) -> set[str]:
-        """Circuits marked on that a feed reaches: all of its panel, or those on its switch."""
-        carried: set[str] = set()
-        for feed in self.feeds.values():
-            on_switch = set(feed.circuit_ids) if feed.kind == "transfer_switch" else set(self.circuits)
-            panels = self.panels_reached(feed.panel_id)
-            for key, panel in self.panels.items():
-                if panel.fed_from is not None and key in panels and panel.fed_from in on_switch:
-                    on_switch |= {k for k, c in self.circuits.items() if c.panel_id == key}
-            carried |= {
-                key
-                for key in on_switch & set(self.circuits)
-                if self.circuits[key].mark != "off" and self.circuits[key].panel_id in panels
-            }
-        return carried
+        """Circuits marked on that the run's feed reaches: all of its panel, or those wired to it."""
+        feed = self.run_feed
+        if feed is None:
+            return set()
+        wired = set(feed.circuit_ids) if feed.kind in WIRED_KINDS else set(self.circuits)
+        panels = self.panels_reached(feed.panel_id)
+        for key, panel in self.panels.items():
+            if panel.fed_from is not None and key in panels and panel.fed_from in wired:
+                wired |= {k for k, c in self.circuits.items() if c.panel_id == key}
+        return {
+            key
+            for key in wired & set(self.circuits)
+            if self.circuits[key].mark != "off" and self.circuits[key].panel_id in panels
+        }
 
     def counted_circuits(self) -> set[str]:
-        """Circuits that count towards legs and energy: marked on and, with a transfer switch, wired to it."""
-        if any(feed.kind == "transfer_switch" for feed in self.feeds.values()):
+        """Circuits that count towards legs and energy: marked on, and those wired to a feed."""
+        if self.run_feed is not None and self.run_feed.kind in WIRED_KINDS:
             return self.carried_circuits()
         return {key for key, circuit in self.circuits.items() if circuit.mark != "off"}
 

@@ -1,10 +1,40 @@
-"""How a station reaches a panel."""
+"""How a source reaches a panel or an appliance."""
 
 from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Id, Metres, Noun
+from weary_cedar.core.plan.base import Amps, Answer, Id, Metres, Name, Noun, Survey
+
+FeedKind = Literal[
+    "interlock_inlet",
+    "transfer_switch",
+    "transfer_panel",
+    "appliance_switch",
+    "cords",
+    "bridged",
+    "half_leg",
+    "automatic",
+    "hybrid",
+    "no_transfer",
+    "receptacle_backfeed",
+]
+#: Kinds that feed house wiring through a panel.
+PANEL_KINDS = (
+    "interlock_inlet",
+    "transfer_switch",
+    "transfer_panel",
+    "bridged",
+    "half_leg",
+    "automatic",
+    "hybrid",
+    "no_transfer",
+    "receptacle_backfeed",
+)
+
+
+#: Kinds that reach only the circuits wired to them.
+WIRED_KINDS = ("transfer_switch", "appliance_switch", "cords")
 
 
 class Cord(Noun):
@@ -12,15 +42,31 @@ class Cord(Noun):
 
     length_m: Metres
     awg: Literal[18, 16, 14, 12, 10, 8, 6, 4]
+    conductors: Annotated[int, Field(ge=2, le=5)] | None = Field(
+        default=None, description="all of them, ground included; what its end needs if absent"
+    )
+
+
+class Adapter(Noun):
+    """Two connectors of different kinds in one piece."""
+
+    source_end: Name
+    load_end: Name
+    rating_a: Amps
+    passes_neutral: Answer = "yes"
+    passes_ground: Answer = "yes"
+    overcurrent_a: Amps | None = Field(default=None, description="of a breaker or fuse inside it")
 
 
 class Feed(Noun):
-    """Receptacle of a source, cord, inlet, then an interlocked feed breaker or a transfer switch."""
+    """Receptacle of a source, cords and adapters, inlet, transfer device, panel or appliance."""
 
-    kind: Literal["interlock_inlet", "transfer_switch"] = "interlock_inlet"
-    source_id: Id = Field(description="a station, or a link of two")
-    receptacle_id: Id = Field(description="of the station; of a link: of the unit on leg A")
-    cord: Cord
+    kind: FeedKind = "interlock_inlet"
+    source_id: Id = Field(description="a station, a link of two, or a generator")
+    receptacle_id: Id = Field(description="of the source; of a link: of the unit on leg A")
+    cords: Annotated[tuple[Cord, ...], Field(min_length=1, max_length=6)]
+    adapters: Annotated[tuple[Adapter, ...], Field(max_length=4)] = ()
+    inlet: Name = Field(default="L14-30", description="configuration of the inlet or of the plug at the end")
     inlet_a: Amps
     panel_id: Id
     breaker_a: Amps = Field(description="feed breaker, or the input of the transfer switch")
@@ -28,5 +74,8 @@ class Feed(Noun):
         default=(), description="of the interlocked feed breaker; none with a transfer switch"
     )
     circuit_ids: Annotated[tuple[Id, ...], Field(max_length=42)] = Field(
-        default=(), description="circuits wired to a transfer switch"
+        default=(), description="circuits wired to a transfer switch, or whose loads hang on cords"
     )
+    neutral_switched: Answer = Field(default="no", description="whether the transfer device switches it")
+    bonding_plug: Answer = Field(default="no", description="a plug that ties neutral to ground")
+    survey: Survey = Field(default_factory=dict)

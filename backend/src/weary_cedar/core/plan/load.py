@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from weary_cedar.core.plan.base import (
+    Amps,
     Celsius,
     Id,
     LocalTime,
@@ -13,6 +14,7 @@ from weary_cedar.core.plan.base import (
     Origin,
     PowerFactor,
     Seconds,
+    Survey,
     VoltAmps,
     Watts,
 )
@@ -133,4 +135,19 @@ class Load(Noun):
     restart_factor: Annotated[float, Field(ge=1, le=4)] = 1.5
     drops_on_dip: bool = Field(default=False, description="a contactor or saw that stays off after a dip")
     tolerance_s: Seconds = Field(default=900.0, description="how long it may be without power")
+    needs_bonded: bool = Field(default=False, description="flame sensing that wants neutral at ground")
+    needs_sine: bool = False
+    largest_gap_ms: Annotated[float, Field(ge=0, le=60_000)] | None = Field(
+        default=None, description="longest change-over that it rides through; any if absent"
+    )
+    role: Literal["life_support", "sleep_apnoea", "light", "heat", "food", "pump", "hot", "tool"] | None = (
+        None
+    )
+    plate_volts: Annotated[float, Field(gt=0, le=1_000)] | None = None
+    locked_rotor_a: Amps | None = None
+    continuous: bool | None = Field(
+        default=None, description="draws for 3 h or more at a time; judged by its behaviour if absent"
+    )
+    place_id: Id | None = None
+    survey: Survey = Field(default_factory=dict)
     origin: Origin = "estimate"

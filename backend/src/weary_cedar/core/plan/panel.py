@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Id, Name, Noun
+from weary_cedar.core.plan.base import Amps, Id, Name, Noun, Survey
 
 Leg = Literal["A", "B"]
 
@@ -17,6 +17,8 @@ class Panel(Noun):
     bus_a: Amps = 200.0
     spaces: Annotated[int, Field(ge=2, le=84)] = 24
     first_leg: Leg = "A"
+    neutral_bus_a: Amps | None = Field(default=None, description="that of the bus if absent")
+    survey: Survey = Field(default_factory=dict)
     fed_from: Id | None = Field(default=None, description="circuit of another panel; the service if absent")
 
     @property

@@ -6,7 +6,7 @@ from zoneinfo import ZoneInfo, available_timezones
 
 from pydantic import AfterValidator, Field
 
-from weary_cedar.core.plan.base import Name, Noun, Remark
+from weary_cedar.core.plan.base import Celsius, Name, Noun, Remark, Survey
 
 System = Literal["split_phase_120_240", "single_phase_230"]
 
@@ -34,7 +34,12 @@ class Site(Noun):
     longitude: Annotated[float, Field(ge=-180, le=180)] = 0.0
     time_zone: Annotated[str, AfterValidator(_known_zone)] = "UTC"
     system: System = "split_phase_120_240"
+    earthing: Literal["tn_c_s", "tn_s", "tt", "unknown"] = Field(
+        default="unknown", description="of a 230 V house"
+    )
+    design_low_c: Celsius | None = Field(default=None, description="coldest that modules may see")
     code_note: Remark = ""
+    survey: Survey = Field(default_factory=dict)
     units: Units = Units()
 
     @property

@@ -4,7 +4,21 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Id, Name, Noun, Origin, Percent, WattHours, Watts
+from weary_cedar.core.plan.base import (
+    Amps,
+    Answer,
+    Celsius,
+    Id,
+    Name,
+    Noun,
+    Origin,
+    Percent,
+    Survey,
+    Volts,
+    WattHours,
+    Watts,
+)
+from weary_cedar.core.plan.receptacle import Neutral, Receptacle
 
 
 class Pack(Noun):
@@ -15,11 +29,49 @@ class Pack(Noun):
     count: Annotated[int, Field(ge=1, le=50)] = 1
 
 
-class Receptacle(Noun):
-    """A group of outlets of a station behind one breaker."""
+class AcInput(Noun):
+    """Where a station takes AC: for charging, and for passing through."""
 
-    kind: Name
-    rating_a: Amps
+    volts: Literal[120, 230, 240] = 120
+    most_w: Annotated[float, Field(gt=0, le=50_000)]
+    cap_a: Amps = Field(default=15.0, description="of inlet and pass-through")
+    passes_through: bool = True
+    over_cap: Literal["input_trips", "assist"] = "input_trips"
+
+
+class DcInput(Noun):
+    """Where a station takes direct current."""
+
+    kind: Literal["solar", "socket_12v"] = "solar"
+    low_v: Annotated[float, Field(ge=0, le=2_000)] = 12.0
+    high_v: Volts
+    most_a: Amps
+    short_circuit_a: Amps | None = None
+    most_w: Annotated[float, Field(gt=0, le=50_000)]
+
+
+class Bank(Noun):
+    """Batteries, cables and fuse of a station that was built up from parts."""
+
+    nominal_v: Volts
+    lowest_v: Volts
+    cable_a: Amps | None = None
+    fuse_a: Amps | None = None
+    fuse_for_dc: Answer = "unknown"
+    fuse_interrupts_a: Annotated[float, Field(gt=0, le=1_000_000)] | None = None
+    fault_a: Annotated[float, Field(gt=0, le=1_000_000)] | None = None
+    bms_a: Amps | None = Field(default=None, description="least discharge limit of any battery of a string")
+    parallel: Annotated[int, Field(ge=1, le=50)] = 1
+    fuse_per_battery: Answer = "unknown"
+    in_series: Annotated[int, Field(ge=1, le=50)] = 1
+    most_in_series: Annotated[int, Field(ge=1, le=50)] | None = None
+    alike: Answer = "unknown"
+    joined_apart_v: Annotated[float, Field(ge=0, le=100)] | None = Field(
+        default=None, description="difference of the batteries' voltages when they are joined"
+    )
+    precharge: Answer = "unknown"
+    closed_room: Answer = "unknown"
+    low_temperature_lockout: Answer = "unknown"
 
 
 class CurvePoint(Noun):
@@ -72,6 +124,30 @@ class Station(Noun):
     idle_cutout: IdleCutout | None = Field(
         default=None, description="absent when the station never turns off by itself or it is disabled"
     )
+    chemistry: Literal["lfp", "nmc", "lead_flooded", "lead_sealed"] = "lfp"
+    self_heated: bool = False
+    coldest_charge_c: Celsius = 0.0
+    waveform: Literal["sine", "modified", "unknown"] = "sine"
+    hertz: Literal[50, 60] | None = Field(default=None, description="that of the site if absent")
+    neutral: Neutral = "unknown"
+    isolated: Answer = Field(default="yes", description="output isolated from the battery, so groundable")
+    transfer_gap_ms: Annotated[float, Field(ge=0, le=10_000)] = 20.0
+    ac_inputs: dict[Id, AcInput] = Field(default_factory=dict)
+    dc_inputs: dict[Id, DcInput] = Field(default_factory=dict)
+    output_while_charging: bool = Field(
+        default=True, description="keeps its output on while the wall charges it"
+    )
+    auto_restart: Answer = Field(default="unknown", description="output comes back by itself after empty")
+    refuses: tuple[Literal["inverter", "conventional", "standby"], ...] = Field(
+        default=(), description="classes of generator that its charger is known to refuse"
+    )
+    bank: Bank | None = Field(default=None, description="of a station built up from parts")
+    place_id: Id | None = None
+    price: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
+    weight_kg: Annotated[float, Field(ge=0, le=5_000)] | None = None
+    cycle_life: Annotated[int, Field(ge=1, le=50_000)] | None = None
+    noise_db: Annotated[float, Field(ge=0, le=120)] | None = None
+    survey: Survey = Field(default_factory=dict)
     idle_origin: Origin = "library"
     efficiency_origin: Origin = "library"
     capacity_origin: Origin = "plate"

@@ -1,0 +1,165 @@
+"""Batteries, cables and fuses of built-up stations, and 12 V sources."""
+
+from collections.abc import Iterator
+
+from weary_cedar.core.checks.facts import Facts
+from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
+from weary_cedar.core.checks.registry import check
+from weary_cedar.core.electrical.dc_side import cable_and_fuse_a, dc_amps, may_differ_v
+from weary_cedar.core.plan import Bank, Station
+
+#: Lead-acid rests well above this charge, %. Common practice.
+RESTED_PERCENT = 90.0
+#: An inverter of this rating or more is pre-charged, VA. Common practice.
+LARGE_INVERTER_VA = 2000.0
+
+
+def _banks(facts: Facts) -> Iterator[tuple[str, Station, Bank]]:
+    for key, station in facts.plan.stations.items():
+        if station.bank is not None:
+            yield key, station, station.bank
+
+
+def _amps(station: Station, bank: Bank) -> float:
+    return dc_amps(station.rated_va, station.inverter_efficiency, station.idle_w, bank.lowest_v)
+
+
+@check("dc-cable")
+def cable(facts: Facts) -> Iterator[Said]:
+    """Cable against 1.25 times the current at full load and lowest voltage."""
+    for key, station, bank in _banks(facts):
+        needed = cable_and_fuse_a(_amps(station, bank))
+        element = facts.element("stations", key)
+        if bank.cable_a is None:
+            yield Unknown(element, "what the battery cable may carry")
+        elif needed > bank.cable_a:
+            yield Hit(element, (Figure(name="needed", value=needed, limit=bank.cable_a, unit="A"),))
+
+
+@check("dc-fuse")
+def fuse(facts: Facts) -> Iterator[Said]:
+    """Fuse there, not above its cable, for DC, interrupting the fault, one per parallel battery."""
+    for key, station, bank in _banks(facts):
+        element = facts.element("stations", key)
+        if bank.fuse_a is None:
+            yield Hit(element, detail="no fuse is named")
+            continue
+        if bank.cable_a is not None and bank.fuse_a > bank.cable_a:
+            figure = Figure(name="fuse above its cable", value=bank.fuse_a, limit=bank.cable_a, unit="A")
+            yield Hit(element, (figure,))
+        if bank.fuse_a < _amps(station, bank):
+            figure = Figure(
+                name="full load through the fuse", value=_amps(station, bank), limit=bank.fuse_a, unit="A"
+            )
+            yield Hit(element, (figure,), level="caution")
+        if bank.fuse_for_dc == "no":
+            yield Hit(element, detail="the fuse is not made for direct current")
+        if bank.parallel > 1 and bank.fuse_per_battery == "no":
+            yield Hit(element, detail="no fuse at each parallel battery")
+        if None not in (bank.fuse_interrupts_a, bank.fault_a) and (bank.fault_a or 0) > (
+            bank.fuse_interrupts_a or 0
+        ):
+            figure = Figure(
+                name="fault current", value=bank.fault_a or 0, limit=bank.fuse_interrupts_a, unit="A"
+            )
+            yield Hit(element, (figure,))
+        missing = _fuse_missing(bank)
+        if missing:
+            yield Unknown(element, missing)
+
+
+def _fuse_missing(bank: Bank) -> str:
+    parts = []
+    if bank.fuse_for_dc == "unknown":
+        parts.append("whether the fuse is made for direct current")
+    if bank.fuse_interrupts_a is None or bank.fault_a is None:
+        parts.append("what the fuse interrupts and the battery's fault current")
+    if bank.parallel > 1 and bank.fuse_per_battery == "unknown":
+        parts.append("whether each parallel battery has a fuse")
+    return "; ".join(parts)
+
+
+@check("dc-bms")
+def battery_limit(facts: Facts) -> Iterator[Said]:
+    """Current at the lowest voltage, with idle, against the weakest battery of the strings."""
+    for key, station, bank in _banks(facts):
+        element = facts.element("stations", key)
+        amps = _amps(station, bank)
+        if bank.bms_a is None:
+            yield Unknown(element, "the discharge limit of the weakest battery")
+        elif amps > bank.bms_a * bank.parallel:
+            yield Hit(
+                element, (Figure(name="full load", value=amps, limit=bank.bms_a * bank.parallel, unit="A"),)
+            )
+        if bank.alike == "no":
+            yield Hit(element, detail="batteries of mixed kinds")
+        if bank.most_in_series is not None and bank.in_series > bank.most_in_series:
+            figure = Figure(name="in series", value=bank.in_series, limit=bank.most_in_series)
+            yield Hit(element, (figure,))
+
+
+@check("dc-parallel-delta")
+def joined(facts: Facts) -> Iterator[Said]:
+    """Difference of voltages when batteries are joined in parallel."""
+    for key, _, bank in _banks(facts):
+        if bank.parallel < 2:
+            continue
+        element = facts.element("stations", key)
+        limit = may_differ_v(bank.nominal_v)
+        if bank.joined_apart_v is None:
+            yield Unknown(element, "how far apart the batteries' voltages are when they are joined")
+        elif bank.joined_apart_v > limit:
+            yield Hit(element, (Figure(name="apart by", value=bank.joined_apart_v, limit=limit, unit="V"),))
+
+
+@check("batt-vent")
+def ventilation(facts: Facts) -> Iterator[Said]:
+    """Flooded lead-acid in a closed room."""
+    for key, station, bank in _banks(facts):
+        if station.chemistry == "lead_flooded" and bank.closed_room != "no":
+            element = facts.element("stations", key)
+            if bank.closed_room == "yes":
+                yield Hit(element)
+            else:
+                yield Unknown(element, "whether the room of the batteries is closed")
+
+
+@check("dc-source-fuse")
+def source_fuse(facts: Facts) -> Iterator[Said]:
+    """Clips or a lead on a vehicle's battery without a fuse there."""
+    for key, vehicle in facts.plan.vehicles.items():
+        if vehicle.outlet != "battery_12v" or vehicle.fuse_at_battery == "yes":
+            continue
+        element = facts.element("vehicles", key)
+        if vehicle.fuse_at_battery == "no":
+            yield Hit(element)
+        else:
+            yield Unknown(element, "whether there is a fuse at the battery")
+
+
+@check("dc-precharge")
+def precharge(facts: Facts) -> Iterator[Said]:
+    """A large inverter on a battery without pre-charge."""
+    for key, station, bank in _banks(facts):
+        if station.rated_va < LARGE_INVERTER_VA or bank.precharge == "yes":
+            continue
+        element = facts.element("stations", key)
+        if bank.precharge == "no":
+            figure = Figure(name="inverter", value=station.rated_va, limit=LARGE_INVERTER_VA, unit="VA")
+            yield Hit(element, (figure,))
+        else:
+            yield Unknown(element, "whether the inverter is pre-charged before it is joined")
+
+
+@check("lead-acid-rest")
+def at_rest(facts: Facts) -> Iterator[Said]:
+    """Lead-acid that is partly discharged when the outage ends."""
+    feed = facts.plan.run_feed
+    for key, station in facts.plan.stations.items():
+        if not station.chemistry.startswith("lead") or feed is None or feed.source_id != key:
+            continue
+        if facts.run.ledger is not None:
+            percent = 100 * facts.run.ledger.stored_end_wh / facts.run.capacity_wh
+            if percent < RESTED_PERCENT:
+                figure = Figure(name="charge at the end", value=percent, limit=RESTED_PERCENT, unit="%")
+                yield Hit(facts.element("stations", key), (figure,))

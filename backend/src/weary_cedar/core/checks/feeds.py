@@ -1,0 +1,207 @@
+"""How sources reach the panel: what can kill or burn."""
+
+from collections.abc import Iterator
+from itertools import combinations
+
+from weary_cedar.core.checks.facts import Facts
+from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
+from weary_cedar.core.checks.registry import check
+from weary_cedar.core.panel_schedule import on_watts
+from weary_cedar.core.plan import Feed, Station
+
+#: A compressor waits this long before it goes on again, s. Common practice.
+COMPRESSOR_WAIT_S = 300.0
+BACKFED = ("interlock_inlet", "bridged", "half_leg")
+
+
+@check("feed-no-transfer")
+def no_transfer(facts: Facts) -> Iterator[Said]:
+    """A source on house wiring with nothing that keeps it off the line."""
+    for key, feed in facts.plan.feeds.items():
+        if feed.kind == "no_transfer":
+            yield Hit(facts.element("feeds", key))
+
+
+@check("feed-male-plug")
+def male_plug(facts: Facts) -> Iterator[Said]:
+    """A cord into a receptacle of the house."""
+    for key, feed in facts.plan.feeds.items():
+        if feed.kind == "receptacle_backfeed":
+            yield Hit(facts.element("feeds", key), detail="No changeover sheet is made for this.")
+
+
+def _pairs(facts: Facts) -> Iterator[tuple[str, Feed, Feed]]:
+    """Feeds of different sources that can reach the same conductors."""
+    for (_, first), (key, second) in combinations(facts.panel_feeds, 2):
+        shared = set(facts.reached(first)) & set(facts.reached(second))
+        legs = _legs(facts, first) & _legs(facts, second)
+        if first.source_id != second.source_id and (shared or first.panel_id == second.panel_id) and legs:
+            yield key, first, second
+
+
+def _legs(facts: Facts, feed: Feed) -> set[str]:
+    """Legs of the house that a feed reaches."""
+    if feed.kind != "half_leg" or not feed.breaker_spaces:
+        return {"A", "B"}
+    panel = facts.plan.panels[feed.panel_id]
+    return {"A" if ((feed.breaker_spaces[0] - 1) // 2 % 2 == 0) == (panel.first_leg == "A") else "B"}
+
+
+@check("feed-two-sources")
+def two_sources(facts: Facts) -> Iterator[Said]:
+    """Two sources on one conductor, where nothing more specific applies."""
+    for key, first, second in _pairs(facts):
+        kinds = {first.kind, second.kind}
+        specific = kinds <= set(BACKFED) or "automatic" in kinds
+        if not specific and second.survey.get("exclusive") != "yes":
+            detail = f"{facts.source_name(first)} and {facts.source_name(second)}"
+            yield Hit(facts.element("feeds", key), detail=detail)
+
+
+@check("two-inlet-interlock")
+def two_inlets(facts: Facts) -> Iterator[Said]:
+    """Two back-fed breakers that both can be on."""
+    for key, first, second in _pairs(facts):
+        if {first.kind, second.kind} <= set(BACKFED) and second.survey.get("exclusive") != "yes":
+            detail = f"{facts.source_name(first)} and {facts.source_name(second)}"
+            yield Hit(facts.element("feeds", key), detail=detail)
+
+
+@check("auto-start-source")
+def auto_start(facts: Facts) -> Iterator[Said]:
+    """An automatic set that may meet another source."""
+    for key, first, second in _pairs(facts):
+        for feed in (first, second):
+            if feed.kind == "automatic":
+                generator = facts.plan.generators.get(feed.source_id)
+                if generator is None or generator.locked_out != "yes":
+                    yield Hit(facts.element("feeds", key), detail=facts.source_name(feed))
+
+
+@check("feed-upstream")
+def upstream(facts: Facts) -> Iterator[Said]:
+    """An inlet on a sub-panel whose interlock does not isolate the utility."""
+    for key, feed in facts.panel_feeds:
+        panel = facts.plan.panels[feed.panel_id]
+        if panel.fed_from is None or feed.kind not in BACKFED:
+            continue
+        answer = panel.survey.get("own-main-interlocked", "unknown")
+        if answer == "no":
+            yield Hit(facts.element("feeds", key))
+        elif answer == "unknown":
+            missing = "whether the interlock is on the sub-panel's own main"
+            yield Unknown(facts.element("feeds", key), missing)
+
+
+@check("auto-capacity")
+def auto_capacity(facts: Facts) -> Iterator[Said]:
+    """Automatic transfer of more than the source carries, without load management."""
+    for key, feed in facts.plan.feeds.items():
+        if feed.kind not in ("automatic", "hybrid") or feed.survey.get("load-management") == "yes":
+            continue
+        source = facts.source(feed)
+        rating = source.rated_va if isinstance(source, Station) else source.rated_w
+        load_w = sum(on_watts(load) for load in facts.loads_on(facts.reached(feed)).values())
+        if load_w > rating:
+            figure = Figure(name="all that comes on", value=load_w, limit=rating, unit="W")
+            yield Hit(facts.element("feeds", key), (figure,))
+
+
+@check("xfer-afci")
+def around_protection(facts: Facts) -> Iterator[Said]:
+    """A circuit that a switch takes from behind its fault-protecting breaker."""
+    for feed in facts.plan.feeds.values():
+        if feed.kind not in ("transfer_switch", "appliance_switch"):
+            continue
+        for key in feed.circuit_ids:
+            if facts.plan.circuits[key].protection not in ("none", "rcd"):
+                yield Hit(facts.element("circuits", key))
+
+
+@check("multiwire-split")
+def split_pair(facts: Facts) -> Iterator[Said]:
+    """Half of a shared neutral on a switch."""
+    for feed in facts.plan.feeds.values():
+        if feed.kind not in ("transfer_switch", "appliance_switch"):
+            continue
+        for key in feed.circuit_ids:
+            partner = facts.plan.circuits[key].multiwire_partner
+            if partner is not None and partner not in feed.circuit_ids:
+                yield Hit(facts.element("circuits", key), detail=facts.plan.circuits[partner].label)
+
+
+@check("multiwire-same-leg")
+def same_leg(facts: Facts) -> Iterator[Said]:
+    """Both halves of a shared neutral on one leg."""
+    if not facts.plan.site.split_phase:
+        return
+    for key, circuit in facts.plan.circuits.items():
+        partner = circuit.multiwire_partner
+        if partner is None or partner < key:
+            continue
+        legs = facts.plan.circuit_legs(key), facts.plan.circuit_legs(partner)
+        if legs[0] == legs[1]:
+            amps = circuit.breaker_a + facts.plan.circuits[partner].breaker_a
+            figure = Figure(name="neutral at both ratings", value=amps, limit=circuit.breaker_a, unit="A")
+            yield Hit(facts.element("circuits", key), (figure,))
+
+
+@check("loop-self-charge")
+def self_charge(facts: Facts) -> Iterator[Said]:
+    """A charger on a circuit that its own station feeds, directly or through others."""
+    for key, recharge in facts.plan.recharges.items():
+        if recharge.when == "grid":
+            continue
+        seen: set[str] = set()
+        fed_by = _feeders(facts, recharge.kind, recharge.from_id)
+        while fed_by:
+            station_id = fed_by.pop()
+            if station_id == recharge.station_id:
+                fix = {"recharges": {key: {"when": "grid"}}}
+                yield Hit(facts.element("recharges", key), fix=fix)
+                break
+            if station_id not in seen:
+                seen.add(station_id)
+                for other in facts.plan.recharges.values():
+                    if other.station_id == station_id and other.when != "grid":
+                        fed_by |= _feeders(facts, other.kind, other.from_id)
+
+
+def _feeders(facts: Facts, kind: str, from_id: str) -> set[str]:
+    """Stations that feed what a charger hangs on."""
+    if kind == "station":
+        return {from_id}
+    if kind != "circuit":
+        return set()
+    found: set[str] = set()
+    for feed in facts.plan.feeds.values():
+        if from_id in facts.on(feed):
+            link = facts.plan.links.get(feed.source_id)
+            found |= {link.leg_a, link.leg_b} if link else {feed.source_id}
+    return found
+
+
+@check("compressor-wait")
+def compressor_wait(facts: Facts) -> Iterator[Said]:
+    """A compressor that goes on again before five minutes are over."""
+    wait_s = facts.plan.outage.changeover_after_s
+    if facts.run.ledger is None or not 0 < wait_s < COMPRESSOR_WAIT_S:
+        return
+    for key, load in facts.loads_on(
+        {k: facts.plan.circuits[k] for k in facts.plan.carried_circuits()}
+    ).items():
+        if load.compressor:
+            figure = Figure(name="back on after", value=wait_s, limit=COMPRESSOR_WAIT_S, unit="s")
+            fix = {"outage": {"changeover_after_s": COMPRESSOR_WAIT_S}}
+            yield Hit(facts.element("loads", key), (figure,), fix=fix)
+
+
+@check("left-on-heat")
+def left_on(facts: Facts) -> Iterator[Said]:
+    """Cookers, irons and heaters on circuits that come back on while nobody is there."""
+    away = facts.plan.outage.occupancy.away or facts.plan.outage.changeover_after_s == 0
+    for key, load in facts.plan.loads.items():
+        circuit = facts.plan.circuits[load.circuit_id]
+        if away and load.role == "hot" and circuit.mark != "off":
+            fix = {"circuits": {load.circuit_id: {"mark": "off"}}}
+            yield Hit(facts.element("loads", key), fix=fix)

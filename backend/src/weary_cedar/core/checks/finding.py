@@ -1,0 +1,76 @@
+"""What a check says."""
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict
+
+Level = Literal["stop", "caution", "note", "cannot_judge"]
+LEVELS: tuple[Level, ...] = ("stop", "caution", "cannot_judge", "note")
+
+
+class Part(BaseModel):
+    """A frozen part of a finding."""
+
+    model_config = ConfigDict(frozen=True)
+
+
+class Figure(Part):
+    """What was found against what is allowed."""
+
+    name: str
+    value: float
+    limit: float | None = None
+    unit: str = ""
+
+
+class Element(Part):
+    """The part of the plan that a finding is about."""
+
+    room: str
+    id: str
+    name: str
+
+
+class Finding(Part):
+    """One finding: element, figures, reason, remedy and source."""
+
+    key: str
+    check_id: str
+    level: Level
+    title: str
+    element: Element
+    figures: tuple[Figure, ...] = ()
+    detail: str = ""
+    why: str
+    remedy: str
+    source: str
+    answerable: bool
+    answered: str | None = None
+    missing: str = ""
+    question: str | None = None
+    fix: dict[str, Any] | None = None
+
+
+@dataclass(frozen=True)
+class Hit:
+    """A check triggers. The level is the catalogue's unless given; `fix` is a merge patch that remedies."""
+
+    element: Element
+    figures: tuple[Figure, ...] = ()
+    level: Level | None = None
+    detail: str = ""
+    fix: dict[str, Any] | None = None
+    question: str | None = None
+
+
+@dataclass(frozen=True)
+class Unknown:
+    """A check cannot judge: what is missing, in words."""
+
+    element: Element
+    missing: str
+    question: str | None = None
+
+
+Said = Hit | Unknown

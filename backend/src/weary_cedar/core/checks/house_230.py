@@ -1,0 +1,102 @@
+"""230 V single-phase houses: earth, neutral, residual-current devices."""
+
+from collections.abc import Iterator
+
+from weary_cedar.core.checks.facts import Facts
+from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
+from weary_cedar.core.checks.registry import check
+from weary_cedar.core.plan import PANEL_KINDS, Feed
+
+#: Lasting current that a 13 A plug takes well, A. Common practice.
+PLUG_LASTING_A = 10.0
+
+
+def _island_feeds(facts: Facts) -> Iterator[tuple[str, Feed]]:
+    if facts.plan.site.split_phase:
+        return
+    yield from ((key, feed) for key, feed in facts.plan.feeds.items() if feed.kind in PANEL_KINDS)
+
+
+@check("uk-earth-island")
+def own_earth(facts: Facts) -> Iterator[Said]:
+    """An island without an electrode of its own."""
+    for key, feed in _island_feeds(facts):
+        answer = feed.survey.get("own-electrode", "unknown")
+        if answer == "no":
+            yield Hit(facts.element("feeds", key))
+        elif answer == "unknown":
+            missing = "whether the island has an earth electrode of its own"
+            yield Unknown(facts.element("feeds", key), missing)
+
+
+@check("uk-neutral-switch")
+def two_pole(facts: Facts) -> Iterator[Said]:
+    """A changeover that leaves the neutral joined to the supplier's."""
+    for key, feed in _island_feeds(facts):
+        element = facts.element("feeds", key)
+        if feed.neutral_switched == "unknown":
+            yield Unknown(element, "whether the changeover switches line and neutral")
+        elif feed.neutral_switched == "no":
+            if facts.plan.site.earthing == "unknown":
+                yield Hit(element, detail="the earthing of the house is not known; TN-C-S is assumed")
+            elif facts.plan.site.earthing in ("tn_c_s", "tt"):
+                yield Hit(element)
+            else:
+                yield Hit(element, level="caution")
+
+
+@check("uk-float-feed")
+def float_feed(facts: Facts) -> Iterator[Said]:
+    """A floating station on house wiring without an island bond."""
+    for key, feed in _island_feeds(facts):
+        if facts.source(feed).neutral == "bonded":
+            continue
+        answer = feed.survey.get("island-bond", "unknown")
+        if answer == "no":
+            yield Hit(facts.element("feeds", key))
+        elif answer == "unknown":
+            yield Unknown(
+                facts.element("feeds", key), "whether an island neutral-earth bond closes at the changeover"
+            )
+
+
+@check("uk-cord-many")
+def many_by_cord(facts: Facts) -> Iterator[Said]:
+    """A floating station with more than one appliance by cord."""
+    if facts.plan.site.split_phase:
+        return
+    for key, feed in facts.plan.feeds.items():
+        if feed.kind == "cords" and facts.source(feed).neutral == "floating" and len(feed.circuit_ids) > 1:
+            figure = Figure(name="appliances", value=len(feed.circuit_ids), limit=1)
+            yield Hit(facts.element("feeds", key), (figure,))
+
+
+@check("uk-13a")
+def plug(facts: Facts) -> Iterator[Said]:
+    """Hours of more than 10 A through a 13 A plug."""
+    if facts.plan.site.split_phase:
+        return
+    for key, feed in facts.plan.feeds.items():
+        outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+        if outlet is None or outlet.kind != "BS 1363":
+            continue
+        loads = facts.loads_on(facts.on(feed)).values()
+        amps = sum(facts.amps(load) for load in loads if facts.continuous(load))
+        if amps > PLUG_LASTING_A:
+            yield Hit(
+                facts.element("feeds", key),
+                (Figure(name="lasting", value=amps, limit=PLUG_LASTING_A, unit="A"),),
+            )
+
+
+@check("uk-rcd-direction")
+def one_way(facts: Facts) -> Iterator[Said]:
+    """A back-fed residual-current breaker that works one way only."""
+    for key, feed in _island_feeds(facts):
+        answer = feed.survey.get("backfed-rcd-one-way", "no")
+        if answer == "yes":
+            yield Hit(facts.element("feeds", key))
+        elif answer == "unknown":
+            yield Unknown(
+                facts.element("feeds", key), "whether the back-fed residual-current breaker works both ways"
+            )

@@ -1,0 +1,195 @@
+"""Would it work for these people."""
+
+from collections.abc import Iterator
+
+from weary_cedar.core.checks.facts import Facts
+from weary_cedar.core.checks.finding import Figure, Hit, Said
+from weary_cedar.core.checks.registry import check
+from weary_cedar.core.decide.needs import HOG_H, HOG_W, need_list
+from weary_cedar.core.panel_schedule import on_watts
+from weary_cedar.core.plan import Cycling, Station
+from weary_cedar.core.supply.overload import OverloadCurve
+
+#: What should be left at the morning's sun, %. Common practice.
+RESERVE_PERCENT = 10.0
+DAY_S = 86_400.0
+
+
+@check("blind-spot")
+def blind_spot(facts: Facts) -> Iterator[Said]:
+    """Circuits that are wanted but that no feed carries."""
+    if not facts.plan.feeds:
+        return
+    reached: set[str] = set()
+    for feed in facts.plan.feeds.values():
+        reached |= set(facts.on(feed))
+    for key, circuit in facts.plan.circuits.items():
+        loads = facts.loads_on({key: circuit})
+        if circuit.mark != "off" and loads and key not in reached:
+            yield Hit(facts.element("circuits", key), detail=", ".join(load.name for load in loads.values()))
+
+
+def _served(facts: Facts) -> Iterator[tuple[str, str, Station]]:
+    """(load id, source name, station) of everything that a station feeds."""
+    for feed in facts.plan.feeds.values():
+        source = facts.source(feed)
+        if isinstance(source, Station):
+            for key in facts.loads_on(facts.on(feed)):
+                yield key, source.name, source
+
+
+@check("needs-sine")
+def sine(facts: Facts) -> Iterator[Said]:
+    """Loads that want a pure sine on a source that is not known to give one."""
+    for key, name, station in _served(facts):
+        if facts.plan.loads[key].needs_sine and station.waveform != "sine":
+            yield Hit(facts.element("loads", key), detail=f"{name}: {station.waveform} wave")
+
+
+@check("needs-no-gap")
+def no_gap(facts: Facts) -> Iterator[Said]:
+    """Loads that do not ride through the changeover."""
+    gap_ms = 1000 * facts.plan.outage.changeover_after_s
+    for key, _, station in _served(facts):
+        longest = facts.plan.loads[key].largest_gap_ms
+        gap = gap_ms if gap_ms > 0 else station.transfer_gap_ms
+        if longest is not None and gap > longest:
+            figure = Figure(name="gap", value=gap, limit=longest, unit="ms")
+            yield Hit(facts.element("loads", key), (figure,))
+
+
+@check("idle-cutout")
+def cutout(facts: Facts) -> Iterator[Said]:
+    """A station that turns itself off in the run, or with a cycling load alone between its cycles."""
+    happened = [event for event in facts.run.events if event.kind == "idle_cutout"]
+    for key, station in facts.plan.stations.items():
+        if station.idle_cutout is None:
+            continue
+        served = [k for k, _, other in _served(facts) if other is station]
+        steady = [k for k in served if not isinstance(facts.plan.loads[k].behaviour, Cycling)]
+        alone = bool(served) and not steady
+        if happened or alone:
+            limit = station.idle_cutout.threshold_w
+            figure = Figure(name="between cycles", value=0.0, limit=limit, unit="W")
+            fix = {"stations": {key: {"idle_cutout": None}}}
+            yield Hit(facts.element("stations", key), (figure,), fix=fix)
+
+
+@check("no-restart")
+def no_restart(facts: Facts) -> Iterator[Said]:
+    """Empty in the run, with sun on it, and not known to come back by itself."""
+    empties = [event for event in facts.run.events if event.kind == "empty"]
+    feed = facts.plan.run_feed
+    if not empties or feed is None or feed.source_id in facts.plan.links:
+        return
+    station = facts.plan.source_station(feed)
+    sunny = any(array.station_id == feed.source_id for array in facts.plan.arrays.values())
+    if sunny and station.auto_restart != "yes":
+        yield Hit(facts.element("stations", feed.source_id), detail=f"restart: {station.auto_restart}")
+
+
+@check("restart-hazard")
+def restart_hazard(facts: Facts) -> Iterator[Said]:
+    """Tools that start by themselves when power returns."""
+    for key, load in facts.plan.loads.items():
+        if (
+            load.role == "tool"
+            and facts.plan.circuits[load.circuit_id].mark != "off"
+            and not load.drops_on_dip
+        ):
+            yield Hit(facts.element("loads", key))
+
+
+@check("unattended")
+def unattended(facts: Facts) -> Iterator[Said]:
+    """Nobody at home for hours, and the output drops in the run."""
+    away = facts.plan.outage.occupancy.away
+    drops = [e for e in facts.run.events if e.kind in ("trip", "empty", "idle_cutout")]
+    feed = facts.plan.run_feed
+    if away and drops and feed is not None:
+        key = next(k for k, item in facts.plan.feeds.items() if item is feed)
+        yield Hit(facts.element("feeds", key), detail=drops[0].what)
+
+
+@check("no-light")
+def no_light(facts: Facts) -> Iterator[Said]:
+    """No stair or hall light among what stays on."""
+    if not facts.plan.feeds or not facts.plan.loads:
+        return
+    kept = [load for load in facts.kept().values() if load.role == "light"]
+    if not kept:
+        yield Hit(facts.element("site", "site"))
+
+
+@check("all-at-once")
+def all_at_once(facts: Facts) -> Iterator[Said]:
+    """All starts at one instant, when everything is restored together."""
+    limits, feed = facts.limits, facts.plan.run_feed
+    if facts.plan.outage.restore != "all_at_once" or limits is None or feed is None:
+        return
+    carried = facts.plan.carried_circuits()
+    loads = facts.loads_on({key: facts.plan.circuits[key] for key in carried})
+    curve = OverloadCurve(facts.plan.source_station(feed).overload_curve)
+    limit = curve.carried_multiple(1.0) * limits.leg_va
+    legs = ("A", "B") if facts.plan.site.split_phase else ("L",)
+    for leg in legs:
+        va = 0.0
+        for load in loads.values():
+            own = facts.legs_of(load)
+            if leg in own:
+                va += (load.start.va if load.start else on_watts(load)) / len(own)
+        if va > limit:
+            key = next(k for k, item in facts.plan.feeds.items() if item is feed)
+            figure = Figure(name=f"all at once on leg {leg}", value=va, limit=limit, unit="VA")
+            fix = {"outage": {"restore": "one_at_a_time"}}
+            yield Hit(facts.element("feeds", key), (figure,), fix=fix)
+
+
+@check("hog")
+def hog(facts: Facts) -> Iterator[Said]:
+    """Resistive loads of a kilowatt or more that alone empty a station in under two hours."""
+    for need in need_list(facts.plan).needs:
+        load = facts.plan.loads[need.load_id]
+        if need.hog and need.mark != "off" and load.power_factor >= 0.97:
+            figure = Figure(name="running", value=need.running_w, limit=HOG_W, unit="W")
+            detail = f"alone it empties what is stored in under {HOG_H:g} h"
+            yield Hit(facts.element("loads", need.load_id), (figure,), detail=detail)
+
+
+@check("night-short")
+def night_short(facts: Facts) -> Iterator[Said]:
+    """Charge when people get up against the reserve, night by night until the station is empty."""
+    series, outage = facts.run.series, facts.plan.outage
+    hours = outage.occupancy
+    feed = facts.plan.run_feed
+    if not series.t_s or feed is None or hours.wakes == hours.sleeps:
+        return
+    start = outage.start_local
+    first = start.hour * 3600 + start.minute * 60
+    night_s = (
+        ((hours.wakes.hour - hours.sleeps.hour) * 60 + hours.wakes.minute - hours.sleeps.minute) * 60 % DAY_S
+    )
+    bed_s = (hours.sleeps.hour * 3600 + hours.sleeps.minute * 60 - first) % DAY_S
+    while bed_s + night_s < outage.length_s:
+        bedtime, morning = (_percent(facts, t) for t in (bed_s, bed_s + night_s))
+        if bedtime > RESERVE_PERCENT > morning:
+            figures = (
+                Figure(name="at bedtime", value=bedtime, unit="%"),
+                Figure(name="in the morning", value=morning, limit=RESERVE_PERCENT, unit="%"),
+            )
+            key = next(k for k, item in facts.plan.feeds.items() if item is feed)
+            yield Hit(facts.element("feeds", key), figures)
+            return
+        bed_s += DAY_S
+
+
+def _percent(facts: Facts, t: float) -> float:
+    from bisect import bisect_right
+
+    series = facts.run.series
+    index = max(0, bisect_right(series.t_s, t) - 1)
+    here, percent = series.t_s[index], series.charge_percent[index]
+    if index + 1 >= len(series.t_s) or series.t_s[index + 1] <= here:
+        return percent
+    share = (t - here) / (series.t_s[index + 1] - here)
+    return percent + share * (series.charge_percent[index + 1] - percent)

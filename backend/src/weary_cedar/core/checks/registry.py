@@ -1,0 +1,93 @@
+"""The registry: which function answers for which row of the catalogue."""
+
+from collections.abc import Callable, Iterator
+from functools import cache
+
+from weary_cedar.core.checks.facts import Facts
+from weary_cedar.core.checks.finding import LEVELS, Finding, Hit, Level, Said, Unknown
+from weary_cedar.core.outage import RunResult
+from weary_cedar.core.plan import Plan
+from weary_cedar.core.tables import Row, table
+
+Check = Callable[[Facts], Iterator[Said]]
+CHECKS: dict[str, Check] = {}
+
+
+def check(check_id: str) -> Callable[[Check], Check]:
+    """Register a function for a row of the catalogue."""
+
+    def registered(function: Check) -> Check:
+        assert check_id not in CHECKS, check_id
+        CHECKS[check_id] = function
+        return function
+
+    return registered
+
+
+@cache
+def catalogue() -> dict[str, Row]:
+    """Rows of the catalogue by id."""
+    return {row["check_id"]: row for row in table("checks")}
+
+
+def told_source(row: Row) -> str:
+    """Where a check is from, in words: "NFPA 70 (2023) 702.5, from memory"."""
+    edition = f" ({row['edition']})" if row["edition"] else ""
+    clause = f" {row['clause']}" if row["clause"] else ""
+    memory = ", from memory" if row["from_memory"] == "yes" else ""
+    sure = ", look it up first" if row["sure"] == "L" else ""
+    return f"{row['source']}{edition}{clause}{memory}{sure}"
+
+
+def findings_of(plan: Plan, run: RunResult | None = None) -> list[Finding]:
+    """Look at a plan with every check.
+
+    Args:
+        plan: the plan.
+        run: its run, if there is one already.
+
+    Returns:
+        Findings: stops first, then cautions, what cannot be judged, notes; each group in the order
+        of the catalogue.
+
+    Source: the catalogue names one for each check.
+    """
+    from weary_cedar.core.checks import families
+
+    families.load()
+    facts = Facts(plan, run)
+    order = {check_id: rank for rank, check_id in enumerate(catalogue())}
+    found = [
+        _finding(check_id, said, plan) for check_id, function in CHECKS.items() for said in function(facts)
+    ]
+    return sorted(found, key=lambda f: (LEVELS.index(f.level), order[f.check_id], f.element.name, f.key))
+
+
+def _finding(check_id: str, said: Said, plan: Plan) -> Finding:
+    row = catalogue()[check_id]
+    key = f"{check_id}@{said.element.room}/{said.element.id}"
+    answer = plan.check_answers.get(key)
+    answerable = row["answerable"] == "yes"
+    level: Level = row["level"]  # type: ignore[assignment]
+    if isinstance(said, Unknown):
+        level = "cannot_judge"
+    elif said.level is not None:
+        level = said.level
+    hit = said if isinstance(said, Hit) else None
+    return Finding(
+        key=key,
+        check_id=check_id,
+        level=level,
+        title=row["title"],
+        element=said.element,
+        figures=hit.figures if hit else (),
+        detail=hit.detail if hit else "",
+        why=row["why"],
+        remedy=row["remedy"],
+        source=told_source(row),
+        answerable=(answerable and level != "stop") or (check_id in ("wire-breaker",) and answerable),
+        answered=f"{answer.reason} ({answer.by})" if answer and answerable else None,
+        missing=said.missing if isinstance(said, Unknown) else "",
+        question=said.question,
+        fix=hit.fix if hit else None,
+    )

@@ -1,0 +1,136 @@
+"""Solar modules on a station's inputs."""
+
+from collections.abc import Iterator
+
+from weary_cedar.core.checks.facts import Facts
+from weary_cedar.core.checks.finding import Figure, Hit, Level, Said, Unknown
+from weary_cedar.core.checks.registry import check
+from weary_cedar.core.electrical.conductor import ohms_per_m
+from weary_cedar.core.electrical.pv_string import (
+    GROUND_SHARE,
+    coldest_string_v,
+    hottest_string_v,
+    short_circuit_a,
+)
+from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
+from weary_cedar.core.plan import DcInput, SolarArray
+
+#: Hottest air where the place does not say, °C.
+HOT_AIR_C = 35.0
+#: Drop of a panel lead that is worth a word. Common practice.
+LEAD_DROP = 0.03
+
+
+def _wired(facts: Facts) -> Iterator[tuple[str, SolarArray, DcInput]]:
+    for key, array in facts.plan.arrays.items():
+        station = facts.plan.stations.get(array.station_id or "")
+        if array.kind != "grid_tied" and station and array.input_id in station.dc_inputs:
+            yield key, array, station.dc_inputs[array.input_id]
+
+
+@check("pv-voltage")
+def voltage(facts: Facts) -> Iterator[Said]:
+    """Open-circuit voltage on the coldest morning against the input's maximum."""
+    cold_c = facts.plan.site.design_low_c
+    for key, array, entry in _wired(facts):
+        element = facts.element("arrays", key)
+        if cold_c is None:
+            yield Unknown(element, "the coldest temperature that the modules may see (site)")
+            continue
+        plain = coldest_string_v(array.module, array.series, cold_c)
+        spread = coldest_string_v(array.module, array.series, cold_c, with_tolerance=True)
+        if spread > entry.high_v:
+            figures = (
+                Figure(
+                    name=f"{array.series} in series at {cold_c:g} °C",
+                    value=plain,
+                    limit=entry.high_v,
+                    unit="V",
+                ),
+                Figure(
+                    name="with the plate's tolerance (practice)", value=spread, limit=entry.high_v, unit="V"
+                ),
+            )
+            most = max(
+                (n for n in range(1, array.series) if _cold(array, n, cold_c) <= entry.high_v), default=0
+            )
+            fix = {"arrays": {key: {"series": most}}} if most else None
+            yield Hit(element, figures, fix=fix)
+
+
+def _cold(array: SolarArray, series: int, cold_c: float) -> float:
+    return coldest_string_v(array.module, series, cold_c, with_tolerance=True)
+
+
+@check("pv-window")
+def window(facts: Facts) -> Iterator[Said]:
+    """Working voltage on the hottest noon against the input's minimum."""
+    for key, array, entry in _wired(facts):
+        volts = hottest_string_v(array.module, array.series, HOT_AIR_C)
+        if volts < entry.low_v:
+            figure = Figure(name=f"working at {HOT_AIR_C:g} °C", value=volts, limit=entry.low_v, unit="V")
+            yield Hit(facts.element("arrays", key), (figure,))
+
+
+@check("pv-clip")
+def clip(facts: Facts) -> Iterator[Said]:
+    """More power or current than the input takes."""
+    for key, array, entry in _wired(facts):
+        watts = array.series * array.parallel * array.module.watts * GROUND_SHARE
+        amps = array.parallel * array.module.imp_a * GROUND_SHARE
+        if watts > entry.most_w or amps > entry.most_a:
+            figures = (
+                Figure(name="in good sun", value=watts, limit=entry.most_w, unit="W"),
+                Figure(name="in good sun", value=amps, limit=entry.most_a, unit="A"),
+            )
+            yield Hit(facts.element("arrays", key), figures)
+
+
+@check("pv-isc")
+def short_circuit(facts: Facts) -> Iterator[Said]:
+    """Short-circuit current against a stated maximum, or against the input's current."""
+    for key, array, entry in _wired(facts):
+        amps = short_circuit_a(array.module, array.parallel)
+        stated = entry.short_circuit_a
+        limit = entry.most_a if stated is None else stated
+        if amps > limit:
+            figure = Figure(name="1.25 × short circuit", value=amps, limit=limit, unit="A")
+            level: Level = "caution" if stated is None else "stop"
+            yield Hit(facts.element("arrays", key), (figure,), level=level)
+
+
+@check("pv-parallel-fuse")
+def string_fuses(facts: Facts) -> Iterator[Said]:
+    """Three strings or more without fuses."""
+    for key, array, _ in _wired(facts):
+        if array.parallel < 3 or array.string_fuses == "yes":
+            continue
+        element = facts.element("arrays", key)
+        fuse = array.module.series_fuse_a
+        amps = short_circuit_a(array.module, array.parallel - 1)
+        if fuse is None:
+            yield Unknown(element, "the series fuse rating on the module's plate")
+        elif amps > fuse and array.string_fuses == "no":
+            yield Hit(element, (Figure(name="fault current", value=amps, limit=fuse, unit="A"),))
+        elif amps > fuse:
+            yield Unknown(element, "whether each string has a fuse")
+
+
+@check("pv-roof-divert")
+def roof(facts: Facts) -> Iterator[Said]:
+    """A roof string on a portable input."""
+    for key, array, _ in _wired(facts):
+        if array.kind == "roof":
+            yield Hit(facts.element("arrays", key))
+
+
+@check("pv-lead")
+def lead(facts: Facts) -> Iterator[Said]:
+    """Drop in the panel lead over three per cent."""
+    for key, array, _ in _wired(facts):
+        ohms = ohms_per_m(array.lead_awg) * array.lead_m
+        drop = two_wire_drop_v(array.parallel * array.module.imp_a, ohms, ohms)
+        share = drop / (array.series * array.module.vmp_v)
+        if share > LEAD_DROP:
+            figure = Figure(name="drop in the lead", value=100 * share, limit=100 * LEAD_DROP, unit="%")
+            yield Hit(facts.element("arrays", key), (figure,))

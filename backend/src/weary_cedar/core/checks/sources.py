@@ -1,0 +1,318 @@
+"""Sources, their outlets, adapters and cords: life and fire."""
+
+from collections.abc import Iterator
+
+from weary_cedar.core.checks.facts import Facts
+from weary_cedar.core.checks.finding import Element, Figure, Hit, Level, Said, Unknown
+from weary_cedar.core.checks.registry import check
+from weary_cedar.core.electrical.ampacity import receptacle
+from weary_cedar.core.electrical.split_phase import open_neutral_volts
+from weary_cedar.core.plan import PANEL_KINDS, Feed, Place, Station
+
+#: Least distance of an engine from an opening, m (20 ft). CDC and CPSC guidance.
+ENGINE_CLEAR_M = 6.0
+#: Share of a 12 V socket's fuse that may be drawn for long. Common practice.
+SOCKET_SHARE = 0.8
+SOCKET_V = 12.0
+#: Places that are not open air.
+ENCLOSED = ("living_space", "bedroom", "garage", "basement", "vehicle")
+
+
+def _engines(facts: Facts) -> Iterator[tuple[Element, str | None]]:
+    for key, generator in facts.plan.generators.items():
+        yield facts.element("generators", key), generator.place_id
+    for key, vehicle in facts.plan.vehicles.items():
+        if vehicle.kind == "engine":
+            yield facts.element("vehicles", key), vehicle.place_id
+
+
+@check("gen-outdoors")
+def outdoors(facts: Facts) -> Iterator[Said]:
+    """Engines indoors, near an opening, or without an alarm in the house."""
+    for element, place_id in _engines(facts):
+        place = facts.plan.places.get(place_id or "")
+        if place is None:
+            yield Unknown(element, "where it stands")
+        elif place.kind in ENCLOSED:
+            yield Hit(element, detail=place.name)
+        elif place.opening_m is None:
+            yield Unknown(element, f"how far {place.name} is from the nearest door, window or vent")
+        elif place.opening_m < ENGINE_CLEAR_M:
+            figure = Figure(name="from an opening", value=place.opening_m, limit=ENGINE_CLEAR_M, unit="m")
+            yield Hit(element, (figure,))
+        if place is not None and place.co_alarm != "yes":
+            yield _alarm(element, place)
+
+
+def _alarm(element: Element, place: Place) -> Said:
+    if place.co_alarm == "no":
+        return Hit(element, detail="no carbon-monoxide alarm in the house")
+    return Unknown(element, "whether there is a working carbon-monoxide alarm in the house")
+
+
+@check("vehicle-start")
+def engine_by_itself(facts: Facts) -> Iterator[Said]:
+    """A hybrid in an enclosed place that may start its engine."""
+    for key, vehicle in facts.plan.vehicles.items():
+        if vehicle.kind != "hybrid" or vehicle.may_start_engine == "no":
+            continue
+        element = facts.element("vehicles", key)
+        place = facts.plan.places.get(vehicle.place_id or "")
+        if place is None:
+            yield Unknown(element, "where it stands")
+        elif place.kind in ENCLOSED:
+            if vehicle.may_start_engine == "yes":
+                yield Hit(element, detail=place.name)
+            else:
+                yield Unknown(element, "whether it may start its engine by itself")
+
+
+@check("vehicle-12v")
+def socket(facts: Facts) -> Iterator[Said]:
+    """Load of a 12 V socket against 80 % of its fuse."""
+    for key, vehicle in facts.plan.vehicles.items():
+        if vehicle.outlet != "socket_12v" or vehicle.draws_w == 0:
+            continue
+        element = facts.element("vehicles", key)
+        if vehicle.socket_fuse_a is None:
+            yield Unknown(element, "the fuse of its socket")
+            continue
+        limit = SOCKET_SHARE * vehicle.socket_fuse_a
+        amps = vehicle.draws_w / SOCKET_V
+        if amps > limit:
+            yield Hit(element, (Figure(name="drawn", value=amps, limit=limit, unit="A"),))
+
+
+def _ends(facts: Facts, feed: Feed) -> list[str]:
+    """Connector kinds of a path, from the source's outlet to the inlet."""
+    outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+    kinds = [outlet.kind] if outlet else []
+    for adapter in feed.adapters:
+        kinds += [adapter.source_end, adapter.load_end]
+    return [*kinds, feed.inlet]
+
+
+def _needs_neutral(facts: Facts, feed: Feed) -> bool:
+    source = facts.source(feed)
+    panel = feed.kind in PANEL_KINDS and feed.kind not in ("bridged", "half_leg")
+    return panel and facts.plan.site.split_phase and source.output == "120/240"
+
+
+@check("neutral-open")
+def open_neutral(facts: Facts) -> Iterator[Said]:
+    """A joint without a neutral in a 120/240 V path."""
+    volts = max(open_neutral_volts(120**2 / 1000, 120**2 / 300))
+    figure = Figure(name="on 300 W beside 1,000 W", value=volts, limit=126.0, unit="V")
+    for key, feed in facts.plan.feeds.items():
+        if not _needs_neutral(facts, feed):
+            continue
+        element = facts.element("feeds", key)
+        rows = [(kind, receptacle(kind)) for kind in _ends(facts, feed)]
+        without = [kind for kind, row in rows if row is not None and row["neutral"] == "no"]
+        without += [a.load_end for a in feed.adapters if a.passes_neutral == "no"]
+        unknown = [kind for kind, row in rows if row is None]
+        unknown += [a.load_end for a in feed.adapters if a.passes_neutral == "unknown"]
+        if without:
+            yield Hit(element, (figure,), detail=", ".join(dict.fromkeys(without)))
+        elif unknown:
+            yield Unknown(element, f"whether {unknown[0]} has a neutral")
+
+
+@check("ground-missing")
+def ground(facts: Facts) -> Iterator[Said]:
+    """A joint without a ground."""
+    for key, feed in facts.plan.feeds.items():
+        rows = [(kind, receptacle(kind)) for kind in _ends(facts, feed)]
+        without = [kind for kind, row in rows if row is not None and row["ground"] == "no"]
+        without += [a.load_end for a in feed.adapters if a.passes_ground == "no"]
+        unknown = [a.load_end for a in feed.adapters if a.passes_ground == "unknown"]
+        if without:
+            yield Hit(facts.element("feeds", key), detail=", ".join(dict.fromkeys(without)))
+        elif unknown:
+            yield Unknown(facts.element("feeds", key), f"whether the adapter to {unknown[0]} has a ground")
+
+
+@check("cord-conductors")
+def conductors(facts: Facts) -> Iterator[Said]:
+    """Cords with fewer conductors than their ends need."""
+    for key, feed in facts.plan.feeds.items():
+        rows = [row for row in (receptacle(kind) for kind in _ends(facts, feed)) if row is not None]
+        needed = max((int(row["cord_conductors"]) for row in rows), default=0)
+        for cord in feed.cords:
+            if cord.conductors is not None and cord.conductors < needed:
+                figure = Figure(name=f"conductors of AWG {cord.awg}", value=cord.conductors, limit=needed)
+                yield Hit(facts.element("feeds", key), (figure,))
+
+
+@check("adapter-unprotected")
+def unprotected(facts: Facts) -> Iterator[Said]:
+    """Adapters, and cords on outlets, below every overcurrent device on their source side."""
+    for key, feed in facts.plan.feeds.items():
+        outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+        if outlet is None:
+            continue
+        protected_a = outlet.rating_a
+        for adapter in feed.adapters:
+            if adapter.rating_a < protected_a and adapter.overcurrent_a is None:
+                name = f"{adapter.source_end} to {adapter.load_end}"
+                figure = Figure(name=name, value=protected_a, limit=adapter.rating_a, unit="A")
+                yield Hit(facts.element("feeds", key), (figure,))
+            if adapter.overcurrent_a is not None:
+                protected_a = min(protected_a, adapter.overcurrent_a)
+
+
+@check("pair-unsynced")
+def unsynced(facts: Facts) -> Iterator[Said]:
+    """Two 120 V inverters on the two legs without the maker's link."""
+    halves = [(key, feed) for key, feed in facts.plan.feeds.items() if feed.kind == "half_leg"]
+    by_panel: dict[str, list[tuple[str, Feed]]] = {}
+    for key, feed in halves:
+        by_panel.setdefault(feed.panel_id, []).append((key, feed))
+    for feeds in by_panel.values():
+        if len({feed.source_id for _, feed in feeds}) > 1:
+            names = " and ".join(facts.source_name(feed) for _, feed in feeds)
+            yield Hit(facts.element("feeds", feeds[-1][0]), detail=names)
+
+
+@check("pair-gfci")
+def linked_gfci(facts: Facts) -> Iterator[Said]:
+    """A link whose outlets have ground-fault protection."""
+    for feed in facts.plan.feeds.values():
+        link = facts.plan.links.get(feed.source_id)
+        if link is None:
+            continue
+        outlets = [
+            facts.plan.stations[unit].receptacles.get(feed.receptacle_id) for unit in (link.leg_a, link.leg_b)
+        ]
+        answers = {outlet.gfci if outlet else "unknown" for outlet in outlets}
+        if "yes" in answers:
+            yield Hit(facts.element("links", feed.source_id))
+        elif "unknown" in answers:
+            missing = "whether the outlets that are joined have ground-fault protection"
+            yield Unknown(facts.element("links", feed.source_id), missing)
+
+
+@check("inverter-not-groundable")
+def groundable(facts: Facts) -> Iterator[Said]:
+    """A panel feed from an output that must not meet ground."""
+    for key, feed in facts.panel_feeds:
+        source = facts.source(feed)
+        if isinstance(source, Station) and source.isolated != "yes":
+            element = facts.element("feeds", key)
+            if source.isolated == "no":
+                yield Hit(element, detail=source.name)
+            else:
+                yield Hit(element, detail=f"not known of {source.name}; it counts as not isolated")
+
+
+@check("volt-freq-mismatch")
+def mismatch(facts: Facts) -> Iterator[Said]:
+    """A source of another voltage or frequency than the house's."""
+    site = facts.plan.site
+    own_hertz = 60 if site.split_phase else 50
+    for key, feed in facts.plan.feeds.items():
+        source = facts.source(feed)
+        abroad = (source.output == "230") == site.split_phase
+        hertz = getattr(source, "hertz", None) or own_hertz
+        if abroad or hertz != own_hertz:
+            house = "120/240 V, 60 Hz" if site.split_phase else "230 V, 50 Hz"
+            yield Hit(facts.element("feeds", key), detail=f"{source.output} V, {hertz} Hz into {house}")
+
+
+@check("wet-no-gfci")
+def wet(facts: Facts) -> Iterator[Said]:
+    """Loads in wet places on circuits without ground-fault protection."""
+    for key, load in facts.plan.loads.items():
+        place = facts.plan.places.get(load.place_id or "")
+        circuit = facts.plan.circuits[load.circuit_id]
+        damp = place is not None and place.kind in ("outdoors", "basement")
+        if damp and circuit.mark != "off" and circuit.protection in ("none", "afci"):
+            yield Hit(facts.element("loads", key), detail=place.name if place else "")
+
+
+@check("furnace-cord")
+def furnace_by_cord(facts: Facts) -> Iterator[Said]:
+    """A furnace that was made cord-and-plug."""
+    for feed in facts.plan.feeds.values():
+        if feed.kind == "cords":
+            for key, load in facts.loads_on(facts.reached(feed)).items():
+                if load.role == "heat":
+                    yield Hit(facts.element("loads", key))
+
+
+def _bridged(facts: Facts) -> Iterator[tuple[str, Feed]]:
+    return ((key, feed) for key, feed in facts.plan.feeds.items() if feed.kind == "bridged")
+
+
+@check("bridged-multiwire")
+def bridged_pairs(facts: Facts) -> Iterator[Said]:
+    """Both halves of a shared neutral closed with one hot on both legs."""
+    for _, feed in _bridged(facts):
+        on = facts.on(feed)
+        outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+        for key, circuit in on.items():
+            partner = circuit.multiwire_partner
+            if partner in on and partner is not None and key < partner:
+                rating = outlet.rating_a if outlet else 0.0
+                figure = Figure(name="neutral may carry", value=rating, limit=circuit.breaker_a, unit="A")
+                fix = {"circuits": {partner: {"mark": "off"}}}
+                yield Hit(facts.element("circuits", key), (figure,), fix=fix)
+
+
+@check("bridged-240")
+def bridged_two_pole(facts: Facts) -> Iterator[Said]:
+    """Two-pole breakers closed with one hot on both legs."""
+    for _, feed in _bridged(facts):
+        for key, circuit in facts.on(feed).items():
+            if circuit.poles == 2:
+                level: Level = "stop" if circuit.mark == "keep" else "caution"
+                fix = {"circuits": {key: {"mark": "off"}}}
+                yield Hit(facts.element("circuits", key), level=level, fix=fix)
+
+
+@check("bridged-neutral")
+def bridged_bus(facts: Facts) -> Iterator[Said]:
+    """A source not below the neutral bus, with one hot on both legs."""
+    for key, feed in _bridged(facts):
+        panel = facts.plan.panels[feed.panel_id]
+        outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+        bus = panel.neutral_bus_a or panel.bus_a
+        if outlet is not None and outlet.rating_a >= bus:
+            figure = Figure(name="source", value=outlet.rating_a, limit=bus, unit="A")
+            yield Hit(facts.element("feeds", key), (figure,))
+
+
+@check("half-leg-backfeed")
+def through_elements(facts: Facts) -> Iterator[Said]:
+    """A 240 V breaker closed with one leg fed."""
+    for feed in facts.plan.feeds.values():
+        if feed.kind == "half_leg":
+            for key, circuit in facts.on(feed).items():
+                if circuit.poles == 2:
+                    fix = {"circuits": {key: {"mark": "off"}}}
+                    yield Hit(facts.element("circuits", key), fix=fix)
+
+
+@check("station-place")
+def place_of_station(facts: Facts) -> Iterator[Said]:
+    """Where a station stands: escape route, bedroom, below flood level."""
+    for key, station in facts.plan.stations.items():
+        element = facts.element("stations", key)
+        place = facts.plan.places.get(station.place_id or "")
+        if place is None:
+            yield Unknown(element, "where it stands")
+        elif place.below_flood_level == "yes":
+            yield Hit(element, level="stop", detail=f"{place.name} is below flood level")
+        elif place.kind == "bedroom" or place.escape_route == "yes":
+            yield Hit(element, detail=f"{place.name}: a bedroom or an escape route")
+
+
+@check("fault-current")
+def short(facts: Facts) -> Iterator[Said]:
+    """An inverter does not clear a short selectively."""
+    for key, feed in facts.panel_feeds:
+        if isinstance(facts.source(feed), Station):
+            protected = facts.plan.site.split_phase or any(
+                circuit.protection == "rcd" for circuit in facts.on(feed).values()
+            )
+            yield Hit(facts.element("feeds", key), level="note" if protected else "stop")

@@ -1,0 +1,92 @@
+"""Checks that are questions of the survey: the answer, or that it is not known."""
+
+from collections.abc import Callable, Iterator
+
+from weary_cedar.core.checks.facts import Facts
+from weary_cedar.core.checks.finding import Hit, Level, Said, Unknown
+from weary_cedar.core.checks.registry import check
+from weary_cedar.core.plan import PANEL_KINDS, Plan
+from weary_cedar.core.tables import Row, table
+
+BACKFED = ("interlock_inlet", "bridged", "half_leg")
+
+
+def _fed(plan: Plan, panel_id: str, kinds: tuple[str, ...] = PANEL_KINDS) -> bool:
+    return any(f.panel_id == panel_id and f.kind in kinds for f in plan.feeds.values())
+
+
+#: Condition of a question → whether it is asked of a part of the plan.
+CONDITIONS: dict[str, Callable[[Plan, str], bool]] = {
+    "": lambda plan, key: True,
+    "interlocked": lambda plan, key: _fed(plan, key, BACKFED),
+    "sub": lambda plan, key: plan.panels[key].fed_from is not None,
+    "backfed": lambda plan, key: plan.feeds[key].kind in BACKFED,
+    "interlock": lambda plan, key: plan.feeds[key].kind == "interlock_inlet",
+    "panelfeed": lambda plan, key: plan.feeds[key].kind in PANEL_KINDS,
+    "service": lambda plan, key: (
+        plan.feeds[key].kind == "transfer_panel" and plan.panels[plan.feeds[key].panel_id].fed_from is None
+    ),
+    "furnace": lambda plan, key: (
+        plan.feeds[key].kind in ("cords", "appliance_switch")
+        and any(
+            load.circuit_id in plan.feeds[key].circuit_ids and load.role == "heat"
+            for load in plan.loads.values()
+        )
+    ),
+    "split": lambda plan, key: plan.site.split_phase and bool(plan.run_feed),
+    "multiwire": lambda plan, key: plan.circuits[key].multiwire_partner is not None,
+    "wet": lambda plan, key: (
+        plan.loads[key].role in ("food", "pump")
+        and plan.circuits[plan.loads[key].circuit_id].protection in ("gfci", "gfci_afci")
+    ),
+    "heat": lambda plan, key: plan.loads[key].role == "heat",
+    "medical": lambda plan, key: plan.loads[key].role in ("life_support", "sleep_apnoea"),
+    "dc": lambda plan, key: plan.arrays[key].kind != "grid_tied",
+    "grid": lambda plan, key: plan.arrays[key].kind == "grid_tied",
+}
+
+
+def questions() -> list[Row]:
+    """All questions, in the order of their table."""
+    return list(table("survey"))
+
+
+def asked(plan: Plan) -> list[tuple[Row, str]]:
+    """(question, key) of everything that is asked of a plan."""
+    found = []
+    for row in questions():
+        keys = ["site"] if row["room"] == "site" else list(getattr(plan, row["room"]))
+        found += [(row, key) for key in keys if CONDITIONS[row["condition"]](plan, key)]
+    return found
+
+
+def answer_of(plan: Plan, row: Row, key: str) -> str:
+    """What the survey found: yes, no or unknown."""
+    part = plan.site if row["room"] == "site" else getattr(plan, row["room"])[key]
+    return str(part.survey.get(row["question_id"], "unknown"))
+
+
+def _asks(facts: Facts, check_id: str) -> Iterator[Said]:
+    for row, key in asked(facts.plan):
+        if row["check_id"] != check_id:
+            continue
+        answer = answer_of(facts.plan, row, key)
+        element = facts.element(row["room"], key)
+        if answer == row["bad"]:
+            level: Level | None = "caution" if check_id == "medical" and _apnoea(facts, key) else None
+            yield Hit(element, detail=f"Not so: {row['statement']}", question=row["question_id"], level=level)
+        elif answer == "unknown":
+            missing = f"whether this is so: {row['statement']}"
+            yield Unknown(element, missing, question=row["question_id"])
+
+
+def _apnoea(facts: Facts, key: str) -> bool:
+    return facts.plan.loads[key].role == "sleep_apnoea"
+
+
+def _register() -> None:
+    for check_id in dict.fromkeys(row["check_id"] for row in questions()):
+        check(check_id)(lambda facts, asked_id=check_id: _asks(facts, asked_id))  # type: ignore[misc]
+
+
+_register()

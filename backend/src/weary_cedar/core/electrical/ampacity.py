@@ -1,0 +1,68 @@
+"""What conductors, cords and receptacles may carry."""
+
+from weary_cedar.core.tables import Row, table
+
+#: Continuous load counts with this factor. NFPA 70 (2023) 210.20(A), 215.3, from memory.
+CONTINUOUS = 1.25
+
+
+def cord_ampacity_a(awg: int, carrying: int = 2) -> float:
+    """Ampacity of a flexible cord.
+
+    Args:
+        awg: gauge, 18 to 4.
+        carrying: conductors that carry current, 2 or 3; a neutral that carries only the unbalance
+            of a 120/240 V cord is not counted.
+
+    Returns:
+        Amps.
+
+    Raises:
+        KeyError: a gauge that is not in the table.
+
+    Source: NFPA 70 (2023) table 400.5(A)(1), columns A and B, from memory.
+
+    >>> cord_ampacity_a(10), cord_ampacity_a(10, carrying=3)
+    (30.0, 25.0)
+    """
+    column = "three_carrying_a" if carrying >= 3 else "two_carrying_a"
+    return {int(row["awg"]): float(row[column]) for row in table("cord_ampacity")}[awg]
+
+
+def receptacle(kind: str) -> Row | None:
+    """The row of a receptacle configuration, or nothing for one that is not known.
+
+    Source: common practice (configurations of receptacles).
+
+    >>> receptacle("L14-30")["rating_a"]
+    '30'
+    """
+    wanted = kind.strip().upper().replace("NEMA ", "")
+    return next((row for row in table("receptacles") if row["kind"].upper() == wanted), None)
+
+
+def largest_breaker_a(awg: int, metal: str = "copper") -> float | None:
+    """Largest breaker that a branch-circuit conductor allows.
+
+    Args:
+        awg: gauge.
+        metal: "copper" or "aluminium".
+
+    Returns:
+        Amps; the next standard size up where the ampacity is between sizes; nothing where the
+        table has no row.
+
+    Source: NFPA 70 (2023) 240.4(B), 240.4(D) and table 310.16 at 75 °C, from memory.
+
+    >>> largest_breaker_a(12), largest_breaker_a(6)
+    (20.0, 70.0)
+    """
+    rows = {(int(row["awg"]), row["metal"]): float(row["breaker_a"]) for row in table("wire_breaker")}
+    ampacity = rows.get((awg, metal))
+    if ampacity is None or ampacity <= 30:
+        return ampacity
+    return next(float(size) for size in STANDARD_SIZES if size >= ampacity)
+
+
+#: Standard ratings, A. NFPA 70 (2023) table 240.6(A), from memory.
+STANDARD_SIZES = (15, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 90, 100, 110, 125, 150, 175, 200)

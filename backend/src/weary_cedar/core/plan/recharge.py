@@ -1,0 +1,19 @@
+"""From where a station is recharged."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from weary_cedar.core.plan.base import Id, Name, Noun
+
+
+class Recharge(Noun):
+    """A station's AC input on a circuit, a generator, another station or a vehicle."""
+
+    name: Name
+    station_id: Id
+    input_id: Id
+    kind: Literal["circuit", "generator", "station", "vehicle"]
+    from_id: Id
+    setting_w: Annotated[float, Field(gt=0, le=50_000)]
+    when: Literal["always", "grid", "strategy"] = "grid"

@@ -1,0 +1,380 @@
+"""Every check: what triggers it, what is just inside, and what is missing.
+
+Rows are merge patches on a demo plan. Limits are those of the catalogue: codes from memory,
+the rest common practice with no source.
+"""
+
+from collections.abc import Iterator
+from typing import Any
+
+import pytest
+
+from weary_cedar.core.checks import Finding, findings_of
+from weary_cedar.core.checks.registry import CHECKS, catalogue
+from weary_cedar.core.plan import read_plan
+from weary_cedar.demo import DEMOS, demo_plan
+from weary_cedar.store.merge import apply_patch
+
+Json = dict[str, Any]
+PLANS: dict[str, Json] = {name: demo_plan(name).model_dump(mode="json", exclude_none=True) for name in DEMOS}
+FEED = PLANS["foothill"]["feeds"]["inlet"]
+
+
+def feed(**part: Any) -> Json:
+    return {"feeds": {"inlet": part}}
+
+
+def second(**part: Any) -> Json:
+    """A second feed: the generator on the same panel."""
+    own = {
+        "source_id": "inverter-2k",
+        "receptacle_id": "duplex",
+        "inlet": "L5-30",
+        "breaker_spaces": [25, 27],
+    }
+    return {"panels": {"main": {"spaces": 28}}, "feeds": {"two": {**FEED, **own, **part}}}
+
+
+def station(**part: Any) -> Json:
+    return {"stations": {"station": part}}
+
+
+def circuits(**parts: Json) -> Json:
+    return {"circuits": {key.replace("_", "-"): part for key, part in parts.items()}}
+
+
+def loads(**parts: Json) -> Json:
+    return {"loads": parts}
+
+
+def survey(room: str, key: str, question: str, answer: str | None) -> Json:
+    part = {"survey": {question: answer}}
+    return {"site": part} if room == "site" else {room: {key: part}}
+
+
+def merged(*patches: Json) -> Json:
+    result: Json = {}
+    for patch in patches:
+        result = apply_patch_keeping_nulls(result, patch)
+    return result
+
+
+def apply_patch_keeping_nulls(target: Json, patch: Json) -> Json:
+    result = dict(target)
+    for key, value in patch.items():
+        both = isinstance(value, dict) and isinstance(result.get(key), dict)
+        result[key] = apply_patch_keeping_nulls(result[key], value) if both else value
+    return result
+
+
+SWITCH = feed(kind="transfer_switch", breaker_spaces=[], circuit_ids=["fridge", "furnace", "freezer", "hall"])
+CORDS = feed(kind="cords", breaker_spaces=[], inlet="5-15", circuit_ids=["fridge", "furnace"])
+BRIDGED = feed(kind="bridged")
+PAIR_ON = circuits(counter_left={"mark": "room"}, counter_right={"mark": "room"})
+TWO_POLE_OFF = circuits(well={"mark": "off"})
+SUB = {
+    "panels": {"sub": {"name": "Sub", "spaces": 8, "fed_from": "dryer", "survey": {}}},
+    "feeds": {"inlet": {"panel_id": "sub", "breaker_spaces": [1, 3]}},
+}
+BANK: Json = {
+    "nominal_v": 51.2, "lowest_v": 48.0, "cable_a": 200.0, "fuse_a": 200.0, "fuse_for_dc": "yes",
+    "fuse_interrupts_a": 20_000.0, "fault_a": 6_000.0, "bms_a": 160.0, "alike": "yes", "precharge": "yes",
+    "closed_room": "no", "low_temperature_lockout": "yes",
+}  # fmt: skip
+
+
+def bank(**part: Any) -> Json:
+    return station(bank={**BANK, **part})
+
+
+def array(**part: Any) -> Json:
+    return {"arrays": {"ground": part}}
+
+
+def vehicle(**part: Any) -> Json:
+    return {"vehicles": {"car": {"name": "car", "place_id": "meadow", **part}}}
+
+
+def recharge(**part: Any) -> Json:
+    own = {"name": "charger", "station_id": "station", "input_id": "wall-240", "kind": "circuit"}
+    return {"recharges": {"wall": {**own, "from_id": "dryer", "setting_w": 4000.0, "when": "grid", **part}}}
+
+
+SECOND_STATION = {
+    "stations": {
+        "other": {"name": "other", "output": "120", "rated_va": 1000.0, "nameplate_wh": 1000.0,
+                  "neutral": "floating", "place_id": "garage-bench", "survey": {"full-cycle": "yes"},
+                  "receptacles": {"out": {"kind": "5-20", "rating_a": 20.0, "gfci": "no"}}}
+    }
+}  # fmt: skip
+CHAIN = merged(
+    SECOND_STATION,
+    {"stations": {"station": {"ac_inputs": {"wall-120": {"passes_through": True}}}}},
+    recharge(kind="station", from_id="other", input_id="wall-120", when="strategy"),
+)
+NO_DRYER = {"loads": {"dryer": None}}
+HUT_PANEL: Json = {
+    "feeds": {
+        "cords": {"kind": "transfer_panel", "neutral_switched": "yes",
+                  "survey": {"own-electrode": "yes", "island-bond": "yes", "sign": "yes", "service-rated": "yes"}}
+    }
+}  # fmt: skip
+
+
+def hut(**part: Any) -> Json:
+    return merged(HUT_PANEL, {"feeds": {"cords": part}})
+
+
+Row = tuple[str, str, Json, Json | None, Json | None, str]
+
+
+def row(
+    check_id: str, bad: Json, inside: Json | None = None, missing: Json | None = None, **more: str
+) -> Row:
+    """`inside` absent: the demo as it is. `missing` absent: nothing that it could lack."""
+    level = more.get("level", catalogue()[check_id]["level"])
+    return check_id, more.get("plan", "foothill"), bad, inside, missing, level
+
+
+def asked(check_id: str, room: str, key: str, question: str, base: Json | None = None, **more: str) -> Row:
+    """A question of the survey: no, yes, no answer."""
+    base = base or {}
+    no, yes, none = (merged(base, survey(room, key, question, answer)) for answer in ("no", "yes", None))
+    return row(check_id, no, yes, none, **more)
+
+
+ROWS: list[Row] = [
+    # ------------------------------------------------------------ feeds
+    row("feed-no-transfer", feed(kind="no_transfer"), feed(kind="transfer_panel", breaker_spaces=[])),
+    row("feed-male-plug", feed(kind="receptacle_backfeed", breaker_spaces=[])),
+    row("feed-two-sources", second(kind="transfer_panel", breaker_spaces=[]),
+        second(kind="transfer_panel", breaker_spaces=[], survey={"exclusive": "yes"})),
+    row("two-inlet-interlock", second(), second(survey={**FEED["survey"], "exclusive": "yes"})),
+    row("feed-upstream", merged(SUB, survey("panels", "sub", "own-main-interlocked", "no")),
+        merged(SUB, survey("panels", "sub", "own-main-interlocked", "yes")), SUB),
+    asked("panel-no-main", "panels", "main", "single-main"),
+    row("auto-start-source", merged(second(kind="automatic", breaker_spaces=[]),
+        {"generators": {"inverter-2k": {"locked_out": "no"}}}),
+        merged(second(kind="automatic", breaker_spaces=[]), {"generators": {"inverter-2k": {"locked_out": "yes"}}})),
+    asked("pv-grid-tie-island", "arrays", "ground", "breaker-locked",
+          array(kind="grid_tied", station_id=None, input_id=None)),
+    asked("feed-hold-down", "feeds", "inlet", "retainer"),
+    asked("breaker-line-load", "feeds", "inlet", "no-line-load"),
+    asked("interlock-unlisted", "feeds", "inlet", "kit-listed"),
+    asked("feed-sign", "feeds", "inlet", "sign"),
+    row("auto-capacity", feed(kind="automatic", breaker_spaces=[]),
+        feed(kind="automatic", breaker_spaces=[], survey={"load-management": "yes"})),
+    asked("xfer-service-rated", "feeds", "inlet", "service-rated", feed(kind="transfer_panel", breaker_spaces=[])),
+    row("xfer-afci", merged(SWITCH, circuits(hall={"protection": "afci"})), SWITCH),
+    row("multiwire-split", merged(SWITCH, feed(circuit_ids=["counter-left"])),
+        merged(SWITCH, feed(circuit_ids=["counter-left", "counter-right"]))),
+    row("multiwire-same-leg", circuits(counter_right={"spaces": [13]}, bath={"spaces": [11]})),
+    asked("multiwire-tie", "circuits", "counter-left", "tied"),
+    asked("neutral-crossed", "panels", "main", "own-neutrals"),
+    asked("subpanel-rebond", "panels", "sub", "neutral-separate", SUB),
+    row("loop-self-charge", recharge(from_id="fridge", when="always"), recharge(from_id="fridge", when="grid")),
+    row("compressor-wait", {"outage": {"changeover_after_s": 299.0}}, {"outage": {"changeover_after_s": 300.0}}),
+    row("left-on-heat", {"outage": {"changeover_after_s": 0.0}}, {"outage": {"changeover_after_s": 1.0}}),
+    # ------------------------------------------------------------ neutral
+    row("neutral-floating-switched", feed(neutral_switched="yes"),
+        merged(feed(neutral_switched="yes"), station(neutral="bonded"))),
+    row("neutral-double-bond", station(neutral="bonded")),
+    row("neutral-gfci-bond", station(neutral="bonded", receptacles={"l14-30": {"gfci": "yes"}})),
+    row("neutral-unknown", station(neutral="changes"), station(neutral="switchable"),
+        station(neutral="unknown"), level="cannot_judge"),
+    row("neutral-none", {}, {"stations": {"near": {"neutral": "bonded"}}}, plan="hut"),
+    row("bond-plug", feed(bonding_plug="yes"), feed(bonding_plug="no"), merged(CORDS, feed(bonding_plug="yes"))),
+    # ------------------------------------------------------------ sources
+    row("gen-outdoors", {"places": {"woodshed": {"opening_m": 5.9}}}, {"places": {"woodshed": {"opening_m": 6.0}}},
+        {"places": {"woodshed": {"opening_m": None}}}),
+    row("vehicle-start", vehicle(kind="hybrid", may_start_engine="yes", place_id="garage-bench"),
+        vehicle(kind="hybrid", may_start_engine="yes"), vehicle(kind="hybrid", place_id="garage-bench")),
+    asked("gen-refuel", "generators", "inverter-2k", "cool-refuel"),
+    row("vehicle-12v", vehicle(outlet="socket_12v", draws_w=145.0, socket_fuse_a=15.0),
+        vehicle(outlet="socket_12v", draws_w=144.0, socket_fuse_a=15.0), vehicle(outlet="socket_12v", draws_w=90.0)),
+    row("neutral-open", feed(inlet="6-50"), feed(inlet="14-50"), feed(inlet="homemade")),
+    row("ground-missing", feed(inlet="10-30"), feed(inlet="14-30"),
+        feed(adapters=[{"source_end": "L14-30", "load_end": "14-30", "rating_a": 30.0, "passes_ground": "unknown"}])),
+    row("cord-conductors", feed(cords=[{"length_m": 7.6, "awg": 10, "conductors": 3}])),
+    row("adapter-unprotected", feed(adapters=[{"source_end": "L14-30", "load_end": "L14-30", "rating_a": 20.0}]),
+        feed(adapters=[{"source_end": "L14-30", "load_end": "L14-30", "rating_a": 20.0, "overcurrent_a": 20.0}])),
+    asked("parallel-cords", "feeds", "inlet", "one-outlet"),
+    row("pair-unsynced", merged(second(kind="half_leg"), feed(kind="half_leg"))),
+    row("pair-gfci", {"stations": {"left": {"receptacles": {"l5-30": {"gfci": "yes"}}}}}, None,
+        {"stations": {"left": {"receptacles": {"l5-30": {"gfci": "unknown"}}}}}, plan="canal"),
+    row("inverter-not-groundable", station(isolated="unknown"), merged(CORDS, station(isolated="no"))),
+    row("volt-freq-mismatch", station(hertz=50), station(hertz=60)),
+    asked("system-208", "site", "", "not-208"),
+    asked("legs-unverified", "site", "", "legs-measured"),
+    asked("panel-condition", "panels", "main", "dry-and-cool"),
+    row("wet-no-gfci", loads(freezer={"place_id": "meadow"}),
+        merged(loads(freezer={"place_id": "meadow"}), circuits(freezer={"protection": "gfci"}))),
+    asked("no-volt-gfci", "loads", "freezer", "resets-itself", circuits(freezer={"protection": "gfci"})),
+    asked("cord-route", "feeds", "inlet", "cord-in-the-open"),
+    asked("cord-coiled", "feeds", "inlet", "cord-unwound"),
+    row("furnace-cord", CORDS, merged(CORDS, feed(circuit_ids=["fridge"]))),
+    asked("polarity", "feeds", "inlet", "polarity-checked", CORDS),
+    row("bridged-multiwire", merged(BRIDGED, PAIR_ON), merged(BRIDGED, circuits(counter_right={"mark": "off"}))),
+    row("bridged-240", BRIDGED, merged(BRIDGED, TWO_POLE_OFF), level="stop"),
+    row("bridged-neutral", merged(BRIDGED, {"panels": {"main": {"neutral_bus_a": 29.0}}}),
+        merged(BRIDGED, {"panels": {"main": {"neutral_bus_a": 31.0}}})),
+    row("half-leg-backfeed", feed(kind="half_leg"), merged(feed(kind="half_leg"), TWO_POLE_OFF)),
+    asked("medical", "loads", "chargers", "second-source", loads(chargers={"role": "life_support"})),
+    asked("medical", "loads", "chargers", "second-source", loads(chargers={"role": "sleep_apnoea"}), level="caution"),
+    row("station-place", {"places": {"garage-bench": {"kind": "bedroom"}}}, None, station(place_id=None)),
+    row("fault-current", {}, {"feeds": None}),
+    # ------------------------------------------------------------ limits
+    row("leg-over", loads(internet={"behaviour": {"watts": 2900.0}}), level="stop"),
+    row("leg-over", circuits(counter_left={"mark": "keep"}, bath={"mark": "keep"}, garage={"mark": "keep"})),
+    row("total-over", merged(station(leg_va=6000.0, rated_va=6000.0, receptacles={"l14-30": {"rating_a": 30.0}}),
+        loads(internet={"behaviour": {"watts": 2900.0}}, hall={"behaviour": {"watts": 2900.0}})), level="stop"),
+    row("start-trip", loads(freezer={"start": {"va": 9000.0, "seconds": 0.4}})),
+    row("start-trip", loads(freezer={"start": {"va": 4600.0, "seconds": 0.4}}), level="caution"),
+    row("motor-sag", loads(freezer={"locked_rotor_a": 50.0}), loads(freezer={"locked_rotor_a": 40.0})),
+    row("chain-start", merged(CHAIN, loads(well={"start": {"va": 5400.0, "seconds": 0.6}})),
+        merged(CHAIN, {"stations": {"other": {"rated_va": 9000.0}}})),
+    row("receptacle-over", station(receptacles={"l14-30": {"rating_a": 40.0}}), None,
+        station(receptacles={"l14-30": {"kind": "own make"}})),
+    row("continuous-80", loads(internet={"behaviour": {"watts": 1500.0}, "power_factor": 1.0}),
+        loads(internet={"behaviour": {"watts": 1500.0}, "power_factor": 1.0, "continuous": False})),
+    row("charge-circuit", merged(NO_DRYER, recharge(setting_w=7300.0)),
+        merged(NO_DRYER, recharge(setting_w=5700.0)), level="stop"),
+    row("charge-circuit", merged(NO_DRYER, recharge(setting_w=7078.0)), level="caution"),
+    row("charge-circuit", recharge(setting_w=3000.0), recharge(setting_w=1500.0)),
+    row("inlet-feed", feed(inlet_a=20.0), feed(inlet_a=50.0)),
+    row("cord-ampacity", feed(cords=[{"length_m": 5.0, "awg": 14}]), feed(cords=[{"length_m": 5.0, "awg": 12}])),
+    row("cord-drop", feed(cords=[{"length_m": 40.0, "awg": 12}])),
+    row("cord-drop", merged(feed(cords=[{"length_m": 90.0, "awg": 12}]), loads(freezer={"plate_volts": 115.0,
+        "locked_rotor_a": 40.0})), loads(freezer={"plate_volts": 115.0, "locked_rotor_a": 40.0}), level="stop"),
+    row("cord-joints", feed(cords=[{"length_m": 5.0, "awg": 10}, {"length_m": 5.0, "awg": 10}])),
+    row("wire-breaker", circuits(internet={"awg": 14, "breaker_a": 20.0})),
+    row("bus-sum", {"panels": {"main": {"neutral_bus_a": 29.0}}}, {"panels": {"main": {"neutral_bus_a": 30.0}}}),
+    row("leg-lean", circuits(counter_left={"mark": "off"}, counter_right={"mark": "room"}, office={"mark": "off"})),
+    row("leg-lean", {}, plan="canal", level="caution"),
+    row("gen-waveform", station(refuses=["inverter"]), station(refuses=["conventional"])),
+    row("gen-load", {"recharges": {"from-generator": {"setting_w": 1801.0}}},
+        {"recharges": {"from-generator": {"setting_w": 1800.0}}}),
+    row("gen-load", {"generators": {"inverter-2k": {"healthy_minimum_share": 0.9}}}),
+    row("passthrough-cap", station(ac_inputs={"wall-120": {"passes_through": True}}),
+        station(ac_inputs={"wall-120": {"passes_through": True, "over_cap": "assist"}})),
+    row("passthrough-none", station(output_while_charging=False),
+        merged(station(output_while_charging=False), {"recharges": {"from-generator": {"when": "grid"}}})),
+    row("chain-not-full", merged(CHAIN, {"outage": {"start_charge_percent": {"station": 94.0}}}),
+        merged(CHAIN, {"outage": {"start_charge_percent": {"station": 95.0}}})),
+    row("batt-cold", {"places": {"garage-bench": {"coldest_c": -1.0}}}, {"places": {"garage-bench": {"coldest_c": 0.0}}},
+        {"places": {"garage-bench": {"coldest_c": None}}}),
+    row("batt-cold", merged({"places": {"garage-bench": {"coldest_c": -1.0}}}, bank(low_temperature_lockout="no")),
+        level="stop"),
+    # ------------------------------------------------------------ solar
+    row("pv-voltage", array(series=12), array(series=10), {"site": {"design_low_c": None}}),
+    row("pv-window", array(series=2), array(series=3)),
+    row("pv-clip", array(series=10)),
+    row("pv-isc", {"stations": {"station": {"dc_inputs": {"sun-high": {"short_circuit_a": 16.9}}}}},
+        {"stations": {"station": {"dc_inputs": {"sun-high": {"short_circuit_a": 17.0}}}}}, level="stop"),
+    row("pv-isc", {"stations": {"station": {"dc_inputs": {"sun-high": {"short_circuit_a": None}}}}},
+        {"stations": {"station": {"dc_inputs": {"sun-high": {"short_circuit_a": None, "most_a": 17.0}}}}}),
+    row("pv-parallel-fuse", array(parallel=3, string_fuses="no"), array(parallel=3, string_fuses="yes"),
+        array(parallel=3)),
+    asked("pv-polarity-shared", "arrays", "ground", "polarity-strings"),
+    asked("pv-live-open", "arrays", "ground", "open-dead"),
+    row("pv-roof-divert", array(kind="roof")),
+    row("pv-lead", array(lead_m=60.0, lead_awg=14)),
+    # ------------------------------------------------------------ direct current
+    row("dc-cable", bank(cable_a=170.0), bank(cable_a=172.0), bank(cable_a=None)),
+    row("dc-fuse", bank(fuse_a=None), bank(), bank(fuse_for_dc="unknown")),
+    row("dc-fuse", bank(fuse_a=201.0)),
+    row("dc-fuse", bank(fuse_interrupts_a=5_999.0), bank(fuse_interrupts_a=6_000.0), bank(fault_a=None)),
+    row("dc-fuse", bank(parallel=2, fuse_per_battery="no", joined_apart_v=0.1)),
+    row("dc-bms", bank(bms_a=136.0), bank(bms_a=138.0), bank(bms_a=None)),
+    row("dc-bms", bank(in_series=5, most_in_series=4), bank(in_series=4, most_in_series=4)),
+    row("dc-parallel-delta", bank(parallel=2, fuse_per_battery="yes", joined_apart_v=0.41),
+        bank(parallel=2, fuse_per_battery="yes", joined_apart_v=0.4), bank(parallel=2, fuse_per_battery="yes")),
+    row("batt-vent", merged(station(chemistry="lead_flooded"), bank(closed_room="yes")),
+        merged(station(chemistry="lead_flooded"), bank()),
+        merged(station(chemistry="lead_flooded"), bank(closed_room="unknown"))),
+    row("dc-source-fuse", vehicle(outlet="battery_12v", fuse_at_battery="no"),
+        vehicle(outlet="battery_12v", fuse_at_battery="yes"), vehicle(outlet="battery_12v")),
+    row("dc-precharge", bank(precharge="no"), bank(), bank(precharge="unknown")),
+    row("lead-acid-rest", merged(station(chemistry="lead_sealed"), bank()),
+        merged(station(chemistry="lead_sealed", cell_wh=900_000.0), bank())),
+    # ------------------------------------------------------------ 230 V
+    row("uk-earth-island", hut(survey={"own-electrode": "no"}), hut(), hut(survey={"own-electrode": None}), plan="hut"),
+    row("uk-neutral-switch", hut(neutral_switched="no"), hut(), hut(neutral_switched="unknown"), plan="hut"),
+    row("uk-neutral-switch", merged(hut(neutral_switched="no"), {"site": {"earthing": "tn_s"}}), plan="hut",
+        inside=hut(), level="caution"),
+    row("uk-float-feed", hut(survey={"island-bond": "no"}), hut(), hut(survey={"island-bond": None}), plan="hut"),
+    row("uk-cord-many", {}, {"feeds": {"cords": {"circuit_ids": ["freezer"]}}}, plan="hut"),
+    row("uk-13a", merged({"stations": {"near": {"receptacles": {"front": {"kind": "BS 1363", "rating_a": 13.0}}}}},
+        loads(radio={"behaviour": {"watts": 2310.0}, "power_factor": 1.0})),
+        merged({"stations": {"near": {"receptacles": {"front": {"kind": "BS 1363", "rating_a": 13.0}}}}},
+        loads(radio={"behaviour": {"watts": 2200.0}, "power_factor": 1.0})), plan="hut"),
+    row("uk-rcd-direction", hut(survey={"backfed-rcd-one-way": "yes"}), hut(survey={"backfed-rcd-one-way": "no"}),
+        hut(survey={"backfed-rcd-one-way": "unknown"}), plan="hut"),
+    row("fault-current", merged(HUT_PANEL, {"circuits": {key: {"protection": "none"} for key in PLANS["hut"]["circuits"]}}),
+        {}, plan="hut", level="stop"),
+    # ------------------------------------------------------------ people
+    row("blind-spot", {}, {"circuits": {"kitchen": {"mark": "off"}}}, plan="hut"),
+    row("needs-sine", merged(loads(internet={"needs_sine": True}), station(waveform="modified")),
+        loads(internet={"needs_sine": True})),
+    row("needs-no-gap", loads(internet={"largest_gap_ms": 20.0}),
+        merged(loads(internet={"largest_gap_ms": 20.0}), {"outage": {"changeover_after_s": 0.0}})),
+    row("idle-cutout", merged(station(idle_cutout={"threshold_w": 10.0, "after_s": 7200.0}), CORDS,
+        feed(circuit_ids=["freezer"])), station(idle_cutout={"threshold_w": 10.0, "after_s": 7200.0})),
+    row("no-restart", station(auto_restart="no"), station(auto_restart="yes")),
+    row("restart-hazard", loads(door={"role": "tool"}), loads(door={"role": "tool", "drops_on_dip": True})),
+    asked("heater-unvented", "loads", "furnace", "flue"),
+    row("unattended", {"outage": {"occupancy": {"away": [{"leaves": "09:00:00", "returns": "16:00:00"}]}}}),
+    row("no-light", loads(hall={"role": None}, **{"lights-down": {"role": None}})),
+    asked("gauge-uncalibrated", "stations", "station", "full-cycle"),
+    row("all-at-once", {"outage": {"restore": "all_at_once"}}),
+    row("hog", merged(circuits(range={"mark": "room"}), station(packs=None)), {}),
+    row("night-short", {"outage": {"start_charge_percent": {"station": 26.0}}}),
+    asked("not-tested", "site", "", "tried-a-day"),
+]  # fmt: skip
+PARAMETERS = [pytest.param(*item, id=f"{index}-{item[0]}") for index, item in enumerate(ROWS)]
+
+
+def found(plan: str, patch: Json, check_id: str) -> list[Finding]:
+    document = apply_patch(PLANS[plan], patch)
+    return [finding for finding in findings_of(read_plan(document)) if finding.check_id == check_id]
+
+
+@pytest.mark.parametrize(("check_id", "plan", "bad", "inside", "missing", "level"), PARAMETERS)
+def test_triggers_inside_and_missing(
+    check_id: str, plan: str, bad: Json, inside: Json | None, missing: Json | None, level: str
+) -> None:
+    hits = found(plan, bad, check_id)
+    assert level in {finding.level for finding in hits}, hits
+    hit = next(finding for finding in hits if finding.level == level)
+    assert hit.element.name
+    assert hit.why
+    assert hit.remedy
+    assert all(figure.limit is None or figure.value != figure.limit for figure in hit.figures)
+    if inside is not None or bad != {}:
+        assert [f for f in found(plan, inside or {}, check_id) if f.level in ("stop", "caution", level)] == []
+    if missing is not None:
+        assert "cannot_judge" in {finding.level for finding in found(plan, missing, check_id)}
+
+
+def test_every_check_has_a_row_and_every_row_a_check() -> None:
+    findings_of(demo_plan())
+    assert set(CHECKS) == set(catalogue())
+    assert {item[0] for item in ROWS} == set(CHECKS)
+
+
+def fixes() -> Iterator[tuple[str, Json, Finding]]:
+    for check_id, plan, bad, *_ in ROWS:
+        for finding in found(plan, bad, check_id):
+            if finding.fix is not None:
+                yield plan, bad, finding
+
+
+def test_a_fix_takes_its_finding_away() -> None:
+    mended = 0
+    for plan, bad, finding in fixes():
+        assert finding.fix is not None
+        document = apply_patch(apply_patch(PLANS[plan], bad), finding.fix)
+        after = findings_of(read_plan(document))
+        assert finding.key not in {f.key for f in after if f.level == finding.level}, finding
+        mended += 1
+    assert mended > 10
