@@ -64,6 +64,25 @@ def test_bad_input_names_field_value_and_right(text: str, told: list[str]) -> No
         assert words in refused.stderr
 
 
+def test_check_and_sum(tmp_path: Path) -> None:
+    document = demo_plan().model_dump(mode="json", exclude_none=True)
+    file = tmp_path / "plan.json"
+    file.write_text(json.dumps(document))
+    fine = cedar("check", str(file))
+    assert fine.returncode == 0
+    assert "NOTE  A short shuts the whole station off" in fine.stdout
+    document["feeds"]["inlet"]["inlet"] = "6-50"
+    file.write_text(json.dumps(document))
+    bad = cedar("check", str(file), "--json")
+    assert bad.returncode == 1
+    assert json.loads(bad.stdout)[0]["check_id"] == "neutral-open"
+    worked = cedar("sum", "cord", "length=25ft", "awg=14", "amps=2.5")
+    assert (worked.returncode, worked.stdout.splitlines()[-1]) == (0, "loop that a meter reads: 0.1288 Ω")
+    wrong = cedar("sum", "cord", "length=7bananas")
+    assert wrong.returncode == 2
+    assert "/length: got 7bananas" in wrong.stderr
+
+
 def test_missing_file_and_schema(tmp_path: Path) -> None:
     missing = cedar("run", str(tmp_path / "none.json"))
     assert missing.returncode == 2

@@ -36,6 +36,18 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("./features/panel/PanelScreen")).PanelScreen }),
       },
       {
+        path: "gear",
+        lazy: async () => ({ Component: (await import("./features/gear/GearScreen")).GearScreen }),
+      },
+      {
+        path: "feed",
+        lazy: async () => ({ Component: (await import("./features/feed/FeedScreen")).FeedScreen }),
+      },
+      {
+        path: "checks",
+        lazy: async () => ({ Component: (await import("./features/checks/ChecksScreen")).ChecksScreen }),
+      },
+      {
         path: "outage",
         lazy: async () => ({ Component: (await import("./features/outage/OutageScreen")).OutageScreen }),
       },

@@ -12,7 +12,9 @@ from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.errors import WearyCedarError
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Plan, plan_schema, read_plan
+from weary_cedar.core.sums import SUMS, work_out
 from weary_cedar.formats.series_csv import write_series
+from weary_cedar.formats.sum_figures import read_figures
 
 LASTS, DOES_NOT_LAST, BAD_INPUT = 0, 1, 2
 
@@ -124,6 +126,19 @@ def _finding_in_words(finding: Finding) -> str:
         parts.append(f"    missing: {finding.missing}")
     parts.append(f"    {finding.why} {finding.remedy} ({finding.source})")
     return "\n".join(parts)
+
+
+@app.command("sum")
+def do_sum(
+    name: Annotated[str, typer.Argument(metavar="NAME", help=f"One of: {', '.join(SUMS)}.")],
+    figures: Annotated[
+        list[str] | None, typer.Argument(metavar="KEY=VALUE", help="Such as length=25ft awg=14 amps=2.5.")
+    ] = None,
+) -> None:
+    """Do a quick sum of the trade, with units as people write them."""
+    pairs = dict(part.partition("=")[::2] for part in figures or [])
+    for item in work_out(name, read_figures(name, pairs)):
+        print(f"{item.label}: {item.value:,.4g} {item.unit}".rstrip())
 
 
 @app.command()

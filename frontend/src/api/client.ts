@@ -17,6 +17,9 @@ export type Problem = Pick<Schemas["ProblemDetails"], "title" | "status" | "deta
 export type NeedList = Schemas["NeedList"];
 export type MeterReport = Schemas["MeterReport"];
 export type ColumnProposal = Schemas["ColumnProposal"];
+export type Finding = Schemas["Finding"];
+export type FeedPath = Schemas["FeedPath"];
+export type GearLibrary = Schemas["GearLibrary"];
 export type Clash = Schemas["Clash"];
 
 export const client = createClient<paths>({ baseUrl: "/" });

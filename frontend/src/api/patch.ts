@@ -18,3 +18,14 @@ export function mergePatch(before: Json, after: Json): Json {
   }
   return patch;
 }
+
+/** Apply a JSON merge patch; the target is left as it is. */
+export function applyPatch(target: unknown, patch: unknown): unknown {
+  if (!isObject(patch)) return patch;
+  const result: Json = isObject(target) ? { ...target } : {};
+  for (const [key, value] of Object.entries(patch)) {
+    if (value === null) result[key] = null;
+    else result[key] = applyPatch(result[key], value);
+  }
+  return result;
+}

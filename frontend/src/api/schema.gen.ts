@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check Document
+         * @description Check a plan document without storing it.
+         */
+        post: operations["check_document_api_check_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library/appliances": {
         parameters: {
             query?: never;
@@ -16,6 +36,26 @@ export interface paths {
          * @description Generic appliances with typical figures and where those are from.
          */
         get: operations["library_api_library_appliances_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/gear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Library
+         * @description Generic classes of gear with typical figures.
+         */
+        get: operations["library_api_library_gear_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -316,6 +356,46 @@ export interface paths {
         patch: operations["edit_plan_api_plans__plan_id__patch"];
         trace?: never;
     };
+    "/api/plans/{plan_id}/arrays/{array_id}/layouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * String Layouts
+         * @description Which series × parallel layouts fit the input from the coldest morning to the hottest noon.
+         */
+        get: operations["string_layouts_api_plans__plan_id__arrays__array_id__layouts_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Comparison
+         * @description Stations of the plan or of the library side by side, at the plan's mean load or a stated one.
+         */
+        get: operations["comparison_api_plans__plan_id__compare_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/duplicate": {
         parameters: {
             query?: never;
@@ -548,6 +628,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/paths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Paths
+         * @description Every feed as a line of elements, with flows, pinch and neutral.
+         */
+        get: operations["paths_api_plans__plan_id__paths_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/redo": {
         parameters: {
             query?: never;
@@ -620,6 +720,26 @@ export interface paths {
          * @description The whole run of a plan as it stands.
          */
         get: operations["run_plan_api_plans__plan_id__run_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/survey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Survey
+         * @description What is asked of this plan, with the answers.
+         */
+        get: operations["survey_api_plans__plan_id__survey_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -748,10 +868,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sums
+         * @description All sums.
+         */
+        get: operations["sums_api_sums_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work
+         * @description Do a sum; figures as people write them, with or without units.
+         */
+        post: operations["work_api_sums__name__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AcInput
+         * @description Where a station takes AC: for charging, and for passing through.
+         */
+        AcInput: {
+            /**
+             * Cap A
+             * @description of inlet and pass-through
+             * @default 15
+             */
+            cap_a: number;
+            /** Most W */
+            most_w: number;
+            /**
+             * Over Cap
+             * @default input_trips
+             * @enum {string}
+             */
+            over_cap: "input_trips" | "assist";
+            /**
+             * Passes Through
+             * @default true
+             */
+            passes_through: boolean;
+            /**
+             * Volts
+             * @default 120
+             * @enum {integer}
+             */
+            volts: 120 | 230 | 240;
+        };
+        /**
+         * Adapter
+         * @description Two connectors of different kinds in one piece.
+         */
+        Adapter: {
+            /** Load End */
+            load_end: string;
+            /**
+             * Overcurrent A
+             * @description of a breaker or fuse inside it
+             */
+            overcurrent_a?: number | null;
+            /**
+             * Passes Ground
+             * @default yes
+             * @enum {string}
+             */
+            passes_ground: "yes" | "no" | "unknown";
+            /**
+             * Passes Neutral
+             * @default yes
+             * @enum {string}
+             */
+            passes_neutral: "yes" | "no" | "unknown";
+            /** Rating A */
+            rating_a: number;
+            /** Source End */
+            source_end: string;
+        };
         /**
          * Appliance
          * @description One class of appliance, as a load of a plan would be.
@@ -822,6 +1042,82 @@ export interface components {
             /** Remark */
             remark: string;
         };
+        /**
+         * Bank
+         * @description Batteries, cables and fuse of a station that was built up from parts.
+         */
+        Bank: {
+            /**
+             * Alike
+             * @default unknown
+             * @enum {string}
+             */
+            alike: "yes" | "no" | "unknown";
+            /**
+             * Bms A
+             * @description least discharge limit of any battery of a string
+             */
+            bms_a?: number | null;
+            /** Cable A */
+            cable_a?: number | null;
+            /**
+             * Closed Room
+             * @default unknown
+             * @enum {string}
+             */
+            closed_room: "yes" | "no" | "unknown";
+            /** Fault A */
+            fault_a?: number | null;
+            /** Fuse A */
+            fuse_a?: number | null;
+            /**
+             * Fuse For Dc
+             * @default unknown
+             * @enum {string}
+             */
+            fuse_for_dc: "yes" | "no" | "unknown";
+            /** Fuse Interrupts A */
+            fuse_interrupts_a?: number | null;
+            /**
+             * Fuse Per Battery
+             * @default unknown
+             * @enum {string}
+             */
+            fuse_per_battery: "yes" | "no" | "unknown";
+            /**
+             * In Series
+             * @default 1
+             */
+            in_series: number;
+            /**
+             * Joined Apart V
+             * @description difference of the batteries' voltages when they are joined
+             */
+            joined_apart_v?: number | null;
+            /**
+             * Low Temperature Lockout
+             * @default unknown
+             * @enum {string}
+             */
+            low_temperature_lockout: "yes" | "no" | "unknown";
+            /** Lowest V */
+            lowest_v: number;
+            /** Most In Series */
+            most_in_series?: number | null;
+            /** Nominal V */
+            nominal_v: number;
+            /**
+             * Parallel
+             * @default 1
+             */
+            parallel: number;
+            /**
+             * Precharge
+             * @default unknown
+             * @enum {string}
+             */
+            precharge: "yes" | "no" | "unknown";
+        };
         /** Body_analyse_api_meter_analyse_post */
         Body_analyse_api_meter_analyse_post: {
             /** File */
@@ -890,6 +1186,16 @@ export interface components {
             space: number;
         };
         /**
+         * CheckAnswer
+         * @description Why a finding stands as it is; printed with the plan.
+         */
+        CheckAnswer: {
+            /** By */
+            by: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * Circuit
          * @description One breaker in one panel. A two-pole breaker takes two spaces of one side, hence both legs.
          */
@@ -949,6 +1255,10 @@ export interface components {
             protection: "none" | "gfci" | "afci" | "gfci_afci" | "rcd";
             /** Spaces */
             spaces: number[];
+            /** Survey */
+            survey?: {
+                [key: string]: "yes" | "no" | "unknown";
+            };
         };
         /**
          * CircuitLoad
@@ -1004,6 +1314,16 @@ export interface components {
             value: string;
         };
         /**
+         * Comparison
+         * @description Options side by side at a load.
+         */
+        Comparison: {
+            /** Mean W */
+            mean_w: number;
+            /** Options */
+            options: components["schemas"]["Option"][];
+        };
+        /**
          * Cord
          * @description A flexible cord: stranded copper, both ways counted by the computation.
          */
@@ -1013,6 +1333,11 @@ export interface components {
              * @enum {integer}
              */
             awg: 18 | 16 | 14 | 12 | 10 | 8 | 6 | 4;
+            /**
+             * Conductors
+             * @description all of them, ground included; what its end needs if absent
+             */
+            conductors?: number | null;
             /** Length M */
             length_m: number;
         };
@@ -1053,6 +1378,31 @@ export interface components {
             phase?: number | null;
         };
         /**
+         * DcInput
+         * @description Where a station takes direct current.
+         */
+        DcInput: {
+            /** High V */
+            high_v: number;
+            /**
+             * Kind
+             * @default solar
+             * @enum {string}
+             */
+            kind: "solar" | "socket_12v";
+            /**
+             * Low V
+             * @default 12
+             */
+            low_v: number;
+            /** Most A */
+            most_a: number;
+            /** Most W */
+            most_w: number;
+            /** Short Circuit A */
+            short_circuit_a?: number | null;
+        };
+        /**
          * Defrost
          * @description A burst on its own clock that takes the place of the cycle while it lasts.
          */
@@ -1063,6 +1413,18 @@ export interface components {
             seconds: number;
             /** Watts */
             watts: number;
+        };
+        /**
+         * Element
+         * @description The part of the plan that a finding is about.
+         */
+        Element: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Room */
+            room: string;
         };
         /**
          * Event
@@ -1101,9 +1463,21 @@ export interface components {
         };
         /**
          * Feed
-         * @description Receptacle of a source, cord, inlet, then an interlocked feed breaker or a transfer switch.
+         * @description Receptacle of a source, cords and adapters, inlet, transfer device, panel or appliance.
          */
         Feed: {
+            /**
+             * Adapters
+             * @default []
+             */
+            adapters: components["schemas"]["Adapter"][];
+            /**
+             * Bonding Plug
+             * @description a plug that ties neutral to ground
+             * @default no
+             * @enum {string}
+             */
+            bonding_plug: "yes" | "no" | "unknown";
             /**
              * Breaker A
              * @description feed breaker, or the input of the transfer switch
@@ -1117,11 +1491,18 @@ export interface components {
             breaker_spaces: number[];
             /**
              * Circuit Ids
-             * @description circuits wired to a transfer switch
+             * @description circuits wired to a transfer switch, or whose loads hang on cords
              * @default []
              */
             circuit_ids: string[];
-            cord: components["schemas"]["Cord"];
+            /** Cords */
+            cords: components["schemas"]["Cord"][];
+            /**
+             * Inlet
+             * @description configuration of the inlet or of the plug at the end
+             * @default L14-30
+             */
+            inlet: string;
             /** Inlet A */
             inlet_a: number;
             /**
@@ -1129,19 +1510,52 @@ export interface components {
              * @default interlock_inlet
              * @enum {string}
              */
-            kind: "interlock_inlet" | "transfer_switch";
+            kind: "interlock_inlet" | "transfer_switch" | "transfer_panel" | "appliance_switch" | "cords" | "bridged" | "half_leg" | "automatic" | "hybrid" | "no_transfer" | "receptacle_backfeed";
+            /**
+             * Neutral Switched
+             * @description whether the transfer device switches it
+             * @default no
+             * @enum {string}
+             */
+            neutral_switched: "yes" | "no" | "unknown";
             /** Panel Id */
             panel_id: string;
             /**
              * Receptacle Id
-             * @description of the station; of a link: of the unit on leg A
+             * @description of the source; of a link: of the unit on leg A
              */
             receptacle_id: string;
             /**
              * Source Id
-             * @description a station, or a link of two
+             * @description a station, a link of two, or a generator
              */
             source_id: string;
+            /** Survey */
+            survey?: {
+                [key: string]: "yes" | "no" | "unknown";
+            };
+        };
+        /**
+         * FeedPath
+         * @description A feed as a line of elements, with its pinch and where the one bond of the neutral is.
+         */
+        FeedPath: {
+            /** Circuits */
+            circuits: string[];
+            /** Elements */
+            elements: components["schemas"]["PathElement"][];
+            /** Feed Id */
+            feed_id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Neutral Cell */
+            neutral_cell: string;
+            /** Neutral Words */
+            neutral_words: string;
+            /** Pinch */
+            pinch: string | null;
         };
         /**
          * FieldProblem
@@ -1154,6 +1568,72 @@ export interface components {
             right: string;
             /** Value */
             value: string;
+        };
+        /**
+         * Figure
+         * @description What was found against what is allowed.
+         */
+        Figure: {
+            /** Limit */
+            limit?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * Finding
+         * @description One finding: element, figures, reason, remedy and source.
+         */
+        Finding: {
+            /** Answerable */
+            answerable: boolean;
+            /** Answered */
+            answered?: string | null;
+            /** Check Id */
+            check_id: string;
+            /**
+             * Detail
+             * @default
+             */
+            detail: string;
+            element: components["schemas"]["Element"];
+            /**
+             * Figures
+             * @default []
+             */
+            figures: components["schemas"]["Figure"][];
+            /** Fix */
+            fix?: {
+                [key: string]: unknown;
+            } | null;
+            /** Key */
+            key: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "stop" | "caution" | "note" | "cannot_judge";
+            /**
+             * Missing
+             * @default
+             */
+            missing: string;
+            /** Question */
+            question?: string | null;
+            /** Remedy */
+            remedy: string;
+            /** Source */
+            source: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
         };
         /**
          * Flow
@@ -1177,6 +1657,18 @@ export interface components {
              * @enum {string}
              */
             unit: "A" | "VA";
+        };
+        /**
+         * FoundView
+         * @description A figure that comes out.
+         */
+        FoundView: {
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
         };
         /**
          * FuelLine
@@ -1211,6 +1703,107 @@ export interface components {
             efficiency: number;
             /** Fuel */
             fuel: string;
+        };
+        /**
+         * GearLibrary
+         * @description All classes of gear.
+         */
+        GearLibrary: {
+            /** Generators */
+            generators: components["schemas"]["GeneratorClass"][];
+            /** Modules */
+            modules: components["schemas"]["ModuleClass"][];
+            /** Stations */
+            stations: components["schemas"]["StationClass"][];
+            /** Vehicles */
+            vehicles: components["schemas"]["VehicleClass"][];
+        };
+        /**
+         * Generator
+         * @description A portable or standby generator as its plate describes it.
+         */
+        Generator: {
+            /**
+             * Auto Start
+             * @default false
+             */
+            auto_start: boolean;
+            /**
+             * Healthy Minimum Share
+             * @description least lasting load as a share of rating; 0.3 is usual for diesel
+             * @default 0
+             */
+            healthy_minimum_share: number;
+            /**
+             * Locked Out
+             * @description automatic start locked while another feeds
+             * @default unknown
+             * @enum {string}
+             */
+            locked_out: "yes" | "no" | "unknown";
+            /** Name */
+            name: string;
+            /**
+             * Neutral
+             * @default unknown
+             * @enum {string}
+             */
+            neutral: "floating" | "bonded" | "switchable" | "changes" | "unknown";
+            /**
+             * Output
+             * @default 120
+             * @enum {string}
+             */
+            output: "120/240" | "120" | "230";
+            /** Place Id */
+            place_id?: string | null;
+            /** Rated W */
+            rated_w: number;
+            /** Receptacles */
+            receptacles?: {
+                [key: string]: components["schemas"]["Receptacle"];
+            };
+            /** Starting W */
+            starting_w?: number | null;
+            /** Survey */
+            survey?: {
+                [key: string]: "yes" | "no" | "unknown";
+            };
+            /**
+             * Waveform
+             * @default inverter
+             * @enum {string}
+             */
+            waveform: "inverter" | "conventional" | "standby";
+        };
+        /**
+         * GeneratorClass
+         * @description One class of generator.
+         */
+        GeneratorClass: {
+            /** Class Id */
+            class_id: string;
+            generator: components["schemas"]["Generator"];
+            /** Noise Db */
+            noise_db: number;
+            /** Source */
+            source: string;
+            /** Weight Kg */
+            weight_kg: number;
+        };
+        /**
+         * GivenView
+         * @description A figure that goes in.
+         */
+        GivenView: {
+            /** Default */
+            default: number;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * HeaterAnswer
@@ -1417,6 +2010,42 @@ export interface components {
             loss_w_per_k: number;
         };
         /**
+         * LayoutLine
+         * @description One way to wire modules to an input.
+         */
+        LayoutLine: {
+            /** Array W */
+            array_w: number;
+            /** Coldest V */
+            coldest_v: number;
+            /** Fits */
+            fits: boolean;
+            /** Hottest V */
+            hottest_v: number;
+            /** Parallel */
+            parallel: number;
+            /** Series */
+            series: number;
+            /** Taken W */
+            taken_w: number;
+            /** Why Not */
+            why_not: string;
+            /** Working A */
+            working_a: number;
+        };
+        /**
+         * LayoutView
+         * @description Layouts of an array's modules on its input, the best first.
+         */
+        LayoutView: {
+            /** Coldest C */
+            coldest_c: number;
+            /** Layouts */
+            layouts: components["schemas"]["LayoutLine"][];
+            /** Modules */
+            modules: number;
+        };
+        /**
          * Ledger
          * @description Energy in and out of the cells over the run, in Wh. `residual` is relative and should be nil.
          */
@@ -1492,19 +2121,46 @@ export interface components {
              */
             compressor: boolean;
             /**
+             * Continuous
+             * @description draws for 3 h or more at a time; judged by its behaviour if absent
+             */
+            continuous?: boolean | null;
+            /**
              * Drops On Dip
              * @description a contactor or saw that stays off after a dip
              * @default false
              */
             drops_on_dip: boolean;
+            /**
+             * Largest Gap Ms
+             * @description longest change-over that it rides through; any if absent
+             */
+            largest_gap_ms?: number | null;
+            /** Locked Rotor A */
+            locked_rotor_a?: number | null;
             /** Name */
             name: string;
+            /**
+             * Needs Bonded
+             * @description flame sensing that wants neutral at ground
+             * @default false
+             */
+            needs_bonded: boolean;
+            /**
+             * Needs Sine
+             * @default false
+             */
+            needs_sine: boolean;
             /**
              * Origin
              * @default estimate
              * @enum {string}
              */
             origin: "measured" | "plate" | "estimate" | "library";
+            /** Place Id */
+            place_id?: string | null;
+            /** Plate Volts */
+            plate_volts?: number | null;
             /**
              * Power Factor
              * @default 1
@@ -1521,7 +2177,13 @@ export interface components {
              * @default 1.5
              */
             restart_factor: number;
+            /** Role */
+            role?: ("life_support" | "sleep_apnoea" | "light" | "heat" | "food" | "pump" | "hot" | "tool") | null;
             start?: components["schemas"]["Start"] | null;
+            /** Survey */
+            survey?: {
+                [key: string]: "yes" | "no" | "unknown";
+            };
             /**
              * Tolerance S
              * @description how long it may be without power
@@ -1623,6 +2285,48 @@ export interface components {
             wh_day_error: number;
         };
         /**
+         * Module
+         * @description Plate of one module at standard test conditions.
+         */
+        Module: {
+            /** Imp A */
+            imp_a: number;
+            /** Isc A */
+            isc_a: number;
+            /** Series Fuse A */
+            series_fuse_a?: number | null;
+            /**
+             * Tolerance Percent
+             * @default 3
+             */
+            tolerance_percent: number;
+            /** Vmp Percent Per K */
+            vmp_percent_per_k?: number | null;
+            /** Vmp V */
+            vmp_v: number;
+            /** Voc Percent Per K */
+            voc_percent_per_k?: number | null;
+            /** Voc V */
+            voc_v: number;
+            /** Watts */
+            watts: number;
+        };
+        /**
+         * ModuleClass
+         * @description One class of solar module.
+         */
+        ModuleClass: {
+            /** Class Id */
+            class_id: string;
+            module: components["schemas"]["Module"];
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Weight Kg */
+            weight_kg: number;
+        };
+        /**
          * MoveLine
          * @description One breaker from one space to another.
          */
@@ -1717,7 +2421,7 @@ export interface components {
              * @default empty
              * @enum {string}
              */
-            begin: "empty" | "foothill" | "canal" | "rooms" | "labels" | "csv";
+            begin: "empty" | "foothill" | "canal" | "hut" | "rooms" | "labels" | "csv";
             /** Name */
             name: string;
             /**
@@ -1753,6 +2457,40 @@ export interface components {
              * @example 18:00:00
              */
             wakes: string;
+        };
+        /**
+         * Option
+         * @description One station with its packs, alone or as one of a linked pair, at a stated mean load.
+         */
+        Option: {
+            /** Cell Wh */
+            cell_wh: number;
+            /** Delivered Wh */
+            delivered_wh: number;
+            /** Idle Share */
+            idle_share: number;
+            /** Leg Va */
+            leg_va: number;
+            /** Moves With You */
+            moves_with_you: boolean;
+            /** Name */
+            name: string;
+            /** Noise Db */
+            noise_db: number | null;
+            /** Output */
+            output: string;
+            /** Price Per Kwh */
+            price_per_kwh: number | null;
+            /** Price Per Kwh Life */
+            price_per_kwh_life: number | null;
+            /** Recharge H */
+            recharge_h: number | null;
+            /** Runtime H */
+            runtime_h: number | null;
+            /** Start Va */
+            start_va: number;
+            /** Weight Kg */
+            weight_kg: number | null;
         };
         /**
          * Outage
@@ -1876,10 +2614,19 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Neutral Bus A
+             * @description that of the bus if absent
+             */
+            neutral_bus_a?: number | null;
+            /**
              * Spaces
              * @default 24
              */
             spaces: number;
+            /** Survey */
+            survey?: {
+                [key: string]: "yes" | "no" | "unknown";
+            };
         };
         /**
          * PanelSchedule
@@ -1908,17 +2655,95 @@ export interface components {
             rows: components["schemas"]["Cell"][][];
         };
         /**
+         * PathElement
+         * @description One element: what it is, what it may carry, and the greatest flow of the run through it.
+         */
+        PathElement: {
+            /** Key */
+            key: string;
+            /** Most A */
+            most_a?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Neutral
+             * @default yes
+             */
+            neutral: string;
+            /** Rating A */
+            rating_a: number | null;
+        };
+        /**
+         * Place
+         * @description A place in or about the house, with what matters for engines, batteries and water.
+         */
+        Place: {
+            /**
+             * Below Flood Level
+             * @default unknown
+             * @enum {string}
+             */
+            below_flood_level: "yes" | "no" | "unknown";
+            /**
+             * Co Alarm
+             * @description a working carbon-monoxide alarm in the house
+             * @default unknown
+             * @enum {string}
+             */
+            co_alarm: "yes" | "no" | "unknown";
+            /** Coldest C */
+            coldest_c?: number | null;
+            /**
+             * Escape Route
+             * @default unknown
+             * @enum {string}
+             */
+            escape_route: "yes" | "no" | "unknown";
+            /** Hottest C */
+            hottest_c?: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "living_space" | "bedroom" | "garage" | "basement" | "outdoors" | "vehicle";
+            /** Name */
+            name: string;
+            /**
+             * Opening M
+             * @description distance of an outdoor place to the nearest door, window or vent
+             */
+            opening_m?: number | null;
+        };
+        /**
          * Plan
          * @description A household's plan for an outage. Parts are keyed by id so that edits can name them.
          */
         Plan: {
+            /** Arrays */
+            arrays?: {
+                [key: string]: components["schemas"]["SolarArray"];
+            };
+            /**
+             * Check Answers
+             * @description an electrician's answers to checks, by check@element
+             */
+            check_answers?: {
+                [key: string]: components["schemas"]["CheckAnswer"];
+            };
             /** Circuits */
             circuits?: {
                 [key: string]: components["schemas"]["Circuit"];
             };
-            /** Feeds */
+            /**
+             * Feeds
+             * @description the first that a station reaches is the one that is run
+             */
             feeds?: {
                 [key: string]: components["schemas"]["Feed"];
+            };
+            /** Generators */
+            generators?: {
+                [key: string]: components["schemas"]["Generator"];
             };
             /** Links */
             links?: {
@@ -1941,6 +2766,14 @@ export interface components {
             panels?: {
                 [key: string]: components["schemas"]["Panel"];
             };
+            /** Places */
+            places?: {
+                [key: string]: components["schemas"]["Place"];
+            };
+            /** Recharges */
+            recharges?: {
+                [key: string]: components["schemas"]["Recharge"];
+            };
             /**
              * Schema Version
              * @description version of this format
@@ -1962,6 +2795,10 @@ export interface components {
              *     }
              */
             strategy: components["schemas"]["Strategy"];
+            /** Vehicles */
+            vehicles?: {
+                [key: string]: components["schemas"]["Vehicle"];
+            };
         };
         /**
          * PlanLine
@@ -1989,6 +2826,10 @@ export interface components {
             can_redo: boolean;
             /** Can Undo */
             can_undo: boolean;
+            /** Capacity Wh */
+            capacity_wh: number;
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
             /** Id */
             id: string;
             /** Merged */
@@ -2032,6 +2873,24 @@ export interface components {
             type: string;
         };
         /**
+         * Question
+         * @description A question of the survey, about a part of the plan.
+         */
+        Question: {
+            /** Answer */
+            answer: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Question Id */
+            question_id: string;
+            /** Room */
+            room: string;
+            /** Statement */
+            statement: string;
+        };
+        /**
          * Reading
          * @description Watts from a reading, or what it lacks.
          */
@@ -2043,13 +2902,46 @@ export interface components {
         };
         /**
          * Receptacle
-         * @description A group of outlets of a station behind one breaker.
+         * @description A group of outlets behind one breaker; `kind` by its configuration, such as L14-30.
          */
         Receptacle: {
+            /**
+             * Gfci
+             * @default unknown
+             * @enum {string}
+             */
+            gfci: "yes" | "no" | "unknown";
             /** Kind */
             kind: string;
             /** Rating A */
             rating_a: number;
+        };
+        /**
+         * Recharge
+         * @description A station's AC input on a circuit, a generator, another station or a vehicle.
+         */
+        Recharge: {
+            /** From Id */
+            from_id: string;
+            /** Input Id */
+            input_id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "circuit" | "generator" | "station" | "vehicle";
+            /** Name */
+            name: string;
+            /** Setting W */
+            setting_w: number;
+            /** Station Id */
+            station_id: string;
+            /**
+             * When
+             * @default grid
+             * @enum {string}
+             */
+            when: "always" | "grid" | "strategy";
         };
         /**
          * RunLoss
@@ -2265,6 +3157,18 @@ export interface components {
              */
             code_note: string;
             /**
+             * Design Low C
+             * @description coldest that modules may see
+             */
+            design_low_c?: number | null;
+            /**
+             * Earthing
+             * @description of a 230 V house
+             * @default unknown
+             * @enum {string}
+             */
+            earthing: "tn_c_s" | "tn_s" | "tt" | "unknown";
+            /**
              * Latitude
              * @default 45
              */
@@ -2276,6 +3180,10 @@ export interface components {
             longitude: number;
             /** Name */
             name: string;
+            /** Survey */
+            survey?: {
+                [key: string]: "yes" | "no" | "unknown";
+            };
             /**
              * System
              * @default split_phase_120_240
@@ -2296,6 +3204,56 @@ export interface components {
              *     }
              */
             units: components["schemas"]["Units"];
+        };
+        /**
+         * SolarArray
+         * @description Series × parallel modules on one input of a station, or a grid-tied array of the house.
+         */
+        SolarArray: {
+            /** Input Id */
+            input_id?: string | null;
+            /**
+             * Kind
+             * @default portable
+             * @enum {string}
+             */
+            kind: "portable" | "roof" | "grid_tied";
+            /**
+             * Lead Awg
+             * @default 12
+             * @enum {integer}
+             */
+            lead_awg: 14 | 12 | 10 | 8 | 6;
+            /**
+             * Lead M
+             * @default 0
+             */
+            lead_m: number;
+            module: components["schemas"]["Module"];
+            /** Name */
+            name: string;
+            /**
+             * Parallel
+             * @default 1
+             */
+            parallel: number;
+            /**
+             * Series
+             * @default 1
+             */
+            series: number;
+            /** Station Id */
+            station_id?: string | null;
+            /**
+             * String Fuses
+             * @default unknown
+             * @enum {string}
+             */
+            string_fuses: "yes" | "no" | "unknown";
+            /** Survey */
+            survey?: {
+                [key: string]: "yes" | "no" | "unknown";
+            };
         };
         /**
          * Start
@@ -2331,6 +3289,19 @@ export interface components {
          * @description A station as its plate and its owner describe it; defaults are typical of the class.
          */
         Station: {
+            /** Ac Inputs */
+            ac_inputs?: {
+                [key: string]: components["schemas"]["AcInput"];
+            };
+            /**
+             * Auto Restart
+             * @description output comes back by itself after empty
+             * @default unknown
+             * @enum {string}
+             */
+            auto_restart: "yes" | "no" | "unknown";
+            /** @description of a station built up from parts */
+            bank?: components["schemas"]["Bank"] | null;
             /**
              * Capacity Origin
              * @default plate
@@ -2343,16 +3314,38 @@ export interface components {
              */
             cell_wh?: number | null;
             /**
+             * Chemistry
+             * @default lfp
+             * @enum {string}
+             */
+            chemistry: "lfp" | "nmc" | "lead_flooded" | "lead_sealed";
+            /**
+             * Coldest Charge C
+             * @default 0
+             */
+            coldest_charge_c: number;
+            /**
              * Cutoff Percent
              * @default 0
              */
             cutoff_percent: number;
+            /** Cycle Life */
+            cycle_life?: number | null;
+            /** Dc Inputs */
+            dc_inputs?: {
+                [key: string]: components["schemas"]["DcInput"];
+            };
             /**
              * Efficiency Origin
              * @default library
              * @enum {string}
              */
             efficiency_origin: "measured" | "plate" | "estimate" | "library";
+            /**
+             * Hertz
+             * @description that of the site if absent
+             */
+            hertz?: (50 | 60) | null;
             /** @description absent when the station never turns off by itself or it is disabled */
             idle_cutout?: components["schemas"]["IdleCutout"] | null;
             /**
@@ -2372,6 +3365,13 @@ export interface components {
              */
             inverter_efficiency: number;
             /**
+             * Isolated
+             * @description output isolated from the battery, so groundable
+             * @default yes
+             * @enum {string}
+             */
+            isolated: "yes" | "no" | "unknown";
+            /**
              * Leg Va
              * @description limit of one leg; half of the rating if absent
              */
@@ -2381,11 +3381,25 @@ export interface components {
             /** Nameplate Wh */
             nameplate_wh: number;
             /**
+             * Neutral
+             * @default unknown
+             * @enum {string}
+             */
+            neutral: "floating" | "bonded" | "switchable" | "changes" | "unknown";
+            /** Noise Db */
+            noise_db?: number | null;
+            /**
              * Output
              * @default 120/240
              * @enum {string}
              */
             output: "120/240" | "120" | "230";
+            /**
+             * Output While Charging
+             * @description keeps its output on while the wall charges it
+             * @default true
+             */
+            output_while_charging: boolean;
             /**
              * Overload Curve
              * @default [
@@ -2419,6 +3433,10 @@ export interface components {
             packs?: {
                 [key: string]: components["schemas"]["Pack"];
             };
+            /** Place Id */
+            place_id?: string | null;
+            /** Price */
+            price?: number | null;
             /** Rated Va */
             rated_va: number;
             /** Receptacles */
@@ -2426,15 +3444,58 @@ export interface components {
                 [key: string]: components["schemas"]["Receptacle"];
             };
             /**
+             * Refuses
+             * @description classes of generator that its charger is known to refuse
+             * @default []
+             */
+            refuses: ("inverter" | "conventional" | "standby")[];
+            /**
              * Self Discharge Percent Per Week
              * @default 0.5
              */
             self_discharge_percent_per_week: number;
             /**
+             * Self Heated
+             * @default false
+             */
+            self_heated: boolean;
+            /**
              * Sleep W
              * @default 3
              */
             sleep_w: number;
+            /** Survey */
+            survey?: {
+                [key: string]: "yes" | "no" | "unknown";
+            };
+            /**
+             * Transfer Gap Ms
+             * @default 20
+             */
+            transfer_gap_ms: number;
+            /**
+             * Waveform
+             * @default sine
+             * @enum {string}
+             */
+            waveform: "sine" | "modified" | "unknown";
+            /** Weight Kg */
+            weight_kg?: number | null;
+        };
+        /**
+         * StationClass
+         * @description One class of station.
+         */
+        StationClass: {
+            /** Class Id */
+            class_id: string;
+            /** Pack Wh */
+            pack_wh: number | null;
+            /** Source */
+            source: string;
+            station: components["schemas"]["Station"];
+            /** Weight Kg */
+            weight_kg: number;
         };
         /**
          * Steady
@@ -2481,6 +3542,20 @@ export interface components {
              * @enum {string}
              */
             shedding: "automatic" | "by_hand" | "none";
+        };
+        /**
+         * SumView
+         * @description A sum: what it answers and what goes in.
+         */
+        SumView: {
+            /** Given */
+            given: components["schemas"]["GivenView"][];
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Title */
+            title: string;
         };
         /**
          * SwitchLine
@@ -2653,6 +3728,63 @@ export interface components {
             what: string;
         };
         /**
+         * Vehicle
+         * @description Outlet or 12 V socket of a vehicle.
+         */
+        Vehicle: {
+            /**
+             * Draws W
+             * @default 0
+             */
+            draws_w: number;
+            /**
+             * Fuse At Battery
+             * @default unknown
+             * @enum {string}
+             */
+            fuse_at_battery: "yes" | "no" | "unknown";
+            /**
+             * Kind
+             * @default battery
+             * @enum {string}
+             */
+            kind: "battery" | "hybrid" | "engine";
+            /**
+             * May Start Engine
+             * @default unknown
+             * @enum {string}
+             */
+            may_start_engine: "yes" | "no" | "unknown";
+            /**
+             * Most W
+             * @default 1500
+             */
+            most_w: number;
+            /** Name */
+            name: string;
+            /**
+             * Outlet
+             * @default ac_120
+             * @enum {string}
+             */
+            outlet: "ac_120" | "ac_230" | "socket_12v" | "battery_12v";
+            /** Place Id */
+            place_id?: string | null;
+            /** Socket Fuse A */
+            socket_fuse_a?: number | null;
+        };
+        /**
+         * VehicleClass
+         * @description One class of vehicle.
+         */
+        VehicleClass: {
+            /** Class Id */
+            class_id: string;
+            /** Source */
+            source: string;
+            vehicle: components["schemas"]["Vehicle"];
+        };
+        /**
          * Verdict
          * @description The answer in words and figures.
          */
@@ -2669,6 +3801,11 @@ export interface components {
             lean_w?: number | null;
             /** Lean Wh */
             lean_wh?: number | null;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: string[];
             /** Lowest Percent */
             lowest_percent?: number | null;
             /** Mean W */
@@ -2760,6 +3897,86 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    check_document_api_check_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "name": "My house",
+                 *       "schema_version": 1
+                 *     }
+                 */
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Finding"][];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     library_api_library_appliances_get: {
         parameters: {
             query?: never;
@@ -2776,6 +3993,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Appliance"][];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    library_api_library_gear_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearLibrary"];
                 };
             };
             /** @description Not readable */
@@ -4007,6 +5274,157 @@ export interface operations {
             };
         };
     };
+    string_layouts_api_plans__plan_id__arrays__array_id__layouts_get: {
+        parameters: {
+            query?: {
+                modules?: number | null;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+                array_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    comparison_api_plans__plan_id__compare_get: {
+        parameters: {
+            query: {
+                /** @description station of the plan, or class of the library */
+                option: string[];
+                mean_w?: number | null;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     duplicate_plan_api_plans__plan_id__duplicate_post: {
         parameters: {
             query?: never;
@@ -5185,6 +6603,78 @@ export interface operations {
             };
         };
     };
+    paths_api_plans__plan_id__paths_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedPath"][];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     redo_api_plans__plan_id__redo_post: {
         parameters: {
             query?: never;
@@ -5497,6 +6987,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunResult"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    survey_api_plans__plan_id__survey_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Question"][];
                 };
             };
             /** @description Not readable */
@@ -6001,6 +7563,134 @@ export interface operations {
             };
             /** @description Refused: the write comes from another site */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    sums_api_sums_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SumView"][];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    work_api_sums__name__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundView"][];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

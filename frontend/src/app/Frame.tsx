@@ -4,6 +4,7 @@ import { Link, NavLink, Outlet, useParams } from "react-router";
 import { PlanDeskProvider, useDesk } from "../api/plan";
 import { ConflictDialog } from "./ConflictDialog";
 import { Settings } from "./Settings";
+import { Sums } from "./Sums";
 import { VerdictLine } from "./VerdictLine";
 
 /** What surrounds every screen of a plan: where you are, the verdict, undo. */
@@ -33,6 +34,9 @@ export function Frame() {
 const SCREENS = [
   ["needs", "Needs"],
   ["panel", "Panel"],
+  ["gear", "Gear"],
+  ["feed", "Feed"],
+  ["checks", "Checks"],
   ["outage", "Outage"],
 ] as const;
 
@@ -79,6 +83,7 @@ function TopLine() {
         <Link to={`/plans/${view.id}/history`} className="act inline-flex items-center" aria-label="History">
           <History size={16} aria-hidden />
         </Link>
+        <Sums />
         <Settings />
       </div>
     </div>

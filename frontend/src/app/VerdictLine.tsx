@@ -33,6 +33,12 @@ export function VerdictLine() {
           <strong className={colour}>{verdict.headline}</strong>
           <span data-testid="verdict-sentence">{verdict.sentence}</span>
         </Link>
+        <Counts />
+        {verdict.left_out && verdict.left_out.length > 0 && (
+          <span className="text-faint" data-testid="left-out">
+            not counted yet: {verdict.left_out.join(", ")}
+          </span>
+        )}
         {verdict.unsure_from && verdict.unsure_to && (
           <span className="text-faint">
             somewhere from {moment(verdict.unsure_from, zone)} to {moment(verdict.unsure_to, zone)}
@@ -46,5 +52,31 @@ export function VerdictLine() {
         )}
       </section>
     </div>
+  );
+}
+
+/** How many stops, cautions and open questions there are. */
+function Counts() {
+  const { view } = useDesk();
+  const open = view.findings.filter((finding) => !finding.answered);
+  const count = (level: string) => open.filter((finding) => finding.level === level).length;
+  const [stops, cautions, unknown] = [count("stop"), count("caution"), count("cannot_judge")];
+  const many = (number: number, word: string) => `${number} ${word}${number === 1 ? "" : "s"}`;
+  return (
+    <Link
+      to={`/plans/${view.id}/checks`}
+      className="flex items-baseline gap-3 hover:text-cedar"
+      data-testid="counts"
+    >
+      {stops > 0 && (
+        <strong className="inline-flex items-center gap-1 text-stop">
+          <OctagonAlert size={16} aria-hidden />
+          {many(stops, "stop")}: do not energise
+        </strong>
+      )}
+      {cautions > 0 && <span className="font-semibold text-caution">{many(cautions, "caution")}</span>}
+      {unknown > 0 && <span className="text-caution">{many(unknown, "open question")}</span>}
+      {stops + cautions + unknown === 0 && <span className="text-good">no stops, no cautions</span>}
+    </Link>
   );
 }

@@ -13,17 +13,33 @@ interface Props {
   width?: string;
 }
 
+/** Whether a plain number was perhaps meant in thousands: it is asked, never guessed. */
+function mayBeThousands(text: string, read: number, before: number, unit: Unit): boolean {
+  const plain = /^[\s\d.,]+$/.test(text);
+  const kilo = unit === "W" || unit === "VA" || unit === "Wh";
+  return kilo && plain && read > 0 && read <= 30 && before >= 100 * read;
+}
+
 /** A number with its unit; takes units as people write them, saves on leaving or Enter. */
 export function NumberField({ label, value, unit, onSave, onEmpty, hideLabel, width = "w-16" }: Props) {
   const id = useId();
   const as = shownAs(unit, useUnits());
+  /** A converted figure is shown to a tenth, a stored one to a thousandth. */
+  const places = as.factor === 1 ? 1000 : 10;
   const written = (stored: number | null) =>
-    stored === null ? "" : String(Math.round((stored * as.factor + as.offset) * 1000) / 1000);
+    stored === null ? "" : String(Math.round((stored * as.factor + as.offset) * places) / places);
   const present = written(value);
   const [text, setText] = useState(present);
   const [wrong, setWrong] = useState(false);
+  const [unsure, setUnsure] = useState<number | null>(null);
   useEffect(() => setText(present), [present]);
 
+  const take = (read: number) => {
+    setUnsure(null);
+    const stored = (read - as.offset) / as.factor;
+    if (written(stored) !== present) onSave(as.factor === 1 ? stored : Number(stored.toPrecision(12)));
+    setText(written(stored));
+  };
   const save = () => {
     if (text.trim() === "" && (onEmpty || value === null)) {
       setWrong(false);
@@ -33,9 +49,8 @@ export function NumberField({ label, value, unit, onSave, onEmpty, hideLabel, wi
     const read = readQuantity(text, as.unit);
     setWrong(read === null);
     if (read === null) return;
-    const stored = (read - as.offset) / as.factor;
-    if (written(stored) !== present) onSave(as.factor === 1 ? stored : Number(stored.toPrecision(12)));
-    setText(written(stored));
+    if (value !== null && mayBeThousands(text, read, value, as.unit)) setUnsure(read);
+    else take(read);
   };
   return (
     <span className="inline-flex flex-wrap items-baseline gap-1">
@@ -57,6 +72,17 @@ export function NumberField({ label, value, unit, onSave, onEmpty, hideLabel, wi
         }}
       />
       <span className="text-faint">{as.unit}</span>
+      {unsure !== null && (
+        <span role="alert" className="basis-full text-caution">
+          {label}: {unsure} {as.unit}, or {unsure} k{as.unit}?{" "}
+          <button type="button" className="act" onClick={() => take(unsure)}>
+            {unsure} {as.unit}
+          </button>{" "}
+          <button type="button" className="act" onClick={() => take(unsure * 1000)}>
+            {unsure} k{as.unit}
+          </button>
+        </span>
+      )}
       {wrong && (
         <span id={`${id}-wrong`} role="alert" className="basis-full text-stop">
           {label}: write it as {example[as.unit]}

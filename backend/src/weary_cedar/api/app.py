@@ -9,7 +9,7 @@ from fastapi.staticfiles import StaticFiles
 from sqlalchemy import Engine
 
 from weary_cedar import __version__
-from weary_cedar.api import errors, heaters, measure, needs, panels, plans, schedules
+from weary_cedar.api import errors, gear, heaters, measure, needs, panels, plans, schedules, sums
 from weary_cedar.api.guard import Guard
 from weary_cedar.core.plan import Plan
 from weary_cedar.store.plans import PlanStore
@@ -30,7 +30,7 @@ def make_app(engine: Engine | None = None) -> FastAPI:
     if engine is not None:
         app.state.plans = PlanStore(engine)
     errors.install(app)
-    for part in (plans, needs, measure, heaters, panels, schedules):
+    for part in (plans, needs, measure, heaters, gear, panels, schedules, sums):
         app.include_router(part.router)
     _serve_screens(app)
     app.add_middleware(Guard)

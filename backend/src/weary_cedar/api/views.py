@@ -6,6 +6,7 @@ from functools import lru_cache
 from pydantic import BaseModel
 
 from weary_cedar.core.checks import Finding, findings_of
+from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.result import Verdict
 from weary_cedar.core.panel_schedule import PanelSchedule, panel_schedule
@@ -26,6 +27,7 @@ class PlanView(BaseModel):
     schedules: list[PanelSchedule]
     verdict: Verdict
     findings: list[Finding]
+    capacity_wh: float
 
 
 class PlanLine(BaseModel):
@@ -62,6 +64,16 @@ def _findings_of(document: str) -> tuple[Finding, ...]:
     return tuple(findings_of(read_plan(document), _run_of(document)))
 
 
+@lru_cache(maxsize=8)
+def _facts_of(document: str) -> Facts:
+    return Facts(read_plan(document), _run_of(document))
+
+
+def facts_of(plan: Plan) -> Facts:
+    """What the checks look at, remembered for the last few plans."""
+    return _facts_of(plan.model_dump_json())
+
+
 def plan_view(stored: StoredPlan) -> PlanView:
     """All that the screens need at once."""
     plan = stored.plan
@@ -75,5 +87,6 @@ def plan_view(stored: StoredPlan) -> PlanView:
         plan=plan,
         schedules=[panel_schedule(plan, panel_id) for panel_id in plan.panels],
         verdict=run_of(plan).verdict,
+        capacity_wh=run_of(plan).capacity_wh,
         findings=list(_findings_of(plan.model_dump_json())),
     )

@@ -2,7 +2,16 @@
 
 from pydantic import BaseModel, ConfigDict
 
-from weary_cedar.core.plan import IdleCutout, Receptacle, Station
+from weary_cedar.core.plan import (
+    AcInput,
+    DcInput,
+    Generator,
+    IdleCutout,
+    Module,
+    Receptacle,
+    Station,
+    Vehicle,
+)
 from weary_cedar.core.plan.ids import free_id
 from weary_cedar.core.tables import Row, table, told_source
 
@@ -33,23 +42,141 @@ def station_of_class(class_id: str) -> Station:
     return {item.class_id: item.station for item in station_classes()}[class_id]
 
 
+class GeneratorClass(BaseModel):
+    """One class of generator."""
+
+    model_config = ConfigDict(frozen=True)
+
+    class_id: str
+    generator: Generator
+    weight_kg: float
+    noise_db: float
+    source: str
+
+
+class ModuleClass(BaseModel):
+    """One class of solar module."""
+
+    model_config = ConfigDict(frozen=True)
+
+    class_id: str
+    name: str
+    module: Module
+    weight_kg: float
+    source: str
+
+
+class VehicleClass(BaseModel):
+    """One class of vehicle."""
+
+    model_config = ConfigDict(frozen=True)
+
+    class_id: str
+    vehicle: Vehicle
+    source: str
+
+
+class GearLibrary(BaseModel):
+    """All classes of gear."""
+
+    model_config = ConfigDict(frozen=True)
+
+    stations: list[StationClass]
+    generators: list[GeneratorClass]
+    modules: list[ModuleClass]
+    vehicles: list[VehicleClass]
+
+
+def gear_library() -> GearLibrary:
+    """The gear library, in the order of its tables."""
+    return GearLibrary(
+        stations=station_classes(),
+        generators=[_generator_class(row) for row in table("generators")],
+        modules=[_module_class(row) for row in table("modules")],
+        vehicles=[_vehicle_class(row) for row in table("vehicles")],
+    )
+
+
+def _receptacles(text: str) -> dict[str, Receptacle]:
+    found: dict[str, Receptacle] = {}
+    for part in text.split(";"):
+        kind, _, rating = part.strip().rpartition(" ")
+        found[free_id(kind, found)] = Receptacle(kind=kind, rating_a=float(rating))
+    return found
+
+
+def _generator_class(row: Row) -> GeneratorClass:
+    generator = Generator.model_validate(
+        {
+            "name": row["name"],
+            "rated_w": float(row["rated_w"]),
+            "starting_w": float(row["starting_w"]),
+            "output": row["output"],
+            "waveform": row["waveform"],
+            "auto_start": row["waveform"] == "standby",
+            "neutral": row["neutral"],
+            "receptacles": _receptacles(row["receptacles"]),
+            "healthy_minimum_share": float(row["healthy_minimum_share"]),
+        }
+    )
+    return GeneratorClass(
+        class_id=row["class_id"],
+        generator=generator,
+        weight_kg=float(row["weight_kg"]),
+        noise_db=float(row["noise_db"]),
+        source=told_source(row),
+    )
+
+
+def _module_class(row: Row) -> ModuleClass:
+    figures = (
+        "watts",
+        "voc_v",
+        "vmp_v",
+        "isc_a",
+        "imp_a",
+        "voc_percent_per_k",
+        "vmp_percent_per_k",
+        "series_fuse_a",
+    )
+    module = Module.model_validate({name: float(row[name]) for name in figures})
+    return ModuleClass(
+        class_id=row["class_id"],
+        name=row["name"],
+        module=module,
+        weight_kg=float(row["weight_kg"]),
+        source=told_source(row),
+    )
+
+
+def _vehicle_class(row: Row) -> VehicleClass:
+    given = {
+        "name": row["name"],
+        "kind": row["kind"],
+        "outlet": row["outlet"],
+        "most_w": float(row["most_w"]),
+    }
+    fuse = {"socket_fuse_a": float(row["socket_fuse_a"])} if row["socket_fuse_a"] else {}
+    vehicle = Vehicle.model_validate({**given, **fuse})
+    return VehicleClass(class_id=row["class_id"], vehicle=vehicle, source=told_source(row))
+
+
 def _station_class(row: Row) -> StationClass:
-    receptacles: dict[str, Receptacle] = {}
-    for text in row["receptacles"].split(";"):
-        kind, _, rating = text.strip().rpartition(" ")
-        receptacles[free_id(kind, receptacles)] = Receptacle(kind=kind, rating_a=float(rating))
     station = Station.model_validate(
         {
             "name": row["name"],
             "output": row["output"],
             "rated_va": float(row["rated_va"]),
             "leg_va": float(row["leg_va"]),
-            "receptacles": receptacles,
+            "receptacles": _receptacles(row["receptacles"]),
             "nameplate_wh": float(row["nameplate_wh"]),
             "cutoff_percent": float(row["cutoff_percent"]),
             "inverter_efficiency": float(row["inverter_efficiency"]),
             "idle_w": float(row["idle_w"]),
             "sleep_w": float(row["sleep_w"]),
+            "weight_kg": float(row["weight_kg"]),
+            "ac_inputs": _ac_inputs(row),
+            "dc_inputs": _dc_inputs(row),
             "idle_cutout": IdleCutout(threshold_w=float(row["idle_cutout_w"]))
             if row["idle_cutout_w"]
             else None,
@@ -62,3 +189,20 @@ def _station_class(row: Row) -> StationClass:
         weight_kg=float(row["weight_kg"]),
         source=told_source(row),
     )
+
+
+def _ac_inputs(row: Row) -> dict[str, AcInput]:
+    """Typical AC inputs: 120 V at 15 A, 240 V where the station has both legs."""
+    charge_w = float(row["charge_w"])
+    if row["output"] == "230":
+        return {"wall": AcInput(volts=230, most_w=charge_w, cap_a=16.0)}
+    inputs = {"wall-120": AcInput(volts=120, most_w=min(1800.0, charge_w), cap_a=15.0)}
+    if row["output"] == "120/240":
+        inputs["wall-120"] = inputs["wall-120"].model_copy(update={"passes_through": False})
+        inputs["wall-240"] = AcInput(volts=240, most_w=charge_w, cap_a=30.0)
+    return inputs
+
+
+def _dc_inputs(row: Row) -> dict[str, DcInput]:
+    low_v, high_v, most_a, most_w = (float(part) for part in row["sun"].split())
+    return {"sun": DcInput(low_v=low_v, high_v=high_v, most_a=most_a, most_w=most_w)}

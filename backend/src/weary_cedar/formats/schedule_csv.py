@@ -85,7 +85,7 @@ def read_schedule(text: str, plan: Plan, panel_id: str) -> Plan:
             problems.append(Problem(f"/row/{number}/id", shown(key), "an id that no other breaker has"))
             continue
         try:
-            found[key] = _circuit(row, number, panel_id)
+            found[key] = _circuit(row, number, panel_id, plan.circuits.get(key))
         except InvalidInput as error:
             problems += error.problems
     if not problems:
@@ -115,7 +115,9 @@ def _rows(text: str) -> list[tuple[int, dict[str, str]]]:
     return rows
 
 
-def _circuit(row: dict[str, str], number: int, panel_id: str) -> Circuit:
+def _circuit(row: dict[str, str], number: int, panel_id: str, before: Circuit | None) -> Circuit:
+    """A breaker as its row says; what the file has no column for stays as it was."""
+
     def refused(column: str, right: str) -> InvalidInput:
         problem = Problem(f"/row/{number}/{column}", shown(row.get(column, "")), right)
         return InvalidInput(str(problem), (problem,))
@@ -132,21 +134,27 @@ def _circuit(row: dict[str, str], number: int, panel_id: str) -> Circuit:
     wire = re.fullmatch(r"(\d+(?:[.,]\d+)?)\s*(awg|mm2|mm²)", row.get("wire", ""), re.IGNORECASE)
     if row.get("wire") and wire is None:
         raise refused("wire", "a gauge such as 12 AWG or 2.5 mm2")
-    given: dict[str, object] = {
-        "panel_id": panel_id,
-        "spaces": tuple(int(space) for space in spaces),
-        "breaker_a": float(rating[1].replace(",", ".")),
-        "label": row["label"],
-        "locked": locked,
-        "outlets": tuple(part.strip() for part in row.get("outlets", "").split(";") if part.strip()),
-    }
+    given: dict[str, object] = before.model_dump() if before is not None else {}
+    given.update(
+        panel_id=panel_id,
+        spaces=tuple(int(space) for space in spaces),
+        breaker_a=float(rating[1].replace(",", ".")),
+        label=row["label"],
+    )
+    if "locked" in row:
+        given["locked"] = locked
+    if "outlets" in row:
+        given["outlets"] = tuple(part.strip() for part in row["outlets"].split(";") if part.strip())
     for column in ("half", "mark", "multiwire_partner", "protection", "metal"):
-        if row.get(column):
-            given[column] = row[column]
+        if column in row:
+            given.pop(column, None)
+            given.update({column: row[column]} if row[column] else {})
     if row.get("order"):
         if not row["order"].isdigit():
             raise refused("order", "a whole number, 1 is the last to go")
         given["order"] = int(row["order"])
+    if "wire" in row:
+        given.update(awg=None, mm2=None)
     if wire is not None:
         size = float(wire[1].replace(",", "."))
         given.update({"awg": int(size)} if wire[2].lower() == "awg" else {"mm2": size})

@@ -77,7 +77,7 @@ def test_every_loss_has_its_line() -> None:
 def test_cannot_judge_is_never_fine() -> None:
     document = one_load(steady(10))
     document["feeds"] = {}
-    assert run(document).verdict.missing == ("no feed leads from a station to a panel",)
+    assert run(document).verdict.missing == ("no feed leads from a station to a panel or an appliance",)
     document = one_load(steady(10), station={"output": "120"})
     document["feeds"]["feed"]["breaker_spaces"] = [2]
     verdict = run(document).verdict

@@ -33,6 +33,8 @@ export function freshLoad(name: string, circuit_id: string, watts: number, origi
     restart_factor: 1.5,
     drops_on_dip: false,
     tolerance_s: 900,
+    needs_bonded: false,
+    needs_sine: false,
     origin,
   };
 }

@@ -44,9 +44,9 @@ function Breaker({ id, cell, plan, schedule, chosen, onChoose, onMark }: Breaker
   if (!circuit || !sums) return null;
   const mark = circuit.mark ?? "off";
   const legs = sums.legs.length === 2 ? "both legs" : `leg ${sums.legs[0]}`;
-  const onSwitch = Object.values(plan.feeds ?? {}).some((feed) => feed.circuit_ids.includes(id));
+  const wired = Object.values(plan.feeds ?? {}).find((feed) => feed.circuit_ids.includes(id));
   const names = [
-    ...(onSwitch ? ["on the switch"] : []),
+    ...(wired ? [wired.kind === "cords" ? "by cord" : "on the switch"] : []),
     ...Object.values(plan.loads ?? {})
       .filter((load) => load.circuit_id === id)
       .map((load) => load.name),

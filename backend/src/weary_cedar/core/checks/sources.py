@@ -233,7 +233,7 @@ def wet(facts: Facts) -> Iterator[Said]:
 @check("furnace-cord")
 def furnace_by_cord(facts: Facts) -> Iterator[Said]:
     """A furnace that was made cord-and-plug."""
-    for feed in facts.plan.feeds.values():
+    for feed in facts.plan.feeds.values() if facts.plan.site.split_phase else ():
         if feed.kind == "cords":
             for key, load in facts.loads_on(facts.reached(feed)).items():
                 if load.role == "heat":

@@ -1,0 +1,136 @@
+"""Routes of gear and feeds: library, comparison, string layouts, paths, survey."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+from pydantic import BaseModel
+
+from weary_cedar.api.errors import documented
+from weary_cedar.api.plans import PlanId, Store
+from weary_cedar.api.views import facts_of
+from weary_cedar.core.checks.survey import answer_of, asked
+from weary_cedar.core.decide.compare import Option, compare, mean_load_w
+from weary_cedar.core.electrical.pv_string import layouts
+from weary_cedar.core.errors import InvalidInput, NotFound, Problem, shown
+from weary_cedar.core.feed_path import FeedPath, feed_paths
+from weary_cedar.core.gear import GearLibrary, gear_library, station_classes
+
+router = APIRouter(prefix="/api", tags=["gear"])
+#: Hottest air at noon where nothing is said, °C.
+HOT_AIR_C = 35.0
+
+
+class Question(BaseModel):
+    """A question of the survey, about a part of the plan."""
+
+    room: str
+    id: str
+    name: str
+    question_id: str
+    statement: str
+    answer: str
+
+
+class LayoutLine(BaseModel):
+    """One way to wire modules to an input."""
+
+    series: int
+    parallel: int
+    coldest_v: float
+    hottest_v: float
+    working_a: float
+    array_w: float
+    taken_w: float
+    fits: bool
+    why_not: str
+
+
+class LayoutView(BaseModel):
+    """Layouts of an array's modules on its input, the best first."""
+
+    modules: int
+    coldest_c: float
+    layouts: list[LayoutLine]
+
+
+class Comparison(BaseModel):
+    """Options side by side at a load."""
+
+    mean_w: float
+    options: list[Option]
+
+
+@router.get("/library/gear", responses=documented())
+def library() -> GearLibrary:
+    """Generic classes of gear with typical figures."""
+    return gear_library()
+
+
+@router.get("/plans/{plan_id}/paths", responses=documented(404, 422))
+def paths(store: Store, plan_id: PlanId) -> list[FeedPath]:
+    """Every feed as a line of elements, with flows, pinch and neutral."""
+    plan = store.get(plan_id).plan
+    return feed_paths(plan, facts_of(plan))
+
+
+@router.get("/plans/{plan_id}/survey", responses=documented(404, 422))
+def survey(store: Store, plan_id: PlanId) -> list[Question]:
+    """What is asked of this plan, with the answers."""
+    plan = store.get(plan_id).plan
+    facts = facts_of(plan)
+    return [
+        Question(
+            room=row["room"],
+            id=key,
+            name=facts.element(row["room"], key).name,
+            question_id=row["question_id"],
+            statement=row["statement"],
+            answer=answer_of(plan, row, key),
+        )
+        for row, key in asked(plan)
+    ]
+
+
+@router.get("/plans/{plan_id}/compare", responses=documented(404, 422))
+def comparison(
+    store: Store,
+    plan_id: PlanId,
+    option: Annotated[
+        list[str], Query(max_length=4, description="station of the plan, or class of the library")
+    ],
+    mean_w: Annotated[float | None, Query(ge=0, le=1e5)] = None,
+) -> Comparison:
+    """Stations of the plan or of the library side by side, at the plan's mean load or a stated one."""
+    plan = store.get(plan_id).plan
+    known = {item.class_id: item.station for item in station_classes()} | plan.stations
+    wrong = [name for name in option if name not in known]
+    if wrong:
+        problem = Problem("/option", shown(wrong[0]), f"one of {', '.join(known)}")
+        raise InvalidInput(str(problem), (problem,))
+    watts = mean_load_w(plan) if mean_w is None else mean_w
+    return Comparison(mean_w=watts, options=compare([known[name] for name in option], watts))
+
+
+@router.get("/plans/{plan_id}/arrays/{array_id}/layouts", responses=documented(404, 422))
+def string_layouts(
+    store: Store, plan_id: PlanId, array_id: str, modules: Annotated[int | None, Query(ge=1, le=24)] = None
+) -> LayoutView:
+    """Which series × parallel layouts fit the input from the coldest morning to the hottest noon."""
+    plan = store.get(plan_id).plan
+    array = plan.arrays.get(array_id)
+    station = plan.stations.get(array.station_id or "") if array else None
+    entry = station.dc_inputs.get(array.input_id or "") if station and array else None
+    if array is None or entry is None:
+        problem = Problem("/array_id", shown(array_id), "an array of this plan that is wired to an input")
+        raise NotFound(str(problem), (problem,))
+    cold_c = plan.site.design_low_c
+    if cold_c is None:
+        problem = Problem(
+            "/site/design_low_c", "nothing", "the coldest temperature that the modules may see, °C"
+        )
+        raise InvalidInput(str(problem), (problem,))
+    count = modules or min(24, array.series * array.parallel)
+    found = layouts(array.module, count, entry, cold_c, HOT_AIR_C)
+    return LayoutView(
+        modules=count, coldest_c=cold_c, layouts=[LayoutLine(**vars(item)) for item in found[:12]]
+    )

@@ -1,0 +1,134 @@
+"""The way from a source to the panel or appliance, element by element."""
+
+from pydantic import BaseModel, ConfigDict
+
+from weary_cedar.core.checks.facts import Facts
+from weary_cedar.core.checks.neutral import cell
+from weary_cedar.core.electrical.ampacity import cord_ampacity_a, receptacle
+from weary_cedar.core.plan import Feed, Plan, Station
+
+
+class PathElement(BaseModel):
+    """One element: what it is, what it may carry, and the greatest flow of the run through it."""
+
+    model_config = ConfigDict(frozen=True)
+
+    key: str
+    name: str
+    rating_a: float | None
+    most_a: float | None = None
+    neutral: str = "yes"
+
+
+class FeedPath(BaseModel):
+    """A feed as a line of elements, with its pinch and where the one bond of the neutral is."""
+
+    model_config = ConfigDict(frozen=True)
+
+    feed_id: str
+    name: str
+    kind: str
+    elements: tuple[PathElement, ...]
+    pinch: str | None
+    neutral_cell: str
+    neutral_words: str
+    circuits: tuple[str, ...]
+
+
+NEUTRAL_WORDS = {
+    "right": "one bond, where it should be",
+    "note": "not known, but only cords are fed",
+    "neutral-floating-switched": "no bond: a fault trips nothing",
+    "neutral-double-bond": "two bonds: neutral current on the ground wire",
+    "neutral-gfci-bond": "two bonds behind a ground-fault outlet: it will not hold",
+    "neutral-unknown": "not known: ask, or measure neutral to ground in each state",
+}
+
+
+def feed_paths(plan: Plan, facts: Facts | None = None) -> list[FeedPath]:
+    """Every feed of a plan as a path.
+
+    Args:
+        plan: the plan.
+        facts: of the same plan, if there are some already.
+
+    Returns:
+        Elements in order from the source, ratings in A per leg; the greatest flows of the run for
+        the feed that is run; the pinch is the element with the greatest flow ÷ rating, or the
+        smallest rating where nothing has run.
+    """
+    facts = facts or Facts(plan)
+    return [_path(plan, facts, key, feed) for key, feed in plan.feeds.items()]
+
+
+def _path(plan: Plan, facts: Facts, key: str, feed: Feed) -> FeedPath:
+    source = plan.source(feed)
+    outlet = source.receptacles[feed.receptacle_id]
+    most = facts.greatest_flow("cord") or None if feed is plan.run_feed else None
+    elements = [PathElement(key="source", name=source.name, rating_a=_source_a(plan, source), most_a=most)]
+    elements.append(PathElement(key="receptacle", name=outlet.kind, rating_a=outlet.rating_a, most_a=most))
+    for number, cord in enumerate(feed.cords):
+        name = f"cord {cord.length_m:g} m, AWG {cord.awg}"
+        rating = cord_ampacity_a(cord.awg)
+        elements.append(PathElement(key=f"cord-{number}", name=name, rating_a=rating, most_a=most))
+    for number, adapter in enumerate(feed.adapters):
+        name = f"adapter {adapter.source_end} to {adapter.load_end}"
+        rating = min(adapter.rating_a, adapter.overcurrent_a or adapter.rating_a)
+        passes = adapter.passes_neutral
+        elements.append(
+            PathElement(key=f"adapter-{number}", name=name, rating_a=rating, most_a=most, neutral=passes)
+        )
+    row = receptacle(feed.inlet)
+    neutral = row["neutral"] if row else "unknown"
+    plug = "plug" if feed.kind in ("cords", "receptacle_backfeed") else "inlet"
+    elements.append(
+        PathElement(
+            key="inlet", name=f"{plug} {feed.inlet}", rating_a=feed.inlet_a, most_a=most, neutral=neutral
+        )
+    )
+    if feed.kind != "cords":
+        name = TRANSFER[feed.kind]
+        elements.append(PathElement(key="transfer", name=name, rating_a=feed.breaker_a, most_a=most))
+        panel = plan.panels[feed.panel_id]
+        elements.append(PathElement(key="panel", name=panel.name, rating_a=panel.bus_a, most_a=most))
+    found = cell(facts, feed)
+    return FeedPath(
+        feed_id=key,
+        name=facts.element("feeds", key).name,
+        kind=feed.kind,
+        elements=tuple(elements),
+        pinch=_pinch(elements),
+        neutral_cell=found,
+        neutral_words=NEUTRAL_WORDS[found],
+        circuits=tuple(plan.circuits[c].label for c in facts.on(feed)),
+    )
+
+
+TRANSFER = {
+    "interlock_inlet": "interlocked feed breaker",
+    "transfer_switch": "transfer switch",
+    "transfer_panel": "panel transfer switch",
+    "appliance_switch": "single-circuit switch",
+    "bridged": "feed breaker, one hot on both legs",
+    "half_leg": "feed breaker, one leg",
+    "automatic": "automatic transfer",
+    "hybrid": "hybrid inverter",
+    "no_transfer": "nothing in between",
+    "receptacle_backfeed": "a receptacle of the house",
+}
+
+
+def _source_a(plan: Plan, source: object) -> float | None:
+    volts = plan.site.leg_volts
+    if isinstance(source, Station):
+        return source.leg_limit_va / volts
+    rated = getattr(source, "rated_w", None)
+    halves = 2 if getattr(source, "output", "") == "120/240" else 1
+    return rated / volts / halves if rated else None
+
+
+def _pinch(elements: list[PathElement]) -> str | None:
+    rated = [e for e in elements if e.rating_a]
+    if not rated:
+        return None
+    return max(rated, key=lambda e: (e.most_a or 1.0) / (e.rating_a or 1.0)).key

@@ -1,0 +1,52 @@
+"""Routes of gear, feeds, checks and sums, as a client uses them."""
+
+import json
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from weary_cedar.demo import demo_plan
+
+AT = "/api/plans/foothill-house"
+
+
+def test_a_dangerous_edit_shows_in_the_same_answer(client: TestClient) -> None:
+    patch = {"feeds": {"inlet": {"kind": "receptacle_backfeed", "breaker_spaces": []}}}
+    view = client.patch(AT, json=patch, headers={"If-Match": '"1"'}).json()
+    assert view["findings"][0]["check_id"] == "feed-male-plug"
+    assert view["verdict"]["status"] == "cannot_judge"
+    answer = {"check_answers": {"feed-male-plug@feeds/inlet": {"reason": "it is fine", "by": "me"}}}
+    refused = client.patch(AT, json=answer, headers={"If-Match": '"2"'})
+    assert refused.status_code == 422
+    assert "cannot be answered" in refused.json()["problems"][0]["right"]
+
+
+def test_paths_survey_layouts_and_comparison(client: TestClient) -> None:
+    (path,) = client.get(f"{AT}/paths").json()
+    assert (path["pinch"], path["neutral_cell"]) == ("source", "right")
+    asked = client.get(f"{AT}/survey").json()
+    assert {"single-main", "legs-measured", "retainer"} <= {item["question_id"] for item in asked}
+    found = client.get(f"{AT}/arrays/ground/layouts", params={"modules": 8}).json()
+    assert found["layouts"][0]["fits"]
+    assert client.get(f"{AT}/arrays/roof/layouts").status_code == 404
+    options = client.get(f"{AT}/compare", params={"option": ["station", "split-7200"], "mean_w": 300}).json()
+    assert [item["leg_va"] for item in options["options"]] == [3000.0, 3600.0]
+    refused = client.get(f"{AT}/compare", params={"option": "magic"})
+    assert refused.json()["problems"][0]["field"] == "/option"
+
+
+def test_sums(client: TestClient) -> None:
+    assert len(client.get("/api/sums").json()) >= 14
+    found = client.post("/api/sums/cord", json={"length": "25 ft", "awg": "14", "amps": "2.5"}).json()
+    assert {item["label"]: round(item["value"], 3) for item in found}["loop that a meter reads"] == 0.129
+    assert client.post("/api/sums/magic", json={}).status_code == 404
+    refused = client.post("/api/sums/cord", json={"length": "long"})
+    assert refused.json()["problems"][0]["field"] == "/length"
+
+
+@pytest.mark.parametrize(("kind", "level"), [("no_transfer", "stop"), ("interlock_inlet", "note")])
+def test_a_document_is_checked_without_storing_it(client: TestClient, kind: str, level: str) -> None:
+    document: Any = json.loads(demo_plan().model_dump_json(exclude_none=True))
+    document["feeds"]["inlet"]["kind"] = kind
+    assert client.post("/api/check", json=document).json()[0]["level"] == level

@@ -1,0 +1,114 @@
+"""Merge patches on the demo plans, for the tests of checks."""
+
+from typing import Any
+
+from weary_cedar.demo import DEMOS, demo_plan
+
+Json = dict[str, Any]
+PLANS: dict[str, Json] = {name: demo_plan(name).model_dump(mode="json", exclude_none=True) for name in DEMOS}
+FEED = PLANS["foothill"]["feeds"]["inlet"]
+
+
+def feed(**part: Any) -> Json:
+    return {"feeds": {"inlet": part}}
+
+
+def second(**part: Any) -> Json:
+    """A second feed: the generator on the same panel."""
+    own = {
+        "source_id": "inverter-2k",
+        "receptacle_id": "duplex",
+        "inlet": "L5-30",
+        "breaker_spaces": [25, 27],
+    }
+    return {"panels": {"main": {"spaces": 28}}, "feeds": {"two": {**FEED, **own, **part}}}
+
+
+def station(**part: Any) -> Json:
+    return {"stations": {"station": part}}
+
+
+def circuits(**parts: Json) -> Json:
+    return {"circuits": {key.replace("_", "-"): part for key, part in parts.items()}}
+
+
+def loads(**parts: Json) -> Json:
+    return {"loads": parts}
+
+
+def survey(room: str, key: str, question: str, answer: str | None) -> Json:
+    part = {"survey": {question: answer}}
+    return {"site": part} if room == "site" else {room: {key: part}}
+
+
+def merged(*patches: Json) -> Json:
+    result: Json = {}
+    for patch in patches:
+        result = apply_patch_keeping_nulls(result, patch)
+    return result
+
+
+def apply_patch_keeping_nulls(target: Json, patch: Json) -> Json:
+    result = dict(target)
+    for key, value in patch.items():
+        both = isinstance(value, dict) and isinstance(result.get(key), dict)
+        result[key] = apply_patch_keeping_nulls(result[key], value) if both else value
+    return result
+
+
+SWITCH = feed(kind="transfer_switch", breaker_spaces=[], circuit_ids=["fridge", "furnace", "freezer", "hall"])
+CORDS = feed(kind="cords", breaker_spaces=[], inlet="5-15", circuit_ids=["fridge", "furnace"])
+BRIDGED = feed(kind="bridged")
+PAIR_ON = circuits(counter_left={"mark": "room"}, counter_right={"mark": "room"})
+TWO_POLE_OFF = circuits(well={"mark": "off"})
+SUB = {
+    "panels": {"sub": {"name": "Sub", "spaces": 8, "fed_from": "dryer", "survey": {}}},
+    "feeds": {"inlet": {"panel_id": "sub", "breaker_spaces": [1, 3]}},
+}
+BANK: Json = {
+    "nominal_v": 51.2, "lowest_v": 48.0, "cable_a": 200.0, "fuse_a": 200.0, "fuse_for_dc": "yes",
+    "fuse_interrupts_a": 20_000.0, "fault_a": 6_000.0, "bms_a": 160.0, "alike": "yes", "precharge": "yes",
+    "closed_room": "no", "low_temperature_lockout": "yes",
+}  # fmt: skip
+
+
+def bank(**part: Any) -> Json:
+    return station(bank={**BANK, **part})
+
+
+def array(**part: Any) -> Json:
+    return {"arrays": {"ground": part}}
+
+
+def vehicle(**part: Any) -> Json:
+    return {"vehicles": {"car": {"name": "car", "place_id": "meadow", **part}}}
+
+
+def recharge(**part: Any) -> Json:
+    own = {"name": "charger", "station_id": "station", "input_id": "wall-240", "kind": "circuit"}
+    return {"recharges": {"wall": {**own, "from_id": "dryer", "setting_w": 4000.0, "when": "grid", **part}}}
+
+
+SECOND_STATION = {
+    "stations": {
+        "other": {"name": "other", "output": "120", "rated_va": 1000.0, "nameplate_wh": 1000.0,
+                  "neutral": "floating", "place_id": "garage-bench", "survey": {"full-cycle": "yes"},
+                  "receptacles": {"out": {"kind": "5-20", "rating_a": 20.0, "gfci": "no"}}}
+    }
+}  # fmt: skip
+CHAIN = merged(
+    SECOND_STATION,
+    {"stations": {"station": {"ac_inputs": {"wall-120": {"passes_through": True}}}}},
+    recharge(kind="station", from_id="other", input_id="wall-120", when="strategy"),
+)
+NO_DRYER = {"loads": {"dryer": None}}
+HUT_PANEL: Json = {
+    "feeds": {
+        "cords": {"kind": "transfer_panel", "neutral_switched": "yes",
+                  "survey": {"own-electrode": "yes", "island-bond": "yes", "sign": "yes", "service-rated": "yes"}}
+    }
+}  # fmt: skip
+
+
+def hut(**part: Any) -> Json:
+    return merged(HUT_PANEL, {"feeds": {"cords": part}})

@@ -1,0 +1,70 @@
+import type { Finding } from "../../api/client";
+import { useDesk } from "../../api/plan";
+import { FindingItem } from "./FindingItem";
+import { Survey } from "./Survey";
+
+const GROUPS = [
+  ["stop", "Stop: do not energise"],
+  ["caution", "Caution: works, with a condition that must be read"],
+  ["cannot_judge", "Cannot be judged: something is not known"],
+  ["note", "Worth knowing"],
+] as const;
+
+/** Everything that must not be allowed, must be read, or is worth knowing. */
+export function ChecksScreen() {
+  const { view, edit } = useDesk();
+  const findings = view.findings;
+  const open = findings.filter((finding) => !finding.answered);
+  const answered = findings.filter((finding) => finding.answered);
+  const note = view.plan.site.code_note ?? "";
+  return (
+    <>
+      <h1 className="sr-only">Checks</h1>
+      <p className="mb-3 max-w-[900px] text-faint">
+        What could hurt someone, burn or not work, with the figures and where the rule is from. Answer the
+        questions of the survey; take a remedy with one click. Local code and the authority having
+        jurisdiction decide; permanent wiring is a licensed electrician's work. Nothing here is an approval.
+      </p>
+      <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_420px]">
+        <div data-testid="findings">
+          {findings.length === 0 && <p>Nothing was found.</p>}
+          {GROUPS.map(([level, title]) => (
+            <Group key={level} title={title} findings={open.filter((finding) => finding.level === level)} />
+          ))}
+          <Group title="Answered by an electrician" findings={answered} />
+        </div>
+        <div>
+          <label className="mb-4 block">
+            <span className="text-faint">code edition and local rules that apply</span>
+            <textarea
+              className="field mt-1 block h-[56px] w-full border border-rule"
+              defaultValue={note}
+              onBlur={(event) => {
+                const code_note = event.target.value.trim();
+                if (code_note !== note) edit((plan) => ({ ...plan, site: { ...plan.site, code_note } }));
+              }}
+            />
+          </label>
+          <Survey />
+        </div>
+      </div>
+    </>
+  );
+}
+
+function Group({ title, findings }: { title: string; findings: Finding[] }) {
+  if (findings.length === 0) return null;
+  return (
+    <section className="mb-5">
+      <h2 className="border-b border-ink pb-1">
+        {title} <span className="font-normal text-faint">· {findings.length}</span>
+      </h2>
+      <ul>
+        {findings.map((finding, index) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: one element may have the same finding twice
+          <FindingItem key={`${finding.key} ${index}`} finding={finding} />
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,144 @@
+import { CircleHelp, Info, OctagonAlert, TriangleAlert } from "lucide-react";
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Finding, Plan } from "../../api/client";
+import { applyPatch } from "../../api/patch";
+import { useDesk } from "../../api/plan";
+import { told, type Unit, useUnits } from "../../ui/quantity";
+
+export const LEVELS = {
+  stop: [OctagonAlert, "text-stop", "stop"],
+  caution: [TriangleAlert, "text-caution", "caution"],
+  cannot_judge: [CircleHelp, "text-caution", "not known"],
+  note: [Info, "text-faint", "note"],
+} as const;
+
+/** Where an element of a finding is edited. */
+const ROOMS: Record<string, string> = {
+  circuits: "panel",
+  loads: "needs",
+  panels: "panel",
+  feeds: "feed",
+  site: "checks",
+};
+
+const fine = new Intl.NumberFormat("en-US", { maximumFractionDigits: 2 });
+
+function useFigure() {
+  const units = useUnits();
+  return (value: number, unit: string) =>
+    unit === "m" || unit === "°C" ? told(value, unit as Unit, units) : `${fine.format(value)} ${unit}`.trim();
+}
+
+/** One finding: element, both figures, reason, remedy, source; mended or answered here. */
+export function FindingItem({ finding }: { finding: Finding }) {
+  const { view, edit } = useDesk();
+  const figure = useFigure();
+  const [Sign, colour, word] = LEVELS[finding.level];
+  const room = ROOMS[finding.element.room] ?? "gear";
+  const fix = finding.fix;
+  return (
+    <li className="grid grid-cols-[22px_1fr] gap-x-2 border-b border-rule py-2" data-check={finding.check_id}>
+      <Sign size={18} aria-hidden className={`mt-0.5 ${colour}`} />
+      <div>
+        <p>
+          <span className="sr-only">{word}: </span>
+          <strong>{finding.title}</strong>
+          <span aria-hidden="true"> · </span>
+          <Link
+            className="text-faint underline decoration-rule underline-offset-2 hover:text-cedar"
+            to={`/plans/${view.id}/${room}`}
+          >
+            {finding.element.name}
+          </Link>
+        </p>
+        {(finding.figures ?? []).map((item) => (
+          <p key={`${item.name} ${item.unit}`}>
+            {item.name}: <strong>{figure(item.value, item.unit)}</strong>
+            {item.limit != null && <> against {figure(item.limit, item.unit)}</>}
+          </p>
+        ))}
+        {finding.detail && <p>{finding.detail}</p>}
+        {finding.missing && <p>Not known: {finding.missing}</p>}
+        <p className="text-faint">
+          {finding.why} {finding.remedy}
+        </p>
+        <p className="text-[12px] text-faint">{finding.source}</p>
+        {finding.answered && <p>Answered: {finding.answered}</p>}
+        <p className="flex flex-wrap gap-x-3">
+          {fix && (
+            <button
+              type="button"
+              className="act font-semibold"
+              onClick={() => edit((plan) => applyPatch(plan, fix) as Plan)}
+            >
+              Apply the remedy
+            </button>
+          )}
+          {finding.answerable && <Answer finding={finding} />}
+        </p>
+      </div>
+    </li>
+  );
+}
+
+/** An electrician's answer with a reason; it is printed with the plan. */
+function Answer({ finding }: { finding: Finding }) {
+  const { view, edit } = useDesk();
+  const [open, setOpen] = useState(false);
+  const [reason, setReason] = useState("");
+  const [by, setBy] = useState("");
+  const answers = view.plan.check_answers ?? {};
+  if (finding.answered)
+    return (
+      <button
+        type="button"
+        className="act"
+        onClick={() =>
+          edit((plan) => ({
+            ...plan,
+            check_answers: Object.fromEntries(Object.entries(answers).filter(([key]) => key !== finding.key)),
+          }))
+        }
+      >
+        Take the answer back
+      </button>
+    );
+  if (!open)
+    return (
+      <button type="button" className="act" onClick={() => setOpen(true)}>
+        Answer as an electrician
+      </button>
+    );
+  return (
+    <form
+      className="flex flex-wrap items-baseline gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        edit((plan) => ({
+          ...plan,
+          check_answers: { ...plan.check_answers, [finding.key]: { reason, by } },
+        }));
+      }}
+    >
+      <label>
+        <span className="text-faint">reason </span>
+        <input
+          className="field w-64"
+          placeholder="inspected, local approval"
+          minLength={5}
+          required
+          value={reason}
+          onChange={(event) => setReason(event.target.value)}
+        />
+      </label>
+      <label>
+        <span className="text-faint">name and licence </span>
+        <input className="field w-40" required value={by} onChange={(event) => setBy(event.target.value)} />
+      </label>
+      <button type="submit" className="act font-semibold">
+        Answer
+      </button>
+    </form>
+  );
+}

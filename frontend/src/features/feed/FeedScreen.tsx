@@ -1,0 +1,129 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client } from "../../api/client";
+import { useDesk, useRun } from "../../api/plan";
+import { moment } from "../../ui/format";
+import { freeId } from "../../ui/ids";
+import { FindingItem } from "../checks/FindingItem";
+import { indexAt } from "../outage/series";
+import { FeedEditor } from "./FeedEditor";
+import type { Feed } from "./feedFields";
+import { NeutralMatrix } from "./NeutralMatrix";
+import { PathFigure } from "./PathFigure";
+
+/** How sources reach the panel: one line whose bore is rating, and everything that is wrong with it. */
+export function FeedScreen() {
+  const { view, edit } = useDesk();
+  const run = useRun();
+  const [at, setAt] = useState<number | null>(null);
+  const paths = useQuery({
+    queryKey: ["paths", view.id, view.revision],
+    queryFn: () =>
+      answer(client.GET("/api/plans/{plan_id}/paths", { params: { path: { plan_id: view.id } } })),
+    placeholderData: (before) => before,
+  });
+  const feeds = view.plan.feeds ?? {};
+  const series = run.data?.series;
+  const index = at === null || !series?.t_s ? null : indexAt(series.t_s, at);
+  const greatest = (values?: readonly number[]) => Math.max(0, ...(values ?? []));
+  const amps = !series?.t_s?.length
+    ? null
+    : index === null
+      ? { a: greatest(series.a_a), b: greatest(series.b_a) }
+      : { a: series.a_a?.[index] ?? 0, b: series.b_a?.[index] ?? 0 };
+  const legs = view.plan.site.system !== "single_phase_230";
+  const source = Object.entries(view.plan.stations ?? {})[0];
+  const panel = Object.keys(view.plan.panels ?? {})[0];
+  const add = () => {
+    if (!source || !panel) return;
+    const receptacle = Object.entries(source[1].receptacles ?? {})[0];
+    if (!receptacle) return;
+    const feed: Feed = {
+      kind: "cords",
+      source_id: source[0],
+      receptacle_id: receptacle[0],
+      cords: [{ length_m: 7.62, awg: 12, conductors: null }],
+      adapters: [],
+      inlet: receptacle[1].kind,
+      inlet_a: receptacle[1].rating_a,
+      panel_id: panel,
+      breaker_a: receptacle[1].rating_a,
+      breaker_spaces: [],
+      circuit_ids: [],
+      neutral_switched: "unknown",
+      bonding_plug: "no",
+      survey: {},
+    };
+    edit((plan) => ({ ...plan, feeds: { ...plan.feeds, [freeId("feed", feeds)]: feed } }));
+  };
+  return (
+    <>
+      <h1 className="sr-only">Feed</h1>
+      <p className="mb-2 max-w-[900px] text-faint">
+        From the source to the panel, as one line: its bore is what each part may carry, its fill what it
+        carries. The narrowest against its flow is the pinch. Choose what is at each joint.
+      </p>
+      {run.data?.ledger && (
+        <label className="mb-2 flex items-baseline gap-3">
+          <span className="text-faint">
+            {at === null
+              ? "at the greatest flow of the outage"
+              : `at ${moment(new Date(run.data.start).getTime() + 1000 * at, view.plan.site.time_zone)}`}
+          </span>
+          <input
+            type="range"
+            aria-label="Moment of the outage"
+            className="grow accent-cedar"
+            min={0}
+            max={run.data.length_s}
+            step={300}
+            value={at ?? 0}
+            onChange={(event) => setAt(Number(event.target.value))}
+          />
+          {at !== null && (
+            <button type="button" className="act" onClick={() => setAt(null)}>
+              Greatest flow
+            </button>
+          )}
+        </label>
+      )}
+      {(paths.data ?? []).map((path) => {
+        const feed = feeds[path.feed_id];
+        if (!feed) return null;
+        const findings = view.findings.filter(
+          (item) => item.element.room === "feeds" && item.element.id === path.feed_id,
+        );
+        const isRun = path.elements.some((element) => element.most_a != null);
+        return (
+          <section key={path.feed_id} aria-label={path.name} className="mb-8">
+            <h2 className="mb-2 border-b border-ink pb-1">{path.name}</h2>
+            <PathFigure path={path} amps={isRun ? amps : null} legs={legs} />
+            <p className="mb-2">
+              Neutral: <strong data-testid="neutral">{path.neutral_words}</strong>.{" "}
+              <span className="text-faint">
+                Reaches{" "}
+                {path.circuits.length === 0 ? "no circuit that is marked on" : path.circuits.join(", ")}.
+              </span>
+            </p>
+            <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_440px]">
+              <div>
+                <FeedEditor id={path.feed_id} feed={feed} />
+                <NeutralMatrix path={path} feed={feed} />
+              </div>
+              <ul aria-label={`Findings of ${path.name}`}>
+                {findings.map((finding) => (
+                  <FindingItem key={finding.key} finding={finding} />
+                ))}
+                {findings.length === 0 && <li className="text-faint">Nothing was found on this feed.</li>}
+              </ul>
+            </div>
+          </section>
+        );
+      })}
+      {Object.keys(feeds).length === 0 && <p>No source reaches the house yet.</p>}
+      <button type="button" className="act font-semibold" disabled={!source || !panel} onClick={add}>
+        Add a feed
+      </button>
+    </>
+  );
+}

@@ -1,0 +1,72 @@
+import type { Plan } from "../../api/client";
+import { ANSWERS, type FieldOf } from "../../ui/Fields";
+
+export type Feed = NonNullable<Plan["feeds"]>[string];
+export type Cord = Feed["cords"][number];
+export type Adapter = Feed["adapters"][number];
+
+export const KINDS = [
+  ["interlock_inlet", "inlet and interlocked breaker"],
+  ["transfer_switch", "transfer switch, chosen circuits"],
+  ["transfer_panel", "transfer switch for the whole panel"],
+  ["appliance_switch", "single-circuit switch or inlet"],
+  ["cords", "cords to appliances"],
+  ["bridged", "one 120 V hot on both legs"],
+  ["half_leg", "one 120 V hot on one leg"],
+  ["automatic", "automatic transfer of a standby set"],
+  ["hybrid", "built-in hybrid inverter"],
+  ["no_transfer", "wired in with nothing in between"],
+  ["receptacle_backfeed", "a plug into a receptacle of the house"],
+] as const;
+
+/** Kinds that take two spaces of the panel. */
+export const BACKFED: readonly string[] = ["interlock_inlet", "bridged", "half_leg", "no_transfer"];
+/** Kinds that reach only the circuits wired to them. */
+export const WIRED: readonly string[] = ["transfer_switch", "appliance_switch", "cords"];
+
+export const RECEPTACLES = [
+  "5-15",
+  "5-20",
+  "L5-20",
+  "L5-30",
+  "TT-30",
+  "L14-20",
+  "L14-30",
+  "14-30",
+  "14-50",
+  "CS50",
+  "L6-20",
+  "L6-30",
+  "6-50",
+  "10-30",
+  "10-50",
+  "BS 1363",
+  "CEE 7",
+  "60309 16",
+  "60309 32",
+].map((kind) => [kind, kind] as const);
+
+const GAUGES = [18, 16, 14, 12, 10, 8, 6, 4].map((awg) => [String(awg), `AWG ${awg}`] as const);
+
+export const CORD: readonly FieldOf<Cord>[] = [
+  { key: "length_m", label: "cord", unit: "m" },
+  { key: "awg", label: "of", choices: GAUGES, numeric: true },
+  { key: "conductors", label: "conductors, ground counted", unit: "", optional: true },
+];
+
+export const ADAPTER: readonly FieldOf<Adapter>[] = [
+  { key: "source_end", label: "adapter from", choices: RECEPTACLES },
+  { key: "load_end", label: "to", choices: RECEPTACLES },
+  { key: "rating_a", label: "rated", unit: "A" },
+  { key: "overcurrent_a", label: "breaker inside", unit: "A", optional: true },
+  { key: "passes_neutral", label: "passes the neutral", choices: ANSWERS },
+  { key: "passes_ground", label: "passes the ground", choices: ANSWERS },
+];
+
+export const FEED: readonly FieldOf<Feed>[] = [
+  { key: "inlet", label: "inlet or plug", choices: RECEPTACLES },
+  { key: "inlet_a", label: "inlet rated", unit: "A" },
+  { key: "breaker_a", label: "feed breaker or switch", unit: "A" },
+  { key: "neutral_switched", label: "transfer switches the neutral", choices: ANSWERS },
+  { key: "bonding_plug", label: "bonding plug in the source", choices: ANSWERS },
+];

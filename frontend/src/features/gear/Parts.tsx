@@ -1,0 +1,91 @@
+import type { ReactNode } from "react";
+import type { Plan } from "../../api/client";
+import { useDesk } from "../../api/plan";
+import { ChoiceField } from "../../ui/ChoiceField";
+
+/** Rooms of the plan that hold gear. */
+export type Room = "stations" | "generators" | "arrays" | "vehicles" | "recharges" | "places";
+type PartOf<R extends Room> = NonNullable<Plan[R]>[string];
+
+/** The parts of a room, with how one is changed or taken away. */
+export function useRoom<R extends Room>(room: R) {
+  const { view, edit } = useDesk();
+  const parts = (view.plan[room] ?? {}) as Record<string, PartOf<R>>;
+  const put = (next: Record<string, PartOf<R>>) => edit((plan) => ({ ...plan, [room]: next }) as Plan);
+  return {
+    parts,
+    set: (id: string, part: Partial<PartOf<R>>) =>
+      put({ ...parts, [id]: { ...(parts[id] as PartOf<R>), ...part } }),
+    remove: (id: string) => put(Object.fromEntries(Object.entries(parts).filter(([key]) => key !== id))),
+  };
+}
+
+interface Props<T extends { name: string }> {
+  title: string;
+  parts: Record<string, T>;
+  choices: readonly (readonly [string, string])[];
+  onAdd: (choice: string) => void;
+  onRemove: (id: string) => void;
+  children: (id: string, part: T) => ReactNode;
+}
+
+/** A kind of gear: each part can be opened and edited; more are added from classes. */
+export function Parts<T extends { name: string }>(props: Props<T>) {
+  const { title, parts, choices, onAdd, onRemove, children } = props;
+  return (
+    <section aria-label={title} className="mb-6">
+      <h2 className="border-b border-ink pb-1">{title}</h2>
+      {Object.entries(parts).map(([id, part]) => (
+        <details key={id} className="border-b border-rule py-1">
+          <summary className="min-h-[26px] cursor-pointer font-semibold">{part.name}</summary>
+          <div className="flex flex-col gap-2 py-1 pl-4">
+            {children(id, part)}
+            <p>
+              <button type="button" className="act" onClick={() => onRemove(id)}>
+                Take {part.name} away
+              </button>
+            </p>
+          </div>
+        </details>
+      ))}
+      <label className="mt-1 inline-flex items-baseline gap-2">
+        <span className="text-faint">add</span>
+        <select
+          className="field"
+          value=""
+          onChange={(event) => event.target.value && onAdd(event.target.value)}
+        >
+          <option value="">choose</option>
+          {choices.map(([key, words]) => (
+            <option key={key} value={key}>
+              {words}
+            </option>
+          ))}
+        </select>
+      </label>
+    </section>
+  );
+}
+
+/** Where a part stands. */
+export function PlaceOf({
+  value,
+  onSave,
+}: {
+  value: string | null | undefined;
+  onSave: (place: string | null) => void;
+}) {
+  const { view } = useDesk();
+  const choices = [
+    ["", "not said"] as const,
+    ...Object.entries(view.plan.places ?? {}).map(([id, place]) => [id, place.name] as const),
+  ];
+  return (
+    <ChoiceField
+      label="stands in"
+      value={value ?? ""}
+      choices={choices}
+      onSave={(place) => onSave(place || null)}
+    />
+  );
+}
