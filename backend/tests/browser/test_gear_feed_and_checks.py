@@ -114,5 +114,5 @@ def test_sums_begin_from_the_plan(at: Page) -> None:
     drawer.get_by_role("button", name="Put into the plan").click()
     drawer.get_by_role("button", name="Close").click()
     at.get_by_role("link", name="Gear").click()
-    at.get_by_text("ground panels", exact=True).click()
+    at.get_by_role("region", name="Solar").get_by_text("ground panels", exact=True).click()
     expect(at.get_by_role("region", name="Solar").get_by_label("in series")).to_have_value("10")

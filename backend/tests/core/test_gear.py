@@ -4,9 +4,9 @@ from typing import Any
 
 import pytest
 
-from weary_cedar.core.decide.compare import compare, mean_load_w
+from weary_cedar.core.decide.compare import compare, linked_pair, mean_load_w
 from weary_cedar.core.feed_path import feed_paths
-from weary_cedar.core.gear import gear_library
+from weary_cedar.core.gear import gear_library, station_of_class
 from weary_cedar.core.plan import Station
 from weary_cedar.demo import DEMOS, demo_plan
 
@@ -57,3 +57,20 @@ def test_paths_go_from_source_to_panel(name: str) -> None:
         pinch = next(element for element in path.elements if element.key == path.pinch)
         shares = [(e.most_a or 1) / e.rating_a for e in path.elements if e.rating_a]
         assert (pinch.most_a or 1) / (pinch.rating_a or 1) == max(shares)
+
+
+def test_two_linked_and_a_generator_beside() -> None:
+    """At 300 W: 300/η + idle through the charger at 0.88, and 0.1 L/h a kW + 0.5 L/kWh (from memory)."""
+    unit = station_of_class("mid-3000")
+    pair = linked_pair(unit)
+    assert (pair.total_cell_wh, pair.leg_limit_va, pair.idle_w) == (
+        2 * unit.total_cell_wh,
+        3000.0,
+        2 * unit.idle_w,
+    )
+    generator = next(g.generator for g in gear_library().generators if g.class_id == "inverter-1800")
+    alone, linked = compare([unit, pair], 300.0, generator)
+    hours = 24 * (300 / unit.inverter_efficiency + unit.idle_w) / (0.88 * 1800)
+    assert alone.generator_h_day == pytest.approx(hours)
+    assert alone.fuel_l_day == pytest.approx(hours * (0.18 + 0.9))
+    assert (linked.output, linked.runtime_h) > ("120", alone.runtime_h)

@@ -7,7 +7,7 @@ import pytest
 from builders import circuit, house, load, steady
 
 from weary_cedar.core.errors import InvalidInput
-from weary_cedar.core.plan import Plan, read_plan
+from weary_cedar.core.plan import CheckAnswer, Plan, read_plan
 from weary_cedar.demo import DEMOS, demo_plan
 from weary_cedar.formats.label_lines import read_labels
 from weary_cedar.formats.panel_pdf import labels_pdf, schedule_pdf
@@ -98,3 +98,10 @@ def test_paper() -> None:
     big["panels"]["main"]["spaces"] = 84
     assert pages(schedule_pdf(read_plan(big), "main")) == 2
     assert pages(labels_pdf(read_plan(big), "main")) == 3
+
+
+def test_answers_are_printed_with_the_plan() -> None:
+    answer = CheckAnswer(reason="inspected, local approval", by="licence 123")
+    plan = demo_plan()
+    told = plan.model_copy(update={"check_answers": {"feed-sign@feeds/inlet": answer}})
+    assert len(schedule_pdf(told, "main")) > len(schedule_pdf(plan, "main"))

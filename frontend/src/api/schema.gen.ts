@@ -2467,6 +2467,10 @@ export interface components {
             cell_wh: number;
             /** Delivered Wh */
             delivered_wh: number;
+            /** Fuel L Day */
+            fuel_l_day?: number | null;
+            /** Generator H Day */
+            generator_h_day?: number | null;
             /** Idle Share */
             idle_share: number;
             /** Leg Va */

@@ -9,7 +9,7 @@ from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import PlanId, Store
 from weary_cedar.api.views import facts_of
 from weary_cedar.core.checks.survey import answer_of, asked
-from weary_cedar.core.decide.compare import Option, compare, mean_load_w
+from weary_cedar.core.decide.compare import Option, compare, linked_pair, mean_load_w
 from weary_cedar.core.electrical.pv_string import layouts
 from weary_cedar.core.errors import InvalidInput, NotFound, Problem, shown
 from weary_cedar.core.feed_path import FeedPath, feed_paths
@@ -103,12 +103,14 @@ def comparison(
     """Stations of the plan or of the library side by side, at the plan's mean load or a stated one."""
     plan = store.get(plan_id).plan
     known = {item.class_id: item.station for item in station_classes()} | plan.stations
+    known |= {f"pair:{key}": linked_pair(unit) for key, unit in known.items() if unit.output == "120"}
     wrong = [name for name in option if name not in known]
     if wrong:
         problem = Problem("/option", shown(wrong[0]), f"one of {', '.join(known)}")
         raise InvalidInput(str(problem), (problem,))
+    generator = next(iter(plan.generators.values()), None)
     watts = mean_load_w(plan) if mean_w is None else mean_w
-    return Comparison(mean_w=watts, options=compare([known[name] for name in option], watts))
+    return Comparison(mean_w=watts, options=compare([known[name] for name in option], watts, generator))
 
 
 @router.get("/plans/{plan_id}/arrays/{array_id}/layouts", responses=documented(404, 422))

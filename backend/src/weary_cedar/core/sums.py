@@ -13,6 +13,7 @@ from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
 from weary_cedar.core.errors import InvalidInput, NotFound, Problem, shown
 from weary_cedar.core.plan.solar import Module
 from weary_cedar.core.supply.charging import charge_hours
+from weary_cedar.core.supply.fuel import petrol_l
 from weary_cedar.core.supply.station_energy import delivered_wh, runtime_h
 
 Figures = Mapping[str, float]
@@ -161,7 +162,7 @@ def _motor(f: Figures) -> list[Found]:
 
 def _generator(f: Figures) -> list[Found]:
     hours = f["daily"] / (f["charge"] * CHARGE_EFFICIENCY)
-    litres = 0.1 * f["rated"] / 1000 * hours + 0.5 * f["charge"] / 1000 * hours
+    litres = petrol_l(f["rated"], f["charge"], hours)
     return [Found("runs a day", hours, "h"), Found("burns a day", litres, "L")]
 
 

@@ -9,6 +9,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from weary_cedar.core.panel_schedule import Cell, PanelSchedule, panel_schedule
 from weary_cedar.core.plan import Circuit, Plan
+from weary_cedar.core.tables import table
 
 MARGIN = 40.0
 WORDS = {"keep": "STAYS ON", "room": "MAY RUN", "off": "NEVER"}
@@ -45,7 +46,7 @@ def schedule_pdf(plan: Plan, panel_id: str) -> bytes:
                 _place(canvas, plan, cell, width, y)
             canvas.line(MARGIN, y - 8, width - MARGIN, y - 8)
             y -= 24
-        _foot(canvas, plan, schedule, y)
+        _foot(canvas, plan, schedule, y, width)
 
     return _document(plan, f"{plan.name}: {schedule.name}", draw)
 
@@ -116,7 +117,7 @@ def _place(canvas: Canvas, plan: Plan, cell: Cell, width: float, y: float) -> No
         write(edge, y - 9 * index, _fit(words, font, 9, room))
 
 
-def _foot(canvas: Canvas, plan: Plan, schedule: PanelSchedule, y: float) -> None:
+def _foot(canvas: Canvas, plan: Plan, schedule: PanelSchedule, y: float, width: float) -> None:
     canvas.setFont("Helvetica", 9)
     for leg, load in schedule.legs.items():
         limit = f" of {load.limit_a:.0f} A" if load.limit_a else ""
@@ -124,10 +125,25 @@ def _foot(canvas: Canvas, plan: Plan, schedule: PanelSchedule, y: float) -> None
         words = f"Leg {leg}: {on}, {load.most_a:.1f} A{limit}"
         canvas.drawString(MARGIN, y - 8, words)
         y -= 12
+    canvas.setFont("Helvetica", 8)
+    for line in _answers(plan):
+        canvas.drawString(MARGIN, y - 10, _fit(line, "Helvetica", 8, width - 2 * MARGIN))
+        y -= 11
     canvas.setFont("Helvetica", 7.5)
     for line in CAUTION:
         canvas.drawString(MARGIN, y - 10, line)
         y -= 10
+
+
+def _answers(plan: Plan) -> list[str]:
+    """The code note and the checks that an electrician has answered, with the reasons."""
+    note = [f"Code: {plan.site.code_note}"] if plan.site.code_note else []
+    titles = {row["check_id"]: row["title"] for row in table("checks")}
+    answers = [
+        f"Answered: {titles[key.partition('@')[0]]}: {answer.reason} ({answer.by})"
+        for key, answer in sorted(plan.check_answers.items())
+    ]
+    return note + answers
 
 
 def _label(canvas: Canvas, circuit: Circuit, x: float, y: float, wide: float, tall: float) -> None:

@@ -3,6 +3,7 @@
 import csv
 import io
 import re
+from typing import Any
 
 from pydantic import ValidationError
 
@@ -115,54 +116,62 @@ def _rows(text: str) -> list[tuple[int, dict[str, str]]]:
     return rows
 
 
+def _refused(row: dict[str, str], number: int, column: str, right: str) -> InvalidInput:
+    problem = Problem(f"/row/{number}/{column}", shown(row.get(column, "")), right)
+    return InvalidInput(str(problem), (problem,))
+
+
 def _circuit(row: dict[str, str], number: int, panel_id: str, before: Circuit | None) -> Circuit:
     """A breaker as its row says; what the file has no column for stays as it was."""
-
-    def refused(column: str, right: str) -> InvalidInput:
-        problem = Problem(f"/row/{number}/{column}", shown(row.get(column, "")), right)
-        return InvalidInput(str(problem), (problem,))
-
-    spaces = re.findall(r"\d+", row["spaces"])
-    if not 1 <= len(spaces) <= 2:
-        raise refused("spaces", "one space such as 5, or two such as 5 7")
-    rating = re.fullmatch(r"(\d+(?:[.,]\d+)?)\s*[aA]?", row["breaker_a"])
-    if rating is None:
-        raise refused("breaker_a", "amps, such as 20")
-    locked = YES.get(row.get("locked", "").lower())
-    if locked is None:
-        raise refused("locked", "yes or no")
-    wire = re.fullmatch(r"(\d+(?:[.,]\d+)?)\s*(awg|mm2|mm²)", row.get("wire", ""), re.IGNORECASE)
-    if row.get("wire") and wire is None:
-        raise refused("wire", "a gauge such as 12 AWG or 2.5 mm2")
     given: dict[str, object] = before.model_dump() if before is not None else {}
-    given.update(
-        panel_id=panel_id,
-        spaces=tuple(int(space) for space in spaces),
-        breaker_a=float(rating[1].replace(",", ".")),
-        label=row["label"],
-    )
-    if "locked" in row:
-        given["locked"] = locked
+    given.update(panel_id=panel_id, label=row["label"], **_figures(row, number))
     if "outlets" in row:
         given["outlets"] = tuple(part.strip() for part in row["outlets"].split(";") if part.strip())
     for column in ("half", "mark", "multiwire_partner", "protection", "metal"):
         if column in row:
             given.pop(column, None)
             given.update({column: row[column]} if row[column] else {})
-    if row.get("order"):
-        if not row["order"].isdigit():
-            raise refused("order", "a whole number, 1 is the last to go")
-        given["order"] = int(row["order"])
-    if "wire" in row:
-        given.update(awg=None, mm2=None)
-    if wire is not None:
-        size = float(wire[1].replace(",", "."))
-        given.update({"awg": int(size)} if wire[2].lower() == "awg" else {"mm2": size})
     try:
         return Circuit.model_validate(given)
     except ValidationError as error:
         item = error.errors(include_url=False)[0]
-        raise refused(str(item["loc"][0]), item["msg"][:1].lower() + item["msg"][1:]) from None
+        right = item["msg"][:1].lower() + item["msg"][1:]
+        raise _refused(row, number, str(item["loc"][0]), right) from None
+
+
+def _figures(row: dict[str, str], number: int) -> dict[str, Any]:
+    """Spaces, amps, order, wire and lock of a row; those that the file has columns for."""
+    spaces = re.findall(r"\d+", row["spaces"])
+    if not 1 <= len(spaces) <= 2:
+        raise _refused(row, number, "spaces", "one space such as 5, or two such as 5 7")
+    rating = re.fullmatch(r"(\d+(?:[.,]\d+)?)\s*[aA]?", row["breaker_a"])
+    if rating is None:
+        raise _refused(row, number, "breaker_a", "amps, such as 20")
+    found: dict[str, Any] = {
+        "spaces": tuple(int(space) for space in spaces),
+        "breaker_a": float(rating[1].replace(",", ".")),
+    }
+    if "locked" in row:
+        found["locked"] = YES.get(row["locked"].lower())
+        if found["locked"] is None:
+            raise _refused(row, number, "locked", "yes or no")
+    if row.get("order"):
+        if not row["order"].isdigit():
+            raise _refused(row, number, "order", "a whole number, 1 is the last to go")
+        found["order"] = int(row["order"])
+    if "wire" in row:
+        found |= _wire(row, number)
+    return found
+
+
+def _wire(row: dict[str, str], number: int) -> dict[str, Any]:
+    wire = re.fullmatch(r"(\d+(?:[.,]\d+)?)\s*(awg|mm2|mm²)", row["wire"], re.IGNORECASE)
+    if row["wire"] and wire is None:
+        raise _refused(row, number, "wire", "a gauge such as 12 AWG or 2.5 mm2")
+    if wire is None:
+        return {"awg": None, "mm2": None}
+    size = float(wire[1].replace(",", "."))
+    return {"awg": int(size), "mm2": None} if wire[2].lower() == "awg" else {"awg": None, "mm2": size}
 
 
 def _homeless(plan: Plan, circuits: dict[str, Circuit]) -> list[Problem]:

@@ -33,6 +33,9 @@ export function Compare({ classes }: { classes: GearLibrary["stations"] }) {
   const choices = [
     ...own.map(([id, station]) => [id, station.name] as const),
     ...classes.map((item) => [item.class_id, item.station.name] as const),
+    ...classes
+      .filter((item) => item.station.output === "120")
+      .map((item) => [`pair:${item.class_id}`, `two linked: ${item.station.name}`] as const),
   ];
   const hours = (value: number | null) => (value === null ? "" : `${value.toFixed(1)} h`);
   const rows: readonly (readonly [string, (option: Option) => string])[] = [
@@ -43,6 +46,13 @@ export function Compare({ classes }: { classes: GearLibrary["stations"] }) {
     ["start it carries", (o) => `${whole(o.start_va)} VA`],
     ["idle draw takes", (o) => percent(o.idle_share)],
     ["empty to full", (o) => hours(o.recharge_h)],
+    [
+      "with the generator",
+      (o) =>
+        o.generator_h_day == null
+          ? ""
+          : `${o.generator_h_day.toFixed(1)} h, ${told(o.fuel_l_day ?? 0, "L", units)} a day`,
+    ],
     ["weighs", (o) => (o.weight_kg === null ? "" : told(o.weight_kg, "kg", units))],
     ["noise", (o) => (o.noise_db === null ? "" : `${whole(o.noise_db)} dB`)],
     ["price of a kWh stored", (o) => (o.price_per_kwh === null ? "" : whole(o.price_per_kwh))],

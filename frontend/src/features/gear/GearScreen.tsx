@@ -7,6 +7,7 @@ import { NumberField } from "../../ui/NumberField";
 import { FindingItem } from "../checks/FindingItem";
 import { Compare } from "./Compare";
 import { GENERATOR, OUTLET, PLACE, VEHICLE } from "./gearFields";
+import { Links } from "./Links";
 import { Parts, PlaceOf, type Room, useRoom } from "./Parts";
 import { Recharges } from "./Recharges";
 import { SolarArrays } from "./SolarArrays";
@@ -44,6 +45,7 @@ export function GearScreen() {
             classes={gear?.stations ?? []}
             onAdd={(name, station) => add("stations", name, station)}
           />
+          <Links />
           <Compare classes={gear?.stations ?? []} />
           <SolarArrays modules={gear?.modules ?? []} onAdd={(name, array) => add("arrays", name, array)} />
           <Parts

@@ -29,6 +29,15 @@ export function BalanceSheet({ panelId }: { panelId: string }) {
         }),
       ),
     );
+  const moveOne = (circuit_id: string, to_space: number) =>
+    request((header) =>
+      answer(
+        client.POST("/api/plans/{plan_id}/panels/{panel_id}/move", {
+          params: { path, header },
+          body: { circuit_id, to_space },
+        }),
+      ),
+    );
   if (view.plan.site.system === "single_phase_230") return null;
   const unit = goal === "peak" ? "W" : "Wh a day";
   const answers = balance.data?.answers ?? [];
@@ -62,7 +71,17 @@ export function BalanceSheet({ panelId }: { panelId: string }) {
               {item.moves.length} moved: <strong>lean {percent(item.lean)}</strong>
             </span>
             <span className="grow text-faint">
-              {item.moves.map((move) => `${move.label} ${move.from_space} → ${move.to_space}`).join(", ")};{" "}
+              {item.moves.map((move) => (
+                <button
+                  key={move.circuit_id}
+                  type="button"
+                  className="act mr-1"
+                  title="Move this one alone; what is there comes to its place"
+                  onClick={() => moveOne(move.circuit_id, move.to_space)}
+                >
+                  {move.label} {move.from_space} → {move.to_space}
+                </button>
+              ))}
               {item.proven ? "proven least" : `not proven, within ${percent(item.gap)}`}
             </span>
             <button type="button" className="act" onClick={() => apply(item.moves.length)}>

@@ -1,6 +1,8 @@
 import { useDraggable } from "@dnd-kit/core";
 import type { Cell, Mark, PanelSchedule, Plan } from "../../api/client";
+import { useDesk } from "../../api/plan";
 import { watts } from "../../ui/format";
+import { LEVELS } from "../checks/FindingItem";
 import { MARK_WORDS, MarkChoice } from "./MarkChoice";
 
 interface Props {
@@ -41,7 +43,11 @@ function Breaker({ id, cell, plan, schedule, chosen, onChoose, onMark }: Breaker
   const circuit = plan.circuits?.[id];
   const sums = schedule.circuits[id];
   const { listeners, setNodeRef, transform, isDragging } = useDraggable({ id });
+  const { view } = useDesk();
   if (!circuit || !sums) return null;
+  const own = (room: string, part: string) =>
+    (room === "circuits" && part === id) || (room === "loads" && plan.loads?.[part]?.circuit_id === id);
+  const findings = view.findings.filter((item) => own(item.element.room, item.element.id) && !item.answered);
   const mark = circuit.mark ?? "off";
   const legs = sums.legs.length === 2 ? "both legs" : `leg ${sums.legs[0]}`;
   const wired = Object.values(plan.feeds ?? {}).find((feed) => feed.circuit_ids.includes(id));
@@ -52,6 +58,8 @@ function Breaker({ id, cell, plan, schedule, chosen, onChoose, onMark }: Breaker
       .map((load) => load.name),
   ].join(", ");
   const left = cell.space % 2 === 1;
+  const grave = findings.find((finding) => finding.level === "stop" || finding.level === "caution");
+  const Sign = grave && LEVELS[grave.level][0];
   return (
     <div
       ref={setNodeRef}
@@ -78,6 +86,9 @@ function Breaker({ id, cell, plan, schedule, chosen, onChoose, onMark }: Breaker
           </span>
           <span className="block truncate text-[12px] text-faint">{names || "nothing on it"}</span>
         </span>
+        {grave && Sign && (
+          <Sign size={15} aria-label={grave.title} className={`shrink-0 ${LEVELS[grave.level][1]}`} />
+        )}
         <span className={`w-16 ${left ? "text-right" : "text-left"}`}>{watts(sums.on_w)}</span>
         <span className="w-9 text-center text-faint">{circuit.breaker_a} A</span>
         <span className="w-9 text-center font-semibold">{circuit.spaces.join(" ")}</span>

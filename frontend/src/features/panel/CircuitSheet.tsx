@@ -4,6 +4,7 @@ import { ChoiceField } from "../../ui/ChoiceField";
 import { NumberField } from "../../ui/NumberField";
 import { useUnits } from "../../ui/quantity";
 import { TextField } from "../../ui/TextField";
+import { FindingsOf } from "../checks/FindingsOf";
 import { LoadEditor } from "../load/LoadEditor";
 
 const PROTECTIONS = [
@@ -96,6 +97,7 @@ export function CircuitSheet({ circuitId }: { circuitId: string }) {
         <SwitchField circuitId={circuitId} />
         <Tick label="stays where it is" on={circuit.locked} set={(locked) => change({ locked })} />
       </div>
+      <FindingsOf of={[["circuits", circuitId], ...loads.map(([id]) => ["loads", id] as const)]} />
       {loads.map(([id, load]) => (
         <LoadEditor key={id} load={load} onChange={(next) => changeLoad(id, next)} />
       ))}
