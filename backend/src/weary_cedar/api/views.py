@@ -1,7 +1,8 @@
 """What the screens show of a plan: the document and what follows from it."""
 
+from collections import OrderedDict
 from datetime import datetime
-from functools import lru_cache
+from functools import cached_property
 
 from pydantic import BaseModel
 
@@ -10,7 +11,7 @@ from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.result import Verdict
 from weary_cedar.core.panel_schedule import PanelSchedule, panel_schedule
-from weary_cedar.core.plan import Plan, read_plan
+from weary_cedar.core.plan import Plan
 from weary_cedar.store.plans import StoredPlan
 
 
@@ -49,34 +50,56 @@ class HistoryLine(BaseModel):
     current: bool
 
 
-@lru_cache(maxsize=16)
-def _run_of(document: str) -> RunResult:
-    return run_outage(read_plan(document))
+class Derived:
+    """What follows from a plan alone: run, facts, findings; each worked out once."""
+
+    def __init__(self, plan: Plan) -> None:
+        self._plan = plan
+
+    @cached_property
+    def run(self) -> RunResult:
+        """The run of the plan."""
+        return run_outage(self._plan)
+
+    @cached_property
+    def facts(self) -> Facts:
+        """What the checks look at."""
+        return Facts(self._plan, self.run)
+
+    @cached_property
+    def findings(self) -> list[Finding]:
+        """What the checks say."""
+        return findings_of(self._plan, facts=self.facts)
+
+
+MOST_REMEMBERED = 16
+_remembered: OrderedDict[str, Derived] = OrderedDict()
+
+
+def derived(plan: Plan) -> Derived:
+    """What follows from a plan; the last few plans are remembered."""
+    key = plan.model_dump_json()
+    found = _remembered.pop(key, None) or Derived(plan)
+    _remembered[key] = found
+    while len(_remembered) > MOST_REMEMBERED:
+        _remembered.popitem(last=False)
+    return found
 
 
 def run_of(plan: Plan) -> RunResult:
-    """The run of a plan; the last few are remembered, since they follow from the plan alone."""
-    return _run_of(plan.model_dump_json())
-
-
-@lru_cache(maxsize=16)
-def _findings_of(document: str) -> tuple[Finding, ...]:
-    return tuple(findings_of(read_plan(document), _run_of(document)))
-
-
-@lru_cache(maxsize=8)
-def _facts_of(document: str) -> Facts:
-    return Facts(read_plan(document), _run_of(document))
+    """The run of a plan."""
+    return derived(plan).run
 
 
 def facts_of(plan: Plan) -> Facts:
-    """What the checks look at, remembered for the last few plans."""
-    return _facts_of(plan.model_dump_json())
+    """What the checks look at."""
+    return derived(plan).facts
 
 
 def plan_view(stored: StoredPlan) -> PlanView:
     """All that the screens need at once."""
     plan = stored.plan
+    known = derived(plan)
     return PlanView(
         id=stored.id,
         revision=stored.revision,
@@ -86,7 +109,7 @@ def plan_view(stored: StoredPlan) -> PlanView:
         merged=stored.merged,
         plan=plan,
         schedules=[panel_schedule(plan, panel_id) for panel_id in plan.panels],
-        verdict=run_of(plan).verdict,
-        capacity_wh=run_of(plan).capacity_wh,
-        findings=list(_findings_of(plan.model_dump_json())),
+        verdict=known.run.verdict,
+        capacity_wh=known.run.capacity_wh,
+        findings=known.findings,
     )

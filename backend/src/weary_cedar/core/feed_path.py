@@ -41,6 +41,7 @@ NEUTRAL_WORDS = {
     "neutral-floating-switched": "no bond: a fault trips nothing",
     "neutral-double-bond": "two bonds: neutral current on the ground wire",
     "neutral-gfci-bond": "two bonds behind a ground-fault outlet: it will not hold",
+    "refused": "not judged: this way of feeding a house is refused",
     "neutral-unknown": "not known: ask, or measure neutral to ground in each state",
 }
 
@@ -91,7 +92,7 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Feed) -> FeedPath:
         elements.append(PathElement(key="transfer", name=name, rating_a=feed.breaker_a, most_a=most))
         panel = plan.panels[feed.panel_id]
         elements.append(PathElement(key="panel", name=panel.name, rating_a=panel.bus_a, most_a=most))
-    found = cell(facts, feed)
+    found = "refused" if feed.kind in REFUSED else cell(facts, feed)
     return FeedPath(
         feed_id=key,
         name=facts.element("feeds", key).name,
@@ -104,6 +105,8 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Feed) -> FeedPath:
     )
 
 
+#: Feeds of which nothing is right.
+REFUSED = ("no_transfer", "receptacle_backfeed")
 TRANSFER = {
     "interlock_inlet": "interlocked feed breaker",
     "transfer_switch": "transfer switch",

@@ -93,7 +93,8 @@ def test_a_dangerous_plan_never_looks_fine(name: str) -> None:
     """Its path is drawn, its run may be done, and its stops stand first."""
     plan, patch, _, _ = CASES[name]
     document: Any = read_plan(apply_patch(PLANS[plan], patch))
-    assert feed_paths(document)
+    refused = {"no_transfer", "receptacle_backfeed"}
+    assert all((path.neutral_cell == "refused") == (path.kind in refused) for path in feed_paths(document))
     found = findings_of(document, run_outage(document))
     assert found[0].level == "stop"
     assert not found[0].answerable

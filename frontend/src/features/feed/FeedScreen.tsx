@@ -96,7 +96,12 @@ export function FeedScreen() {
         const isRun = path.elements.some((element) => element.most_a != null);
         return (
           <section key={path.feed_id} aria-label={path.name} className="mb-8">
-            <h2 className="mb-2 border-b border-ink pb-1">{path.name}</h2>
+            <h2 className="mb-2 border-b border-ink pb-1">
+              {path.name}
+              {findings.some((item) => item.level === "stop") && (
+                <strong className="ml-4 text-stop">Do not energise</strong>
+              )}
+            </h2>
             <PathFigure path={path} amps={isRun ? amps : null} legs={legs} />
             <p className="mb-2">
               Neutral: <strong data-testid="neutral">{path.neutral_words}</strong>.{" "}

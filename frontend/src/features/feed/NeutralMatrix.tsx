@@ -26,6 +26,7 @@ export function NeutralMatrix({ path, feed }: { path: FeedPath; feed: Feed }) {
     note: "unknown",
     right: column === 0 ? "floating" : column === 1 ? "bonded" : "floating",
   }[path.neutral_cell];
+  if (row === undefined) return null;
   return (
     <table className="mt-3 w-full text-left" aria-label="Neutral of the source against the transfer">
       <thead className="text-faint">

@@ -64,11 +64,11 @@ export function PathFigure({ path, amps, legs }: Props) {
               fill={over ? "var(--stop)" : legs ? "var(--leg-b)" : "var(--leg-a)"}
             />
             {legs && index === 0 && (
-              <g fontSize="12" fontWeight="600" fill="var(--paper)">
-                <text x="8" y={MIDDLE - 6}>
+              <g fontSize="12" fontWeight="600">
+                <text x="8" y={MIDDLE - 6} fill={half(up) > 16 ? "var(--paper)" : "var(--leg-a)"}>
                   A
                 </text>
-                <text x="8" y={MIDDLE + 15}>
+                <text x="8" y={MIDDLE + 15} fill={half(down) > 16 ? "var(--paper)" : "var(--leg-b)"}>
                   B
                 </text>
               </g>

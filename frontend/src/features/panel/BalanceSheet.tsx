@@ -58,6 +58,11 @@ export function BalanceSheet({ panelId }: { panelId: string }) {
         </label>
       </p>
       {balance.isError && <p role="alert">{balance.error.message}</p>}
+      {balance.isFetching && (
+        <p role="status" className="text-faint">
+          Looking for the least lean, and proving it…
+        </p>
+      )}
       {now && (
         <p>
           Now A {whole(now.leg_a)} and B {whole(now.leg_b)} {unit}: <strong>lean {percent(now.lean)}</strong>.

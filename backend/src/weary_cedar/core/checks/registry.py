@@ -39,12 +39,13 @@ def told_source(row: Row) -> str:
     return f"{row['source']}{edition}{clause}{memory}{sure}"
 
 
-def findings_of(plan: Plan, run: RunResult | None = None) -> list[Finding]:
+def findings_of(plan: Plan, run: RunResult | None = None, facts: Facts | None = None) -> list[Finding]:
     """Look at a plan with every check.
 
     Args:
         plan: the plan.
         run: its run, if there is one already.
+        facts: the same, if there are some already.
 
     Returns:
         Findings: stops first, then cautions, what cannot be judged, notes; each group in the order
@@ -55,7 +56,7 @@ def findings_of(plan: Plan, run: RunResult | None = None) -> list[Finding]:
     from weary_cedar.core.checks import families
 
     families.load()
-    facts = Facts(plan, run)
+    facts = facts or Facts(plan, run)
     order = {check_id: rank for rank, check_id in enumerate(catalogue())}
     found = [
         _finding(check_id, said, plan) for check_id, function in CHECKS.items() for said in function(facts)
