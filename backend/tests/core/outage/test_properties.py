@@ -14,9 +14,50 @@ SPACES = ([1], [3], [5], [6], [8], [9, 11], [10, 12])
 
 
 @st.composite
+def thermostats(draw: st.DrawFn) -> Json:
+    mode = draw(st.sampled_from(["heat", "cool"]))
+    steps = st.lists(
+        st.fixed_dictionaries(
+            {
+                "name": st.just("step"),
+                "watts": st.sampled_from([0.0, 80.0, 420.0]),
+                "seconds": st.floats(5, 300),
+            }
+        ),
+        max_size=2,
+    )
+    spec: Json = {
+        "kind": "thermostatic",
+        "mode": mode,
+        "loss_w_per_k": draw(st.sampled_from([60.0, 240.0, 900.0])),
+        "capacity_wh_per_k": draw(st.sampled_from([300.0, 5000.0])),
+        "gain_w": draw(st.sampled_from([0.0, 700.0])),
+        "set_c": draw(st.sampled_from([4.0, 12.0, 20.0])),
+        "output_w": draw(st.sampled_from([1500.0, 12_000.0])),
+        "run_w": draw(st.sampled_from([0.0, 150.0, 900.0])),
+        "before": draw(steps),
+        "after": draw(steps),
+    }
+    if draw(st.booleans()):
+        spec["setback"] = {
+            "begins": "02:00:00",
+            "ends": "05:30:00",
+            "set_c": draw(st.sampled_from([8.0, 16.0])),
+        }
+    return spec
+
+
+@st.composite
 def behaviours(draw: st.DrawFn) -> Json:
     watts = st.sampled_from([0.0, 5.0, 60.0, 333.3, 900.0, 1500.0, 2600.0])
-    kind = draw(st.sampled_from(["steady", "cycling", "job"]))
+    kind = draw(st.sampled_from(["steady", "cycling", "job", "thermostatic", "measured"]))
+    if kind == "thermostatic":
+        return draw(thermostats())
+    if kind == "measured":
+        times = sorted(draw(st.sets(st.integers(1, 7000), max_size=6)))
+        drawn = draw(st.lists(watts, min_size=len(times) + 1, max_size=len(times) + 1))
+        length_s = draw(st.sampled_from([7001.0, 9000.0]))
+        return {"kind": "measured", "t_s": [0, *times], "watts": drawn, "length_s": length_s}
     if kind == "steady":
         return steady(draw(watts))
     if kind == "cycling":

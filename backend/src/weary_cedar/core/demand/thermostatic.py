@@ -152,6 +152,9 @@ class ThermostaticDemand(Behaviour):
         wake_s = min(
             self._outdoors.next_change(t), self._set_changes[-1][0] if self._set_changes else math.inf
         )
+        if not self.powered:
+            self.next_s = wake_s
+            return
         if self._stage == "run":
             edge_c = self._set_c + self._sign() * self._spec.band_k
             if self._catching or self._call_ends_s == math.inf:
@@ -161,7 +164,7 @@ class ThermostaticDemand(Behaviour):
         elif self._stage == "idle":
             edge_c = self._set_c - self._sign() * self._spec.band_k
             wake_s = min(wake_s, max(t, self._idle_until_s), self._reaches_s(t, edge_c))
-        self.next_s = min(wake_s, self._step_ends_s) if self.powered else wake_s
+        self.next_s = min(wake_s, self._step_ends_s)
 
     def _change_set_point(self, t: float) -> bool:
         changed = False

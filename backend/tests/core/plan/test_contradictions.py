@@ -1,0 +1,118 @@
+"""Parts of a plan that contradict each other are named, with what would be right."""
+
+import copy
+from typing import Any
+
+import pytest
+from builders import Json, circuit, house, load, steady
+
+from weary_cedar.core.errors import InvalidPlan
+from weary_cedar.core.plan import read_plan
+from weary_cedar.store.merge import apply_patch
+
+UNIT: Json = {
+    "name": "half",
+    "output": "120",
+    "rated_va": 3000.0,
+    "nameplate_wh": 3000.0,
+    "receptacles": {"hole": {"kind": "L5-30", "rating_a": 30.0}},
+    "ac_inputs": {"wall": {"most_w": 1500.0}},
+    "dc_inputs": {"sun": {"high_v": 150.0, "most_a": 15.0, "most_w": 1600.0}},
+}
+GOOD: Json = house({"a": circuit([1])}, {"a": load("a", steady(10))})
+GOOD["stations"].update(left=UNIT, right=copy.deepcopy(UNIT))
+GOOD["links"] = {"pair": {"name": "pair", "leg_a": "left", "leg_b": "right"}}
+GOOD["generators"] = {"set": {"name": "set", "rated_w": 2000.0}}
+GOOD["places"] = {"shed": {"name": "Shed", "kind": "garage"}}
+GOOD["arrays"] = {
+    "sun": {
+        "name": "sun",
+        "station_id": "left",
+        "input_id": "sun",
+        "module": {"watts": 400.0, "voc_v": 40.0, "vmp_v": 33.0, "isc_a": 12.0, "imp_a": 11.0},
+    }
+}
+GOOD["recharges"] = {
+    "wall": {
+        "name": "wall",
+        "station_id": "left",
+        "input_id": "wall",
+        "kind": "circuit",
+        "from_id": "a",
+        "setting_w": 900.0,
+    }
+}
+
+
+def test_the_good_one_is_good() -> None:
+    plan = read_plan(GOOD)
+    feed = plan.feeds["feed"]
+    assert plan.source(feed).name == "unit"
+    linked = feed.model_copy(update={"source_id": "pair"})
+    assert plan.source_station(linked).name == "half"
+
+
+@pytest.mark.parametrize(
+    ("patch", "field", "right"),
+    [
+        ({"links": {"pair": {"leg_b": "left"}}}, "/links/pair/leg_b", "another station"),
+        ({"links": {"pair": {"leg_a": "gone"}}}, "/links/pair/leg_a", "id of a station"),
+        ({"links": {"set": {"name": "x", "leg_a": "left", "leg_b": "right"}}}, "/links/set", "an id that no"),
+        ({"feeds": {"feed": {"source_id": "gone"}}}, "/feeds/feed/source_id", "station, link or generator"),
+        (
+            {"feeds": {"feed": {"source_id": "pair"}}},
+            "/feeds/feed/receptacle_id",
+            "receptacle of that source",
+        ),
+        (
+            {"feeds": {"feed": {"breaker_spaces": []}}},
+            "/feeds/feed/breaker_spaces",
+            "spaces of the feed breaker",
+        ),
+        ({"feeds": {"feed": {"kind": "hybrid"}}}, "/feeds/feed/breaker_spaces", "only a back-fed breaker"),
+        ({"feeds": {"feed": {"circuit_ids": ["gone"]}}}, "/feeds/feed/circuit_ids/0", "id of a circuit"),
+        ({"feeds": {"feed": {"cords": []}}}, "/feeds/feed/cords", "at least 1 item"),
+        ({"arrays": {"sun": {"input_id": "moon"}}}, "/arrays/sun/input_id", "DC input of that station"),
+        ({"arrays": {"sun": {"station_id": "gone"}}}, "/arrays/sun/station_id", "id of a station"),
+        ({"recharges": {"wall": {"from_id": "gone"}}}, "/recharges/wall/from_id", "id of a circuit"),
+        ({"recharges": {"wall": {"kind": "vehicle"}}}, "/recharges/wall/from_id", "id of a vehicle"),
+        (
+            {"recharges": {"wall": {"input_id": "roof"}}},
+            "/recharges/wall/input_id",
+            "AC input of that station",
+        ),
+        ({"stations": {"left": {"place_id": "moon"}}}, "/stations/left/place_id", "id of a place"),
+        ({"loads": {"a": {"place_id": "moon"}}}, "/loads/a/place_id", "id of a place"),
+        ({"generators": {"set": {"place_id": "moon"}}}, "/generators/set/place_id", "id of a place"),
+        ({"panels": {"main": {"fed_from": "a"}}}, "/panels/main/fed_from", "circuit of another panel"),
+        ({"site": {"survey": {"legs-measured": "maybe"}}}, "/site/survey/legs-measured", "'yes', 'no'"),
+        (
+            {"outage": {"weather": {"hourly_c": [99]}}},
+            "/outage/weather/hourly_c/0",
+            "less than or equal to 60",
+        ),
+        ({"circuits": {"a": {"awg": 13}}}, "/circuits/a/awg", "14, 12, 10"),
+        (
+            {"loads": {"a": {"behaviour": {"kind": "measured", "t_s": [0, 5], "watts": [1], "length_s": 9}}}},
+            "/loads/a/behaviour/t_s",
+            "as many as watts",
+        ),
+    ],
+)
+def test_contradictions_are_named(patch: Json, field: str, right: str) -> None:
+    document: Any = apply_patch(GOOD, patch)
+    with pytest.raises(InvalidPlan) as refused:
+        read_plan(document)
+    found = {problem.field: problem.right for problem in refused.value.problems}
+    assert field in found, found
+    assert right in found[field]
+
+
+def test_panels_that_feed_each_other() -> None:
+    document: Any = copy.deepcopy(GOOD)
+    document["panels"]["sub"] = {"name": "Sub", "fed_from": "a"}
+    document["circuits"]["back"] = {**circuit([1]), "panel_id": "sub"}
+    read_plan(document)
+    document["panels"]["main"]["fed_from"] = "back"
+    with pytest.raises(InvalidPlan, match="a circuit of another panel"):
+        read_plan(document)
