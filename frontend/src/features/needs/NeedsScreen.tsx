@@ -59,7 +59,9 @@ export function NeedsScreen() {
       </div>
       {list && <Summary list={list} onMeasure={setChosen} />}
       <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
-        <div>{list && <NeedTable list={list} chosen={shown} onChoose={setChosen} />}</div>
+        <div className="min-w-0 overflow-x-auto">
+          {list && <NeedTable list={list} chosen={shown} onChoose={setChosen} />}
+        </div>
         <div>
           {shown && <MeasureSheet loadId={shown} key={shown} />}
           <AddNeeds />
