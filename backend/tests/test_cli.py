@@ -73,6 +73,8 @@ def test_check_and_sum(tmp_path: Path) -> None:
     assert "NOTE  A short shuts the whole station off" in fine.stdout
     document["feeds"]["inlet"]["inlet"] = "6-50"
     file.write_text(json.dumps(document))
+    run = cedar("run", str(file))
+    assert "STOP, do not energise: A joint without a neutral" in run.stderr
     bad = cedar("check", str(file), "--json")
     assert bad.returncode == 1
     assert json.loads(bad.stdout)[0]["check_id"] == "neutral-open"

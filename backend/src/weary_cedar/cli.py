@@ -63,13 +63,17 @@ def run(
     ] = None,
 ) -> None:
     """Run a plan's outage. Exit code 0: it lasts, 1: it does not, 2: bad input or nothing to judge."""
-    result = run_outage(_plan_from(plan_file))
+    plan = _plan_from(plan_file)
+    result = run_outage(plan)
     if csv_dir is not None:
         try:
             write_series(result, csv_dir)
         except OSError as error:
             _refuse(f"{csv_dir}: {error.strerror}; give a folder that can be written", [])
     print(result.model_dump_json(indent=1) if as_json else _in_words(result))
+    for finding in findings_of(plan, result):
+        if finding.level == "stop":
+            print(f"STOP, do not energise: {finding.title}: {finding.element.name}", file=sys.stderr)
     if result.verdict.status == "cannot_judge":
         _refuse(f"{result.verdict.headline}: {result.verdict.sentence}", [])
     raise SystemExit(LASTS if result.verdict.status == "lasts" else DOES_NOT_LAST)

@@ -14,7 +14,8 @@ export function VerdictLine() {
   const { view, saving } = useDesk();
   const verdict = view.verdict;
   const zone = view.plan.site.time_zone;
-  const [Sign, colour] = SIGNS[verdict.status];
+  const stopped = view.findings.some((finding) => finding.level === "stop" && !finding.answered);
+  const [Sign, colour] = stopped ? ([OctagonAlert, "text-stop"] as const) : SIGNS[verdict.status];
   const to = `/plans/${view.id}`;
   const pinch = verdict.pinch;
   const start = verdict.start_pinch;
@@ -28,12 +29,13 @@ export function VerdictLine() {
         className="mx-auto flex max-w-[1360px] flex-wrap items-baseline gap-x-6 gap-y-0.5 px-5 pt-1 pb-2"
         aria-live="polite"
       >
+        {stopped && <Counts />}
         <Link to={`${to}/outage`} className="flex items-baseline gap-2 text-[1.05rem] hover:text-cedar">
           <Sign size={18} aria-hidden className={`self-center ${colour}`} />
           <strong className={colour}>{verdict.headline}</strong>
           <span data-testid="verdict-sentence">{verdict.sentence}</span>
         </Link>
-        <Counts />
+        {!stopped && <Counts />}
         {verdict.left_out && verdict.left_out.length > 0 && (
           <span className="text-faint" data-testid="left-out">
             not counted yet: {verdict.left_out.join(", ")}
