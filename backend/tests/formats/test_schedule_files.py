@@ -105,3 +105,10 @@ def test_answers_are_printed_with_the_plan() -> None:
     plan = demo_plan()
     told = plan.model_copy(update={"check_answers": {"feed-sign@feeds/inlet": answer}})
     assert len(schedule_pdf(told, "main")) > len(schedule_pdf(plan, "main"))
+
+
+def test_a_stop_is_printed_too() -> None:
+    plan = demo_plan()
+    station = plan.stations["station"].model_copy(update={"hertz": 50})
+    abroad = plan.model_copy(update={"stations": {"station": station}})
+    assert len(schedule_pdf(abroad, "main")) > len(schedule_pdf(plan, "main"))

@@ -21,6 +21,7 @@ function fromPlan(view: PlanView): Record<string, number | undefined> {
     efficiency: station ? 100 * station.inverter_efficiency : undefined,
     cutoff: station?.cutoff_percent,
     load: view.verdict.mean_w ? Math.round(view.verdict.mean_w) : undefined,
+    pack: Object.values(station?.packs ?? {})[0]?.nameplate_wh,
     rated: station?.rated_va,
     length: feed?.cords[0]?.length_m,
     awg: feed?.cords[0]?.awg,
@@ -37,6 +38,13 @@ function fromPlan(view: PlanView): Record<string, number | undefined> {
 
 /** Results that can be put back into the plan: sum and label → the edit. */
 const BACK: Record<string, (plan: Plan, value: number) => Plan> = {
+  "packs packs": (plan, value) => {
+    const [id, station] = Object.entries(plan.stations ?? {})[0] ?? [];
+    const [packId, pack] = Object.entries(station?.packs ?? {})[0] ?? [];
+    if (!id || !station || !packId || !pack || value < 1) return plan;
+    const packs = { ...station.packs, [packId]: { ...pack, count: Math.round(value) } };
+    return { ...plan, stations: { ...plan.stations, [id]: { ...station, packs } } };
+  },
   "string most in series": (plan, value) => {
     const [id, array] = Object.entries(plan.arrays ?? {})[0] ?? [];
     if (!id || !array || value < 1) return plan;

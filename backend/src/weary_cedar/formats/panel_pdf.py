@@ -7,6 +7,7 @@ from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 
+from weary_cedar.core.checks import findings_of
 from weary_cedar.core.panel_schedule import Cell, PanelSchedule, panel_schedule
 from weary_cedar.core.plan import Circuit, Plan
 from weary_cedar.core.tables import table
@@ -136,14 +137,19 @@ def _foot(canvas: Canvas, plan: Plan, schedule: PanelSchedule, y: float, width: 
 
 
 def _answers(plan: Plan) -> list[str]:
-    """The code note and the checks that an electrician has answered, with the reasons."""
+    """What stands in the way, the code note, and what an electrician has answered, with the reasons."""
+    stops = [
+        f"STOP, do not energise: {finding.title}: {finding.element.name}"
+        for finding in findings_of(plan)
+        if finding.level == "stop"
+    ]
     note = [f"Code: {plan.site.code_note}"] if plan.site.code_note else []
     titles = {row["check_id"]: row["title"] for row in table("checks")}
     answers = [
         f"Answered: {titles[key.partition('@')[0]]}: {answer.reason} ({answer.by})"
         for key, answer in sorted(plan.check_answers.items())
     ]
-    return note + answers
+    return stops + note + answers
 
 
 def _label(canvas: Canvas, circuit: Circuit, x: float, y: float, wide: float, tall: float) -> None:

@@ -2,7 +2,19 @@
 
 from importlib import import_module
 
-NAMES = ("feeds", "neutral", "sources", "limits", "solar", "direct_current", "house_230", "people", "survey")
+NAMES = (
+    "feeds",
+    "neutral",
+    "sources",
+    "limits",
+    "conductors",
+    "recharging",
+    "solar",
+    "direct_current",
+    "house_230",
+    "people",
+    "survey",
+)
 
 
 def load() -> None:

@@ -1,0 +1,157 @@
+"""Outlets, cords, inlets, breakers and buses against what flows through them."""
+
+from collections.abc import Iterator
+
+from weary_cedar.core.checks.facts import Facts
+from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
+from weary_cedar.core.checks.registry import check
+from weary_cedar.core.electrical.ampacity import CONTINUOUS, cord_ampacity_a, largest_breaker_a, receptacle
+from weary_cedar.core.electrical.conductor import ohms_per_m
+from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
+
+#: Drops worth a caution, and the share of plate volts under which a motor must not run or start.
+DROPS = (0.03, 0.05)
+RUN_SHARE, START_SHARE = 0.90, 0.80
+
+
+@check("receptacle-over")
+def receptacle_over(facts: Facts) -> Iterator[Said]:
+    """Greatest flow, and the stated rating, against the configuration of the outlet."""
+    for key, feed in facts.plan.feeds.items():
+        outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+        if outlet is None:
+            continue
+        row = receptacle(outlet.kind)
+        element = facts.element("feeds", key)
+        if row is None:
+            yield Unknown(element, f"what a receptacle {outlet.kind} may carry")
+            continue
+        flow = facts.flow("receptacle") if feed is facts.plan.run_feed else None
+        amps = flow[0] if flow else 0.0
+        if amps > float(row["rating_a"]):
+            yield Hit(
+                element, (Figure(name=outlet.kind, value=amps, limit=float(row["rating_a"]), unit="A"),)
+            )
+        elif outlet.rating_a > float(row["rating_a"]):
+            figure = Figure(
+                name=f"stated for {outlet.kind}",
+                value=outlet.rating_a,
+                limit=float(row["rating_a"]),
+                unit="A",
+            )
+            yield Hit(element, (figure,))
+
+
+@check("continuous-80")
+def continuous(facts: Facts) -> Iterator[Said]:
+    """Non-continuous and 1.25 times continuous load of a circuit against its breaker."""
+    carried = facts.plan.carried_circuits()
+    for key in carried:
+        circuit = facts.plan.circuits[key]
+        loads = facts.loads_on({key: circuit}).values()
+        lasting = sum(facts.amps(load) for load in loads if facts.continuous(load))
+        rest = sum(facts.amps(load) for load in loads if not facts.continuous(load))
+        needed = rest + CONTINUOUS * lasting
+        if lasting > 0 and needed > circuit.breaker_a:
+            figure = Figure(name="with 1.25 × continuous", value=needed, limit=circuit.breaker_a, unit="A")
+            yield Hit(facts.element("circuits", key), (figure,))
+
+
+@check("inlet-feed")
+def inlet_feed(facts: Facts) -> Iterator[Said]:
+    """Inlet and feed breaker below the source's outlet, with nothing to protect them."""
+    for key, feed in facts.plan.feeds.items():
+        outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+        if outlet is None or feed.kind == "cords":
+            continue
+        protected = min([outlet.rating_a, *(a.overcurrent_a for a in feed.adapters if a.overcurrent_a)])
+        if feed.inlet_a < protected:
+            figure = Figure(name="inlet", value=protected, limit=feed.inlet_a, unit="A")
+            yield Hit(facts.element("feeds", key), (figure,))
+
+
+@check("cord-ampacity")
+def cord_ampacity(facts: Facts) -> Iterator[Said]:
+    """Greatest flow against the cord; without a run, the outlet's rating."""
+    for key, feed in facts.plan.feeds.items():
+        outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+        amps = facts.greatest_flow("cord") if feed is facts.plan.run_feed else 0.0
+        if feed.kind == "cords" and outlet is not None:
+            loads = facts.loads_on(facts.on(feed)).values()
+            amps = min(outlet.rating_a, sum(facts.amps(load) for load in loads))
+        for cord in feed.cords:
+            limit = cord_ampacity_a(cord.awg)
+            if amps > limit:
+                figure = Figure(name=f"AWG {cord.awg}", value=amps, limit=limit, unit="A")
+                yield Hit(facts.element("feeds", key), (figure,))
+
+
+@check("cord-drop")
+def cord_drop(facts: Facts) -> Iterator[Said]:
+    """Drop of the cords at the greatest flow; running and starting volts of motors."""
+    volts = facts.plan.site.leg_volts
+    for key, feed in facts.plan.feeds.items():
+        flow = facts.flow("cord") if feed is facts.plan.run_feed else None
+        loads = facts.loads_on(facts.on(feed))
+        amps = flow[0] if flow else max((facts.amps(load) for load in loads.values()), default=0.0)
+        ohms = sum(ohms_per_m(cord.awg) * cord.length_m for cord in feed.cords)
+        drop = two_wire_drop_v(amps, ohms, ohms)
+        element = facts.element("feeds", key)
+        basis = f"loop {2 * ohms:.3f} Ω, stranded copper at 20 °C, constant current"
+        share = drop / volts
+        if share > DROPS[0]:
+            limit = DROPS[1] if share > DROPS[1] else DROPS[0]
+            figure = Figure(name="drop at the greatest flow", value=100 * share, limit=100 * limit, unit="%")
+            yield Hit(element, (figure,), detail=basis)
+        for load_id, load in loads.items():
+            plate = load.plate_volts
+            if plate is None or load.start is None or plate > 1.5 * volts:
+                continue
+            running = (volts - drop) / plate
+            starting = (
+                volts - two_wire_drop_v(load.locked_rotor_a or load.start.va / volts, ohms, ohms)
+            ) / plate
+            if running < RUN_SHARE or starting < START_SHARE:
+                figures = (
+                    Figure(name="running volts", value=100 * running, limit=100 * RUN_SHARE, unit="%"),
+                    Figure(name="starting volts", value=100 * starting, limit=100 * START_SHARE, unit="%"),
+                )
+                yield Hit(facts.element("loads", load_id), figures, level="stop", detail=basis)
+
+
+@check("cord-joints")
+def joints(facts: Facts) -> Iterator[Said]:
+    """Several cords in a row."""
+    for key, feed in facts.plan.feeds.items():
+        count = len(feed.cords) - 1 + len(feed.adapters)
+        if count > 0:
+            figure = Figure(name="joints add at most", value=10.0 * count, unit="mΩ")
+            yield Hit(facts.element("feeds", key), (figure,))
+
+
+@check("wire-breaker")
+def wire_breaker(facts: Facts) -> Iterator[Said]:
+    """Breakers larger than their conductors allow."""
+    for key, circuit in facts.plan.circuits.items():
+        if circuit.awg is None or circuit.mark == "off":
+            continue
+        limit = largest_breaker_a(circuit.awg, circuit.metal)
+        motors = any(load.start is not None for load in facts.loads_on({key: circuit}).values())
+        if limit is not None and circuit.breaker_a > limit and not motors:
+            figure = Figure(
+                name=f"breaker on AWG {circuit.awg}", value=circuit.breaker_a, limit=limit, unit="A"
+            )
+            yield Hit(facts.element("circuits", key), (figure,), fix={"circuits": {key: {"mark": "off"}}})
+
+
+@check("bus-sum")
+def bus(facts: Facts) -> Iterator[Said]:
+    """Bus or neutral bus below the feed breaker."""
+    for key, feed in facts.panel_feeds:
+        panel = facts.plan.panels[feed.panel_id]
+        rating = min(panel.bus_a, panel.neutral_bus_a or panel.bus_a)
+        if feed.breaker_a > rating:
+            yield Hit(
+                facts.element("feeds", key),
+                (Figure(name="feed", value=feed.breaker_a, limit=rating, unit="A"),),
+            )
