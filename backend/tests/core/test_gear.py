@@ -73,4 +73,20 @@ def test_two_linked_and_a_generator_beside() -> None:
     hours = 24 * (300 / unit.inverter_efficiency + unit.idle_w) / (0.88 * 1800)
     assert alone.generator_h_day == pytest.approx(hours)
     assert alone.fuel_l_day == pytest.approx(hours * (0.18 + 0.9))
-    assert (linked.output, linked.runtime_h) > ("120", alone.runtime_h)
+    assert linked.output == "120/240"
+    window = 2 * unit.total_cell_wh * (1 - unit.cutoff_percent / 100)
+    assert linked.runtime_h == pytest.approx(window / (300 / unit.inverter_efficiency + 2 * unit.idle_w))
+
+
+def test_the_matrix_is_the_rule_and_marks_this_feed() -> None:
+    (path,) = feed_paths(demo_plan())
+    rows = {row.source: row for row in path.neutral_matrix}
+    assert [row.here for row in path.neutral_matrix] == [0, None, None, None]
+    assert rows["floating"].cells == ("right", "stop: no bond", "normal; flame sensing may lock out")
+    assert rows["bonded, plain outlet"].cells == ("caution: two bonds", "right", "right")
+    assert rows["bonded, ground-fault outlet"].cells[0].startswith("stop: two bonds")
+    assert rows["changes, or not known"].cells == (
+        "cannot judge: not known",
+        "cannot judge: not known",
+        "note: not known, but only cords are fed",
+    )

@@ -1552,6 +1552,8 @@ export interface components {
             name: string;
             /** Neutral Cell */
             neutral_cell: string;
+            /** Neutral Matrix */
+            neutral_matrix: components["schemas"]["NeutralRow"][];
             /** Neutral Words */
             neutral_words: string;
             /** Pinch */
@@ -2410,6 +2412,18 @@ export interface components {
         NeedText: {
             /** Text */
             text: string;
+        };
+        /**
+         * NeutralRow
+         * @description One kind of source in the neutral matrix: what holds in each kind of transfer, and which is here.
+         */
+        NeutralRow: {
+            /** Cells */
+            cells: string[];
+            /** Here */
+            here: number | null;
+            /** Source */
+            source: string;
         };
         /**
          * NewPlan

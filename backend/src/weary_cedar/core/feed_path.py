@@ -3,7 +3,8 @@
 from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.neutral import cell
+from weary_cedar.core.checks.neutral import cell, judged
+from weary_cedar.core.checks.registry import catalogue
 from weary_cedar.core.electrical.ampacity import cord_ampacity_a, receptacle
 from weary_cedar.core.plan import Feed, Plan, Station
 
@@ -20,6 +21,16 @@ class PathElement(BaseModel):
     neutral: str = "yes"
 
 
+class NeutralRow(BaseModel):
+    """One kind of source in the neutral matrix: what holds in each kind of transfer, and which is here."""
+
+    model_config = ConfigDict(frozen=True)
+
+    source: str
+    cells: tuple[str, ...]
+    here: int | None
+
+
 class FeedPath(BaseModel):
     """A feed as a line of elements, with its pinch and where the one bond of the neutral is."""
 
@@ -32,6 +43,7 @@ class FeedPath(BaseModel):
     pinch: str | None
     neutral_cell: str
     neutral_words: str
+    neutral_matrix: tuple[NeutralRow, ...]
     circuits: tuple[str, ...]
 
 
@@ -101,8 +113,59 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Feed) -> FeedPath:
         pinch=_pinch(elements),
         neutral_cell=found,
         neutral_words=NEUTRAL_WORDS[found],
+        neutral_matrix=() if found == "refused" else neutral_matrix(plan, feed),
         circuits=tuple(plan.circuits[c].label for c in facts.on(feed)),
     )
+
+
+#: Sources in the rows of the matrix: words, how the neutral is tied, ground-fault outlet.
+SOURCES = (
+    ("floating", "floating", "no"),
+    ("bonded, plain outlet", "bonded", "no"),
+    ("bonded, ground-fault outlet", "bonded", "yes"),
+    ("changes, or not known", "unknown", "unknown"),
+)
+#: Transfers in its columns: words, kind of feed, whether the neutral is switched.
+TRANSFERS = (
+    ("neutral not switched", "transfer_panel", "no"),
+    ("neutral switched", "transfer_panel", "yes"),
+    ("cords only", "cords", "no"),
+)
+
+
+def neutral_matrix(plan: Plan, feed: Feed) -> tuple[NeutralRow, ...]:
+    """The neutral matrix, with the cell that a feed is in.
+
+    Args:
+        plan: the plan.
+        feed: one of its feeds.
+
+    Returns:
+        A row for each kind of source; `here` is the column of this feed in the row of its source.
+
+    Source: as `judged`.
+    """
+    source = plan.source(feed)
+    gfci = source.receptacles[feed.receptacle_id].gfci
+    own = source.neutral if source.neutral in ("floating", "bonded") else "unknown"
+    column = 2 if feed.kind == "cords" else 1 if feed.neutral_switched == "yes" else 0
+    rows = []
+    for words, neutral, outlet in SOURCES:
+        cells = tuple(
+            _cell_words(feed, neutral, outlet, kind, switched, plan) for _, kind, switched in TRANSFERS
+        )
+        mine = neutral == own and (own != "bonded" or (gfci == "yes") == (outlet == "yes"))
+        rows.append(NeutralRow(source=words, cells=cells, here=column if mine else None))
+    return tuple(rows)
+
+
+def _cell_words(feed: Feed, neutral: str, outlet: str, kind: str, switched: str, plan: Plan) -> str:
+    change = {"kind": kind, "neutral_switched": switched, "bonding_plug": "no"}
+    found = judged(neutral, outlet, feed.model_copy(update=change), split_phase=plan.site.split_phase)
+    if found == "right":
+        return "normal; flame sensing may lock out" if kind == "cords" and neutral == "floating" else "right"
+    level = {"note": "note", "neutral-unknown": "cannot judge"}.get(found) or catalogue()[found]["level"]
+    return f"{level}: {NEUTRAL_WORDS[found].partition(':')[0]}"
 
 
 #: Feeds of which nothing is right.

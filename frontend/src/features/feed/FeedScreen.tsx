@@ -113,7 +113,7 @@ export function FeedScreen() {
             <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_440px]">
               <div>
                 <FeedEditor id={path.feed_id} feed={feed} />
-                <NeutralMatrix path={path} feed={feed} />
+                <NeutralMatrix path={path} />
               </div>
               <ul aria-label={`Findings of ${path.name}`}>
                 {findings.map((finding) => (

@@ -1,32 +1,10 @@
 import type { FeedPath } from "../../api/client";
-import type { Feed } from "./feedFields";
 
-const SOURCES = [
-  ["floating", "floating"],
-  ["bonded", "bonded, plain outlet"],
-  ["bonded_gfci", "bonded, ground-fault outlet"],
-  ["unknown", "changes, or not known"],
-] as const;
 const TRANSFERS = ["neutral not switched", "neutral switched", "cords only"] as const;
-const CELLS: Record<string, readonly [string, string, string]> = {
-  floating: ["right", "stop: no fault path", "normal; flame sensing may lock out"],
-  bonded: ["caution: two bonds", "right", "right"],
-  bonded_gfci: ["stop: will not hold", "right", "right"],
-  unknown: ["cannot judge", "cannot judge", "worth asking"],
-};
 
 /** Where the one bond is, in each state: the cell of this feed is marked. */
-export function NeutralMatrix({ path, feed }: { path: FeedPath; feed: Feed }) {
-  const column = feed.kind === "cords" ? 2 : feed.neutral_switched === "yes" ? 1 : 0;
-  const row = {
-    "neutral-floating-switched": "floating",
-    "neutral-double-bond": "bonded",
-    "neutral-gfci-bond": "bonded_gfci",
-    "neutral-unknown": "unknown",
-    note: "unknown",
-    right: column === 0 ? "floating" : column === 1 ? "bonded" : "floating",
-  }[path.neutral_cell];
-  if (row === undefined) return null;
+export function NeutralMatrix({ path }: { path: FeedPath }) {
+  if (path.neutral_matrix.length === 0) return null;
   return (
     <table className="mt-3 w-full text-left" aria-label="Neutral of the source against the transfer">
       <thead className="text-faint">
@@ -38,11 +16,11 @@ export function NeutralMatrix({ path, feed }: { path: FeedPath; feed: Feed }) {
         </tr>
       </thead>
       <tbody>
-        {SOURCES.map(([key, name]) => (
-          <tr key={key} className="border-b border-rule">
-            <th className="py-1 font-normal">{name}</th>
-            {CELLS[key]?.map((words, index) => {
-              const here = key === row && index === column;
+        {path.neutral_matrix.map((row) => (
+          <tr key={row.source} className="border-b border-rule">
+            <th className="py-1 font-normal">{row.source}</th>
+            {row.cells.map((words, index) => {
+              const here = row.here === index;
               return (
                 <td
                   key={TRANSFERS[index]}

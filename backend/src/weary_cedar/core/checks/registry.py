@@ -86,7 +86,7 @@ def _finding(check_id: str, said: Said, plan: Plan) -> Finding:
         why=row["why"],
         remedy=row["remedy"],
         source=told_source(row),
-        answerable=(answerable and level != "stop") or (check_id in ("wire-breaker",) and answerable),
+        answerable=answerable and level != "stop",
         answered=f"{answer.reason} ({answer.by})" if answer and answerable else None,
         missing=said.missing if isinstance(said, Unknown) else "",
         question=said.question,
