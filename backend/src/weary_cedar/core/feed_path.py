@@ -6,7 +6,8 @@ from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.neutral import cell, judged
 from weary_cedar.core.checks.registry import catalogue
 from weary_cedar.core.electrical.ampacity import cord_ampacity_a, receptacle
-from weary_cedar.core.plan import Feed, Plan, Station
+from weary_cedar.core.outage.feed_limits import adapter_a, adapter_name, fixed_wire_a
+from weary_cedar.core.plan import Adapter, Feed, Plan, Station
 
 
 class PathElement(BaseModel):
@@ -80,17 +81,17 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Feed) -> FeedPath:
     most = facts.greatest_flow("cord") or None if feed is plan.run_feed else None
     elements = [PathElement(key="source", name=source.name, rating_a=_source_a(plan, source), most_a=most)]
     elements.append(PathElement(key="receptacle", name=outlet.kind, rating_a=outlet.rating_a, most_a=most))
+    adapters = [_adapter(number, adapter, most) for number, adapter in enumerate(feed.adapters)]
+    elements += [
+        found for found, adapter in zip(adapters, feed.adapters, strict=True) if adapter.sits_at == "source"
+    ]
     for number, cord in enumerate(feed.cords):
-        name = f"cord {cord.length_m:g} m, AWG {cord.awg}"
+        name = f"{cord.name or 'cord'} {cord.length_m:g} m, AWG {cord.awg}"
         rating = cord_ampacity_a(cord.awg)
         elements.append(PathElement(key=f"cord-{number}", name=name, rating_a=rating, most_a=most))
-    for number, adapter in enumerate(feed.adapters):
-        name = f"adapter {adapter.source_end} to {adapter.load_end}"
-        rating = min(adapter.rating_a, adapter.overcurrent_a or adapter.rating_a)
-        passes = adapter.passes_neutral
-        elements.append(
-            PathElement(key=f"adapter-{number}", name=name, rating_a=rating, most_a=most, neutral=passes)
-        )
+    elements += [
+        found for found, adapter in zip(adapters, feed.adapters, strict=True) if adapter.sits_at == "load"
+    ]
     row = receptacle(feed.inlet)
     neutral = row["neutral"] if row else "unknown"
     plug = "plug" if feed.kind in ("cords", "receptacle_backfeed") else "inlet"
@@ -100,6 +101,9 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Feed) -> FeedPath:
         )
     )
     if feed.kind != "cords":
+        if feed.wire is not None:
+            name = f"wire {feed.wire.length_m:g} m, AWG {feed.wire.awg} {feed.wire.metal}"
+            elements.append(PathElement(key="wire", name=name, rating_a=fixed_wire_a(feed), most_a=most))
         name = TRANSFER[feed.kind]
         elements.append(PathElement(key="transfer", name=name, rating_a=feed.breaker_a, most_a=most))
         panel = plan.panels[feed.panel_id]
@@ -115,6 +119,16 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Feed) -> FeedPath:
         neutral_words=NEUTRAL_WORDS[found],
         neutral_matrix=() if found == "refused" else neutral_matrix(plan, feed),
         circuits=tuple(plan.circuits[c].label for c in facts.on(feed)),
+    )
+
+
+def _adapter(number: int, adapter: Adapter, most: float | None) -> PathElement:
+    return PathElement(
+        key=f"adapter-{number}",
+        name=adapter_name(adapter),
+        rating_a=adapter_a(adapter),
+        most_a=most,
+        neutral=adapter.passes_neutral,
     )
 
 

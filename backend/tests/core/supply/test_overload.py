@@ -5,7 +5,7 @@ import math
 import pytest
 
 from weary_cedar.core.plan import CurvePoint
-from weary_cedar.core.plan.station import DEFAULT_CURVE
+from weary_cedar.core.plan.overload_curve import DEFAULT_CURVE
 from weary_cedar.core.supply.overload import OverloadAccount, OverloadCurve
 
 CURVE = OverloadCurve(DEFAULT_CURVE)

@@ -6,8 +6,8 @@ from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.electrical.ampacity import CONTINUOUS, cord_ampacity_a, largest_breaker_a, receptacle
-from weary_cedar.core.electrical.conductor import ohms_per_m
 from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
+from weary_cedar.core.outage.feed_limits import fixed_wire_a, one_way_ohms
 
 #: Drops worth a caution, and the share of plate volts under which a motor must not run or start.
 DROPS = (0.03, 0.05)
@@ -59,7 +59,7 @@ def continuous(facts: Facts) -> Iterator[Said]:
 
 @check("inlet-feed")
 def inlet_feed(facts: Facts) -> Iterator[Said]:
-    """Inlet and feed breaker below the source's outlet, with nothing to protect them."""
+    """Inlet and its wire below the source's outlet, with nothing to protect them."""
     for key, feed in facts.plan.feeds.items():
         outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
         if outlet is None or feed.kind == "cords":
@@ -67,6 +67,10 @@ def inlet_feed(facts: Facts) -> Iterator[Said]:
         protected = min([outlet.rating_a, *(a.overcurrent_a for a in feed.adapters if a.overcurrent_a)])
         if feed.inlet_a < protected:
             figure = Figure(name="inlet", value=protected, limit=feed.inlet_a, unit="A")
+            yield Hit(facts.element("feeds", key), (figure,))
+        wire_a = fixed_wire_a(feed)
+        if wire_a is not None and wire_a < protected:
+            figure = Figure(name="wire of the inlet", value=protected, limit=wire_a, unit="A")
             yield Hit(facts.element("feeds", key), (figure,))
 
 
@@ -94,10 +98,10 @@ def cord_drop(facts: Facts) -> Iterator[Said]:
         flow = facts.flow("cord") if feed is facts.plan.run_feed else None
         loads = facts.loads_on(facts.on(feed))
         amps = flow[0] if flow else max((facts.amps(load) for load in loads.values()), default=0.0)
-        ohms = sum(ohms_per_m(cord.awg) * cord.length_m for cord in feed.cords)
+        ohms = one_way_ohms(feed)
         drop = two_wire_drop_v(amps, ohms, ohms)
         element = facts.element("feeds", key)
-        basis = f"loop {2 * ohms:.3f} Ω, stranded copper at 20 °C, constant current"
+        basis = f"loop {2 * ohms:.3f} Ω, copper at 20 °C, cords stranded, constant current"
         share = drop / volts
         if share > DROPS[0]:
             limit = DROPS[1] if share > DROPS[1] else DROPS[0]
@@ -131,7 +135,13 @@ def joints(facts: Facts) -> Iterator[Said]:
 
 @check("wire-breaker")
 def wire_breaker(facts: Facts) -> Iterator[Said]:
-    """Breakers larger than their conductors allow."""
+    """Breakers larger than their conductors allow: a stop on the feed, else a circuit to leave off."""
+    for key, feed in facts.panel_feeds:
+        wire_a = fixed_wire_a(feed)
+        if feed.wire is not None and wire_a is not None and feed.breaker_a > wire_a:
+            name = f"feed breaker on AWG {feed.wire.awg} {feed.wire.metal}"
+            figure = Figure(name=name, value=feed.breaker_a, limit=wire_a, unit="A")
+            yield Hit(facts.element("feeds", key), (figure,), level="stop")
     for key, circuit in facts.plan.circuits.items():
         if circuit.awg is None or circuit.mark == "off":
             continue

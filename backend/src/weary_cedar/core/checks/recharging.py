@@ -144,11 +144,11 @@ def chain_start(facts: Facts) -> Iterator[Said]:
 def chain_not_full(facts: Facts) -> Iterator[Said]:
     """A downstream station that begins partly charged."""
     for key, recharge, station, _ in _inputs(facts):
-        percent = facts.plan.outage.start_charge_percent.get(recharge.station_id, 100.0)
-        if recharge.kind == "station" and percent < 95.0:
+        percent = 100 * facts.plan.start_wh(recharge.station_id) / station.total_cell_wh
+        if recharge.kind == "station" and percent < station.recharge_below_percent - 1e-9:
             yield Hit(
                 facts.element("recharges", key),
-                (Figure(name=station.name, value=percent, limit=95.0, unit="%"),),
+                (Figure(name=station.name, value=percent, limit=station.recharge_below_percent, unit="%"),),
             )
 
 

@@ -68,12 +68,12 @@ def _finding(check_id: str, said: Said, plan: Plan) -> Finding:
     row = catalogue()[check_id]
     key = f"{check_id}@{said.element.room}/{said.element.id}"
     answer = plan.check_answers.get(key)
-    answerable = row["answerable"] == "yes"
     level: Level = row["level"]  # type: ignore[assignment]
     if isinstance(said, Unknown):
         level = "cannot_judge"
     elif said.level is not None:
         level = said.level
+    answerable = row["answerable"] == "yes" and level != "stop"
     hit = said if isinstance(said, Hit) else None
     return Finding(
         key=key,
@@ -86,7 +86,7 @@ def _finding(check_id: str, said: Said, plan: Plan) -> Finding:
         why=row["why"],
         remedy=row["remedy"],
         source=told_source(row),
-        answerable=answerable and level != "stop",
+        answerable=answerable,
         answered=f"{answer.reason} ({answer.by})" if answer and answerable else None,
         missing=said.missing if isinstance(said, Unknown) else "",
         question=said.question,

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Element, Figure, Hit, Level, Said, Unknown
 from weary_cedar.core.checks.registry import check
-from weary_cedar.core.electrical.ampacity import receptacle
+from weary_cedar.core.electrical.ampacity import cord_ampacity_a, receptacle
 from weary_cedar.core.electrical.split_phase import open_neutral_volts
 from weary_cedar.core.plan import PANEL_KINDS, Feed, Place, Station
 
@@ -144,6 +144,11 @@ def conductors(facts: Facts) -> Iterator[Said]:
                 yield Hit(facts.element("feeds", key), (figure,))
 
 
+#: A cord of this gauge or thicker is protected by an outlet of this rating or less. NFPA 70 (2023)
+#: 240.5(B)(4), from memory.
+CORD_SET_AWG, CORD_SET_A = 16, 20.0
+
+
 @check("adapter-unprotected")
 def unprotected(facts: Facts) -> Iterator[Said]:
     """Adapters, and cords on outlets, below every overcurrent device on their source side."""
@@ -152,6 +157,13 @@ def unprotected(facts: Facts) -> Iterator[Said]:
         if outlet is None:
             continue
         protected_a = outlet.rating_a
+        at_source = [a.overcurrent_a for a in feed.adapters if a.sits_at == "source" and a.overcurrent_a]
+        least = min([protected_a, *at_source])
+        for cord in feed.cords:
+            limit = cord_ampacity_a(cord.awg)
+            if limit < least and not (least <= CORD_SET_A and cord.awg <= CORD_SET_AWG):
+                figure = Figure(name=f"cord of AWG {cord.awg}", value=least, limit=limit, unit="A")
+                yield Hit(facts.element("feeds", key), (figure,))
         for adapter in feed.adapters:
             if adapter.rating_a < protected_a and adapter.overcurrent_a is None:
                 name = f"{adapter.source_end} to {adapter.load_end}"

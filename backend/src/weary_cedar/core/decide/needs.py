@@ -5,8 +5,8 @@ import math
 from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.panel_schedule import mean_watts, on_watts
-from weary_cedar.core.plan import Load, Plan, Station
-from weary_cedar.core.supply.station_energy import runtime_h, usable_wh
+from weary_cedar.core.plan import Load, Plan
+from weary_cedar.core.supply.station_energy import runtime_h
 
 #: How far off a figure may be by where it comes from, as a fraction. Common practice: guesses are
 #: off by a factor of two, mostly by their duty.
@@ -52,21 +52,23 @@ class NeedList(BaseModel):
 
 
 class _Carrier:
-    """The station that carries the needs, with the energy it can give."""
+    """What carries the needs: the units behind the feed that is run, or else the first station."""
 
     def __init__(self, plan: Plan) -> None:
-        self.station: Station | None = next(iter(plan.stations.values()), None)
-        self.window_wh = 0.0
-        if self.station is not None:
-            percent = plan.outage.start_charge_percent.get(next(iter(plan.stations)), 100.0)
-            self.window_wh = usable_wh(self.station.total_cell_wh, percent, self.station.cutoff_percent)
+        feed = plan.run_feed
+        units = plan.source_units(feed) if feed else dict(list(plan.stations.items())[:1])
+        self.window_wh = sum(
+            max(0.0, plan.start_wh(key) - unit.total_cell_wh * unit.cutoff_percent / 100.0)
+            for key, unit in units.items()
+        )
+        self.idle_w = sum(unit.idle_w for unit in units.values())
+        self.efficiency = min((unit.inverter_efficiency for unit in units.values()), default=None)
 
     def hours(self, mean_w: float) -> float | None:
         """How long a mean load is carried, h; nothing without a station or without any draw."""
-        if self.station is None:
+        if self.efficiency is None:
             return None
-        efficiency, idle_w = self.station.inverter_efficiency, self.station.idle_w
-        hours = runtime_h(self.window_wh, max(0.0, mean_w), efficiency, idle_w)
+        hours = runtime_h(self.window_wh, max(0.0, mean_w), self.efficiency, self.idle_w)
         return hours if math.isfinite(hours) else None
 
 
@@ -74,7 +76,7 @@ def need_list(plan: Plan) -> NeedList:
     """List all loads as needs.
 
     Args:
-        plan: the plan; the first station carries them.
+        plan: the plan; the station or linked pair of its feed carries them.
 
     Returns:
         Needs sorted by Wh a day. `alone_h`: how long the station would run it alone, idle draw

@@ -6,6 +6,8 @@ import math
 COPPER_OHM_M = 1.0 / 58.0 * 1e-6
 #: Temperature coefficient of annealed copper, per K, at 20 °C.
 COPPER_ALPHA = 0.00393
+#: Resistance of aluminium building wire over that of copper (61 % IACS). From memory.
+ALUMINIUM = 1.64
 #: Extra length of the wires of a stranded conductor.
 STRANDED = 1.02
 
@@ -54,3 +56,20 @@ def ohms_per_m(awg: int, temperature_c: float = 20.0, *, stranded: bool = True) 
     area_m2 = math.pi / 4 * (awg_diameter_mm(awg) / 1000) ** 2
     warm = 1 + COPPER_ALPHA * (temperature_c - 20.0)
     return COPPER_OHM_M / area_m2 * warm * (STRANDED if stranded else 1.0)
+
+
+def metal_factor(metal: str) -> float:
+    """Resistance of a conductor's metal over that of copper.
+
+    Args:
+        metal: "copper" or "aluminium".
+
+    Returns:
+        1 for copper, 1.64 for aluminium (61 % IACS).
+
+    Source: ASTM B230 conductivity of electrical aluminium, from memory.
+
+    >>> metal_factor("aluminium")
+    1.64
+    """
+    return ALUMINIUM if metal == "aluminium" else 1.0

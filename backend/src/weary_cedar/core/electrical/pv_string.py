@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from weary_cedar.core.plan.solar import Module
-from weary_cedar.core.plan.station import DcInput
+from weary_cedar.core.plan.station_inputs import DcInput
 from weary_cedar.core.tables import table
 
 #: A cell in sun is this much warmer than the air, K. Common practice.

@@ -2,8 +2,9 @@
 
 from dataclasses import dataclass
 
-from weary_cedar.core.electrical.ampacity import cord_ampacity_a
-from weary_cedar.core.plan import Feed, Plan, Station
+from weary_cedar.core.electrical.ampacity import cord_ampacity_a, largest_breaker_a
+from weary_cedar.core.electrical.conductor import metal_factor, ohms_per_m
+from weary_cedar.core.plan import Adapter, Feed, Plan, Station
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,12 +44,46 @@ def feed_limits(plan: Plan, feed: Feed, station: Station) -> FeedLimits:
     volts = plan.site.leg_volts
     receptacle = station.receptacles[feed.receptacle_id]
     thinnest = max(cord.awg for cord in feed.cords)
-    elements = (
+    elements = [
         LegElement("station-leg", f"{station.name}, one leg", station.leg_limit_va / volts),
         LegElement("receptacle", f"receptacle {receptacle.kind}", receptacle.rating_a),
         LegElement("cord", f"cord, AWG {thinnest}", cord_ampacity_a(thinnest)),
+        *(LegElement("adapter", adapter_name(adapter), adapter_a(adapter)) for adapter in feed.adapters),
         LegElement("inlet", "inlet", feed.inlet_a),
         LegElement("feed-breaker", "feed breaker", feed.breaker_a),
-    )
+    ]
+    wire_a = fixed_wire_a(feed)
+    if wire_a is not None:
+        elements.append(LegElement("wire", "wire of the inlet", wire_a))
     tightest = min(elements, key=lambda element: element.rating_a)
-    return FeedLimits(elements, tightest.rating_a * volts, station.rated_va, tightest, volts)
+    return FeedLimits(tuple(elements), tightest.rating_a * volts, station.rated_va, tightest, volts)
+
+
+def adapter_name(adapter: Adapter) -> str:
+    """An adapter in words."""
+    return adapter.name or f"adapter {adapter.source_end} to {adapter.load_end}"
+
+
+def adapter_a(adapter: Adapter) -> float:
+    """What an adapter may carry, A: the least of its rating and of a breaker inside it."""
+    return min(adapter.rating_a, adapter.overcurrent_a or adapter.rating_a)
+
+
+def fixed_wire_a(feed: Feed) -> float | None:
+    """Largest overcurrent device that the wire of the inlet allows, A; nothing where it is not known.
+
+    Source: as `largest_breaker_a`.
+    """
+    return largest_breaker_a(feed.wire.awg, feed.wire.metal) if feed.wire else None
+
+
+def one_way_ohms(feed: Feed) -> float:
+    """Resistance of one conductor of a feed from the source to the panel or appliance, Ω.
+
+    Source: as `ohms_per_m`: cords and wire at 20 °C, cords stranded, wire solid.
+    """
+    ohms = sum(ohms_per_m(cord.awg) * cord.length_m for cord in feed.cords)
+    if feed.wire is not None:
+        per_m = ohms_per_m(feed.wire.awg, stranded=False) * metal_factor(feed.wire.metal)
+        ohms += per_m * feed.wire.length_m
+    return ohms

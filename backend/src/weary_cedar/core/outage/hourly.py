@@ -39,7 +39,12 @@ def on_endless_source(plan: Plan) -> Plan:
     cord = Cord(length_m=0.0, awg=4)
     feeds = {key: feed.model_copy(update={**big, "cords": (cord,)}) for key, feed in plan.feeds.items()}
     outage = plan.outage.model_copy(
-        update={"changeover_after_s": 0.0, "incidents": {}, "start_charge_percent": {}}
+        update={
+            "changeover_after_s": 0.0,
+            "incidents": {},
+            "start_charge_percent": {},
+            "pack_charge_percent": {},
+        }
     )
     strategy = plan.strategy.model_copy(update={"shedding": "none", "room_off_below_percent": None})
     return plan.model_copy(

@@ -8,11 +8,10 @@ import math
 from dataclasses import replace
 
 from weary_cedar.core.demand import CyclingDemand
-from weary_cedar.core.electrical.conductor import ohms_per_m
 from weary_cedar.core.electrical.voltage_drop import cord_loss_w
 from weary_cedar.core.outage.calendar import Calendar, Presence
 from weary_cedar.core.outage.connected import ConnectedCircuit, ConnectedLoad, connect
-from weary_cedar.core.outage.feed_limits import feed_limits
+from weary_cedar.core.outage.feed_limits import feed_limits, one_way_ohms
 from weary_cedar.core.outage.leg_sums import SLACK, LegSums, sums_of
 from weary_cedar.core.outage.recorder import Recorder
 from weary_cedar.core.outage.shedding import MIN_OFF_S, Fitter
@@ -50,15 +49,14 @@ class OutageRun:
         self.shedding = plan.strategy.shedding
 
         cells = self.station.total_cell_wh
-        start_percent = plan.outage.start_charge_percent.get(feed.source_id, 100.0)
         self.capacity_wh = cells
-        self.stored_wh = cells * start_percent / 100.0
+        self.stored_wh = plan.start_wh(feed.source_id)
         self.start_wh = self.stored_wh
         self.cutoff_wh = cells * self.station.cutoff_percent / 100.0
         room_below = plan.strategy.room_off_below_percent
         self.room_wh = -1.0 if room_below is None else cells * room_below / 100.0
         self.self_discharge_w = cells * self.station.self_discharge_percent_per_week / 100.0 / HOURS_PER_WEEK
-        self.cord_ohms = sum(ohms_per_m(cord.awg) * cord.length_m for cord in feed.cords)
+        self.cord_ohms = one_way_ohms(feed)
 
         self.ac_on = plan.outage.ac_on_at_start
         self.empty = False

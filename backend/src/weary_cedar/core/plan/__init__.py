@@ -1,10 +1,20 @@
 """The nouns of a plan: one document that is file format, API body and input to the run."""
 
 from weary_cedar.core.plan.base import Answer, Survey
+from weary_cedar.core.plan.battery import Bank, ExternalBattery, Pack, Taper
 from weary_cedar.core.plan.circuit import Circuit, Mark
 from weary_cedar.core.plan.document import SCHEMA_ID, CheckAnswer, Plan
-from weary_cedar.core.plan.feed import PANEL_KINDS, WIRED_KINDS, Adapter, Cord, Feed
-from weary_cedar.core.plan.generator import Generator
+from weary_cedar.core.plan.feed import (
+    PANEL_KINDS,
+    WIRED_KINDS,
+    Adapter,
+    BoxPart,
+    Cord,
+    Feed,
+    FixedWire,
+    Inlet,
+)
+from weary_cedar.core.plan.generator import Fuel, Generator, QuietHours
 from weary_cedar.core.plan.link import Link
 from weary_cedar.core.plan.load import (
     Cycling,
@@ -20,14 +30,16 @@ from weary_cedar.core.plan.load import (
     Thermostatic,
 )
 from weary_cedar.core.plan.outage import AwayWindow, Incident, Occupancy, Outage, Weather
+from weary_cedar.core.plan.overload_curve import CurvePoint, IdleCutout
 from weary_cedar.core.plan.panel import Panel, leg_of_space
 from weary_cedar.core.plan.place import Place
 from weary_cedar.core.plan.reading import plan_schema, read_part, read_plan
 from weary_cedar.core.plan.receptacle import Receptacle
 from weary_cedar.core.plan.recharge import Recharge
 from weary_cedar.core.plan.site import Site
-from weary_cedar.core.plan.solar import Module, SolarArray
-from weary_cedar.core.plan.station import AcInput, Bank, CurvePoint, DcInput, IdleCutout, Pack, Station
+from weary_cedar.core.plan.solar import Facing, Module, Shade, SolarArray
+from weary_cedar.core.plan.station import Station
+from weary_cedar.core.plan.station_inputs import AcInput, DcInput, DcOutput
 from weary_cedar.core.plan.strategy import Strategy
 from weary_cedar.core.plan.upgrade import SCHEMA_VERSION
 from weary_cedar.core.plan.vehicle import Vehicle
@@ -42,17 +54,24 @@ __all__ = [
     "Answer",
     "AwayWindow",
     "Bank",
+    "BoxPart",
     "CheckAnswer",
     "Circuit",
     "Cord",
     "CurvePoint",
     "Cycling",
     "DcInput",
+    "DcOutput",
     "Defrost",
+    "ExternalBattery",
+    "Facing",
     "Feed",
+    "FixedWire",
+    "Fuel",
     "Generator",
     "IdleCutout",
     "Incident",
+    "Inlet",
     "Job",
     "JobStep",
     "Link",
@@ -66,10 +85,12 @@ __all__ = [
     "Panel",
     "Place",
     "Plan",
+    "QuietHours",
     "Receptacle",
     "Recharge",
     "SequenceStep",
     "Setback",
+    "Shade",
     "Site",
     "SolarArray",
     "Start",
@@ -77,6 +98,7 @@ __all__ = [
     "Steady",
     "Strategy",
     "Survey",
+    "Taper",
     "Thermostatic",
     "Vehicle",
     "Weather",

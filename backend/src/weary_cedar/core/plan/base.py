@@ -36,6 +36,19 @@ Celsius = Annotated[float, Field(ge=-60, le=60)]
 Volts = Annotated[float, Field(gt=0, le=2_000)]
 Metres = Annotated[float, Field(ge=0, le=500)]
 
+Degrees = Annotated[float, Field(ge=0, lt=360)]
+Money = Annotated[float, Field(ge=0, le=1_000_000)]
+Litres = Annotated[float, Field(ge=0, le=100_000)]
+
+
+class Owned(Noun):
+    """Something that a household has or thinks of buying: where it is, what it costs and weighs."""
+
+    place_id: Id | None = None
+    price: Money | None = None
+    weight_kg: Annotated[float, Field(ge=0, le=5_000)] | None = None
+
+
 AnyClock = TypeVar("AnyClock", datetime, time)
 
 

@@ -3,8 +3,11 @@
 from collections.abc import Iterator, Mapping
 
 from weary_cedar.core.errors import Problem, shown
+from weary_cedar.core.plan.battery import ExternalBattery
 from weary_cedar.core.plan.document import Plan
 from weary_cedar.core.plan.load import Measured
+from weary_cedar.core.plan.solar import SolarArray
+from weary_cedar.core.plan.station import Station
 from weary_cedar.core.tables import table
 
 
@@ -14,12 +17,61 @@ def contradictions(plan: Plan) -> Iterator[Problem]:
     yield from _behaviour_problems(plan)
     yield from _space_problems(plan)
     for station_id, station in plan.stations.items():
-        multiples = [point.multiple for point in station.overload_curve]
-        seconds = [point.seconds for point in station.overload_curve if point.seconds is not None]
-        if multiples != sorted(set(multiples)) or seconds != sorted(seconds, reverse=True):
+        yield from _station_problems(f"/stations/{station_id}", station)
+    yield from _plate_problems(plan)
+
+
+def _station_problems(at: str, station: Station) -> Iterator[Problem]:
+    multiples = [point.multiple for point in station.overload_curve]
+    seconds = [point.seconds for point in station.overload_curve if point.seconds is not None]
+    if multiples != sorted(set(multiples)) or seconds != sorted(seconds, reverse=True):
+        yield Problem(f"{at}/overload_curve", shown(multiples), "multiples rise and seconds fall")
+    restart, cutoff = station.restart_percent, station.cutoff_percent
+    if restart is not None and restart <= cutoff:
+        yield Problem(f"{at}/restart_percent", shown(restart), f"above the cut-off of {cutoff:g} %")
+    packs = {f"/packs/{key}": pack.dc_inputs for key, pack in station.packs.items()}
+    for room, inputs in {"": station.dc_inputs, **packs}.items():
+        for key, entry in inputs.items():
+            if entry.low_v >= entry.high_v:
+                right = f"below the {entry.high_v:g} V that it takes at most"
+                yield Problem(f"{at}{room}/dc_inputs/{key}/low_v", shown(entry.low_v), right)
+    bank = station.bank
+    if bank is not None and bank.lowest_v > bank.nominal_v:
+        yield Problem(
+            f"{at}/bank/lowest_v", shown(bank.lowest_v), f"at most the nominal {bank.nominal_v:g} V"
+        )
+    if bank is not None and bank.charge_v is not None and bank.charge_v < bank.nominal_v:
+        yield Problem(
+            f"{at}/bank/charge_v", shown(bank.charge_v), f"at least the nominal {bank.nominal_v:g} V"
+        )
+
+
+def _plate_problems(plan: Plan) -> Iterator[Problem]:
+    """Figures of one plate that exclude each other."""
+    for key, generator in plan.generators.items():
+        starting, rated = generator.starting_w, generator.rated_w
+        if starting is not None and starting < rated:
+            right = f"at least the rated {rated:g} W"
+            yield Problem(f"/generators/{key}/starting_w", shown(starting), right)
+        if generator.quiet is not None and generator.quiet.begins == generator.quiet.ends:
             yield Problem(
-                f"/stations/{station_id}/overload_curve", shown(multiples), "multiples rise and seconds fall"
+                f"/generators/{key}/quiet/ends", shown(generator.quiet.ends), "another time than begins"
             )
+    for key, battery in plan.externals.items():
+        if battery.lowest_v > battery.highest_v:
+            right = f"at most the {battery.highest_v:g} V of a full one"
+            yield Problem(f"/externals/{key}/lowest_v", shown(battery.lowest_v), right)
+    for key, array in plan.arrays.items():
+        times = [facing.at for facing in array.moved]
+        if times != sorted(set(times)):
+            yield Problem(f"/arrays/{key}/moved", shown([str(at) for at in times]), "times that rise")
+        module = array.module
+        if module.vmp_v > module.voc_v:
+            right = f"at most the open-circuit {module.voc_v:g} V"
+            yield Problem(f"/arrays/{key}/module/vmp_v", shown(module.vmp_v), right)
+        if module.imp_a > module.isc_a:
+            right = f"at most the short-circuit {module.isc_a:g} A"
+            yield Problem(f"/arrays/{key}/module/imp_a", shown(module.imp_a), right)
 
 
 def _behaviour_problems(plan: Plan) -> Iterator[Problem]:
@@ -59,6 +111,11 @@ def _reference_problems(plan: Plan) -> Iterator[Problem]:
     yield from _gear_problems(plan)
     for key in plan.outage.start_charge_percent:
         yield from _missing(f"/outage/start_charge_percent/{key}", key, plan.stations, "station")
+    for key, packs in plan.outage.pack_charge_percent.items():
+        yield from _missing(f"/outage/pack_charge_percent/{key}", key, plan.stations, "station")
+        for pack_id in packs if key in plan.stations else ():
+            field = f"/outage/pack_charge_percent/{key}/{pack_id}"
+            yield from _missing(field, pack_id, plan.stations[key].packs, "pack of that station")
     for key, incident in plan.outage.incidents.items():
         yield from _missing(f"/outage/incidents/{key}/load_id", incident.load_id, plan.loads, "load")
         if incident.kind == "door_open" and incident.load_id is None:
@@ -115,21 +172,21 @@ def _answer_problems(plan: Plan) -> Iterator[Problem]:
 
 
 def _gear_problems(plan: Plan) -> Iterator[Problem]:
-    placed: dict[str, Mapping[str, object]] = {
-        "stations": plan.stations,
-        "generators": plan.generators,
-        "vehicles": plan.vehicles,
-        "loads": plan.loads,
-    }
-    for room, parts in placed.items():
-        for key, part in parts.items():
-            place_id = getattr(part, "place_id", None)
-            yield from _missing(f"/{room}/{key}/place_id", place_id, plan.places, "place")
-    for key, array in plan.arrays.items():
-        yield from _missing(f"/arrays/{key}/station_id", array.station_id, plan.stations, "station")
-        if array.station_id in plan.stations:
-            inputs = plan.stations[array.station_id].dc_inputs
-            yield from _missing(f"/arrays/{key}/input_id", array.input_id, inputs, "DC input of that station")
+    for at, place_id in _placed(plan):
+        yield from _missing(f"{at}/place_id", place_id, plan.places, "place")
+    joined: list[tuple[str, SolarArray | ExternalBattery]] = [
+        *((f"/arrays/{key}", array) for key, array in plan.arrays.items()),
+        *((f"/externals/{key}", battery) for key, battery in plan.externals.items()),
+    ]
+    for at, part in joined:
+        yield from _missing(f"{at}/station_id", part.station_id, plan.stations, "station")
+        if part.station_id in plan.stations:
+            packs = plan.stations[part.station_id].packs
+            yield from _missing(f"{at}/pack_id", part.pack_id, packs, "pack of that station")
+            holder = "pack" if part.pack_id else "station"
+            yield from _missing(
+                f"{at}/input_id", part.input_id, plan.dc_inputs_of(part), f"DC input of that {holder}"
+            )
     sources: dict[str, Mapping[str, object]] = {
         "circuit": plan.circuits,
         "generator": plan.generators,
@@ -143,6 +200,20 @@ def _gear_problems(plan: Plan) -> Iterator[Problem]:
         if recharge.station_id in plan.stations:
             inputs_ac = plan.stations[recharge.station_id].ac_inputs
             yield from _missing(f"{at}/input_id", recharge.input_id, inputs_ac, "AC input of that station")
+
+
+def _placed(plan: Plan) -> Iterator[tuple[str, str | None]]:
+    """(where, place) of everything that stands somewhere."""
+    for room in ("stations", "links", "generators", "arrays", "vehicles", "externals", "box", "loads"):
+        for key, part in getattr(plan, room).items():
+            yield f"/{room}/{key}", part.place_id
+    for key, station in plan.stations.items():
+        for pack_id, pack in station.packs.items():
+            yield f"/stations/{key}/packs/{pack_id}", pack.place_id
+    for key, feed in plan.feeds.items():
+        for joint, parts in (("cords", feed.cords), ("adapters", feed.adapters)):
+            for index, part in enumerate(parts):
+                yield f"/feeds/{key}/{joint}/{index}", part.place_id
 
 
 def _link_problems(plan: Plan) -> Iterator[Problem]:

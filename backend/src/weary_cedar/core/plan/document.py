@@ -5,8 +5,9 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from weary_cedar.core.plan.base import Id, Name, Noun
+from weary_cedar.core.plan.battery import ExternalBattery
 from weary_cedar.core.plan.circuit import Circuit
-from weary_cedar.core.plan.feed import PANEL_KINDS, WIRED_KINDS, Feed
+from weary_cedar.core.plan.feed import PANEL_KINDS, WIRED_KINDS, BoxPart, Feed
 from weary_cedar.core.plan.generator import Generator
 from weary_cedar.core.plan.link import Link
 from weary_cedar.core.plan.load import Load
@@ -17,6 +18,7 @@ from weary_cedar.core.plan.recharge import Recharge
 from weary_cedar.core.plan.site import Site
 from weary_cedar.core.plan.solar import SolarArray
 from weary_cedar.core.plan.station import Station
+from weary_cedar.core.plan.station_inputs import DcInput
 from weary_cedar.core.plan.strategy import Strategy
 from weary_cedar.core.plan.vehicle import Vehicle
 
@@ -44,6 +46,10 @@ class Plan(Noun):
     generators: dict[Id, Generator] = Field(default_factory=dict)
     arrays: dict[Id, SolarArray] = Field(default_factory=dict)
     vehicles: dict[Id, Vehicle] = Field(default_factory=dict)
+    externals: dict[Id, ExternalBattery] = Field(default_factory=dict)
+    box: dict[Id, BoxPart] = Field(
+        default_factory=dict, description="cords, adapters and inlets that are at no joint of a feed"
+    )
     recharges: dict[Id, Recharge] = Field(default_factory=dict)
     places: dict[Id, Place] = Field(default_factory=dict)
     feeds: Annotated[dict[Id, Feed], Field(max_length=8)] = Field(
@@ -70,6 +76,31 @@ class Plan(Noun):
     def source(self, feed: Feed) -> Station | Generator:
         """The station or generator of a feed."""
         return self.generators.get(feed.source_id) or self.source_station(feed)
+
+    def source_units(self, feed: Feed) -> dict[str, Station]:
+        """The stations behind a feed by id: one, the two of a link, or none behind a generator."""
+        link = self.links.get(feed.source_id)
+        keys = (link.leg_a, link.leg_b) if link else (feed.source_id,)
+        return {key: self.stations[key] for key in keys if key in self.stations}
+
+    def start_wh(self, station_id: str) -> float:
+        """Energy of a station and its packs when the outage begins, Wh at the cells."""
+        percent = self.outage.start_charge_percent.get(station_id, 100.0)
+        return self.stations[station_id].wh_at(percent, self.outage.pack_charge_percent.get(station_id, {}))
+
+    def dc_inputs_of(self, part: SolarArray | ExternalBattery) -> dict[str, DcInput]:
+        """The DC inputs among which a part has its own: of its station, or of that station's pack."""
+        station = self.stations.get(part.station_id or "")
+        if station is None:
+            return {}
+        if part.pack_id is None:
+            return station.dc_inputs
+        pack = station.packs.get(part.pack_id)
+        return pack.dc_inputs if pack else {}
+
+    def dc_input_of(self, part: SolarArray | ExternalBattery) -> DcInput | None:
+        """The DC input that a part is joined to, if any."""
+        return self.dc_inputs_of(part).get(part.input_id or "")
 
     @property
     def run_feed(self) -> Feed | None:

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Answer, Id, Metres, Name, Noun, Survey
+from weary_cedar.core.plan.base import Amps, Answer, Id, Metres, Name, Noun, Owned, Survey
 
 FeedKind = Literal[
     "interlock_inlet",
@@ -37,9 +37,11 @@ PANEL_KINDS = (
 WIRED_KINDS = ("transfer_switch", "appliance_switch", "cords")
 
 
-class Cord(Noun):
+class Cord(Owned):
     """A flexible cord: stranded copper, both ways counted by the computation."""
 
+    part: Literal["cord"] = "cord"
+    name: Name | None = None
     length_m: Metres
     awg: Literal[18, 16, 14, 12, 10, 8, 6, 4]
     conductors: Annotated[int, Field(ge=2, le=5)] | None = Field(
@@ -47,15 +49,41 @@ class Cord(Noun):
     )
 
 
-class Adapter(Noun):
+class Adapter(Owned):
     """Two connectors of different kinds in one piece."""
 
+    part: Literal["adapter"] = "adapter"
+    name: Name | None = None
+    sits_at: Literal["source", "load"] = Field(
+        default="load", description="before the cords, at the source, or after them"
+    )
     source_end: Name
     load_end: Name
     rating_a: Amps
     passes_neutral: Answer = "yes"
     passes_ground: Answer = "yes"
     overcurrent_a: Amps | None = Field(default=None, description="of a breaker or fuse inside it")
+
+
+class Inlet(Owned):
+    """An inlet that is not built in yet."""
+
+    part: Literal["inlet"] = "inlet"
+    name: Name | None = None
+    kind: Name = "L14-30"
+    rating_a: Amps = 30.0
+
+
+class FixedWire(Noun):
+    """Building wire from the inlet to the transfer device or feed breaker."""
+
+    length_m: Metres
+    awg: Literal[14, 12, 10, 8, 6, 4, 3, 2, 1]
+    metal: Literal["copper", "aluminium"] = "copper"
+
+
+#: What lies in the box: a part leaves it for a joint of a feed, and comes back to it.
+BoxPart = Annotated[Cord | Adapter | Inlet, Field(discriminator="part")]
 
 
 class Feed(Noun):
@@ -68,6 +96,7 @@ class Feed(Noun):
     adapters: Annotated[tuple[Adapter, ...], Field(max_length=4)] = ()
     inlet: Name = Field(default="L14-30", description="configuration of the inlet or of the plug at the end")
     inlet_a: Amps
+    wire: FixedWire | None = Field(default=None, description="not known if absent")
     panel_id: Id
     breaker_a: Amps = Field(description="feed breaker, or the input of the transfer switch")
     breaker_spaces: Annotated[tuple[Annotated[int, Field(ge=1, le=84)], ...], Field(max_length=2)] = Field(

@@ -4,11 +4,30 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Answer, Id, Name, Noun, Survey
+from weary_cedar.core.plan.base import (
+    Answer,
+    Id,
+    Litres,
+    LocalTime,
+    Name,
+    Noun,
+    Owned,
+    Seconds,
+    Survey,
+)
 from weary_cedar.core.plan.receptacle import Neutral, Receptacle
 
+Fuel = Literal["petrol", "diesel", "propane", "natural_gas"]
 
-class Generator(Noun):
+
+class QuietHours(Noun):
+    """Hours of every day in which the engine stays off."""
+
+    begins: LocalTime
+    ends: LocalTime
+
+
+class Generator(Owned):
     """A portable or standby generator as its plate describes it."""
 
     name: Name
@@ -23,5 +42,22 @@ class Generator(Noun):
     healthy_minimum_share: Annotated[float, Field(ge=0, le=1)] = Field(
         default=0.0, description="least lasting load as a share of rating; 0.3 is usual for diesel"
     )
-    place_id: Id | None = None
+    fuel: Fuel = "petrol"
+    tank_l: Litres | None = None
+    on_hand_l: Litres | None = Field(default=None, description="fuel in the house, tank included")
+    no_load_l_per_h: Annotated[float, Field(ge=0, le=100)] | None = Field(
+        default=None, description="running with nothing on; by fuel and rating if absent"
+    )
+    l_per_kwh: Annotated[float, Field(ge=0, le=20)] | None = Field(
+        default=None, description="for every kWh given; by fuel if absent"
+    )
+    refuel_pause_s: Seconds = 600.0
+    distortion_percent: Annotated[float, Field(ge=0, le=100)] | None = Field(
+        default=None, description="total harmonic distortion"
+    )
+    hertz_swing: Annotated[float, Field(ge=0, le=20)] | None = Field(
+        default=None, description="by how much its frequency strays either way"
+    )
+    quiet: QuietHours | None = None
+    noise_db: Annotated[float, Field(ge=0, le=140)] | None = None
     survey: Survey = Field(default_factory=dict)

@@ -51,6 +51,9 @@ class Outage(Noun):
     start_charge_percent: dict[Id, Percent] = Field(
         default_factory=dict, description="by station; 100 where absent"
     )
+    pack_charge_percent: dict[Id, dict[Id, Percent]] = Field(
+        default_factory=dict, description="by station and pack; that of its station where absent"
+    )
     ac_on_at_start: bool = False
     changeover_after_s: Seconds = 900.0
     restore: Literal["one_at_a_time", "all_at_once"] = "one_at_a_time"

@@ -1,6 +1,8 @@
 """Outlets of a source, and how its neutral is tied to ground."""
 
-from typing import Literal
+from typing import Annotated, Literal
+
+from pydantic import Field
 
 from weary_cedar.core.plan.base import Amps, Answer, Name, Noun
 
@@ -14,3 +16,14 @@ class Receptacle(Noun):
     kind: Name
     rating_a: Amps
     gfci: Answer = "unknown"
+    leg: Literal["both", "A", "B"] | None = Field(
+        default=None, description="of a source of 120/240 V; by its configuration if absent"
+    )
+    transfer_gap_ms: Annotated[float, Field(ge=0, le=10_000)] | None = Field(
+        default=None, description="0 if always on the inverter; that of the station if absent"
+    )
+    live_while_charging: Answer = Field(default="unknown", description="while the wall charges the station")
+    live_while_linked: Answer = Field(default="unknown", description="while the unit is linked to another")
+    shown_on_when_dead: Answer = Field(
+        default="unknown", description="the screen shows it on though it is dead"
+    )

@@ -4,7 +4,20 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Answer, Id, Metres, Name, Noun, Survey, Volts
+from weary_cedar.core.plan.base import (
+    Amps,
+    Answer,
+    Degrees,
+    Id,
+    LocalTime,
+    Metres,
+    Name,
+    Noun,
+    Owned,
+    Percent,
+    Survey,
+    Volts,
+)
 
 
 class Module(Noun):
@@ -21,7 +34,26 @@ class Module(Noun):
     series_fuse_a: Amps | None = None
 
 
-class SolarArray(Noun):
+Tilt = Annotated[float, Field(ge=0, le=90)]
+
+
+class Facing(Noun):
+    """Where an array that is moved by hand looks from a time of day on."""
+
+    at: LocalTime
+    tilt_deg: Tilt
+    azimuth_deg: Degrees
+
+
+class Shade(Noun):
+    """Hours of every day in which something stands in the sun's way."""
+
+    begins: LocalTime
+    ends: LocalTime
+    share_percent: Percent = Field(default=100.0, description="of the power that is lost by it")
+
+
+class SolarArray(Owned):
     """Series × parallel modules on one input of a station, or a grid-tied array of the house."""
 
     name: Name
@@ -30,7 +62,21 @@ class SolarArray(Noun):
     series: Annotated[int, Field(ge=1, le=40)] = 1
     parallel: Annotated[int, Field(ge=1, le=40)] = 1
     station_id: Id | None = None
+    pack_id: Id | None = Field(default=None, description="of that station, where the input is a pack's own")
     input_id: Id | None = None
+    tilt_deg: Tilt = 30.0
+    azimuth_deg: Degrees = Field(default=180.0, description="from north, clockwise")
+    moved: Annotated[tuple[Facing, ...], Field(max_length=12)] = Field(
+        default=(), description="by hand at set times; fixed if absent"
+    )
+    shade: Annotated[tuple[Shade, ...], Field(max_length=12)] = ()
+    soiling_percent: Percent = 3.0
+    losses_percent: Percent = Field(
+        default=15.0, description="mismatch, wiring, not square to the sun; heat is counted apart"
+    )
+    face_factor: Annotated[float, Field(ge=0, le=1.3)] = Field(
+        default=1.0, description="0.71 for a two-sided module that lies on its face"
+    )
     lead_m: Metres = 0.0
     lead_awg: Literal[14, 12, 10, 8, 6] = 12
     string_fuses: Answer = "unknown"

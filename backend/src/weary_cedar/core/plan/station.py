@@ -1,106 +1,29 @@
 """A portable power station: one inverter with its packs."""
 
+from collections.abc import Mapping
 from typing import Annotated, Literal
 
 from pydantic import Field
 
 from weary_cedar.core.plan.base import (
-    Amps,
     Answer,
     Celsius,
     Id,
     Name,
-    Noun,
     Origin,
+    Owned,
     Percent,
     Survey,
-    Volts,
     WattHours,
     Watts,
 )
+from weary_cedar.core.plan.battery import Bank, Pack, Taper
+from weary_cedar.core.plan.overload_curve import DEFAULT_CURVE, CurvePoint, IdleCutout
 from weary_cedar.core.plan.receptacle import Neutral, Receptacle
+from weary_cedar.core.plan.station_inputs import AcInput, DcInput, DcOutput
 
 
-class Pack(Noun):
-    """An extra battery that adds energy to a station."""
-
-    name: Name
-    nameplate_wh: Annotated[float, Field(gt=0, le=1_000_000)]
-    count: Annotated[int, Field(ge=1, le=50)] = 1
-
-
-class AcInput(Noun):
-    """Where a station takes AC: for charging, and for passing through."""
-
-    volts: Literal[120, 230, 240] = 120
-    most_w: Annotated[float, Field(gt=0, le=50_000)]
-    cap_a: Amps = Field(default=15.0, description="of inlet and pass-through")
-    passes_through: bool = True
-    over_cap: Literal["input_trips", "assist"] = "input_trips"
-
-
-class DcInput(Noun):
-    """Where a station takes direct current."""
-
-    kind: Literal["solar", "socket_12v"] = "solar"
-    low_v: Annotated[float, Field(ge=0, le=2_000)] = 12.0
-    high_v: Volts
-    most_a: Amps
-    short_circuit_a: Amps | None = None
-    most_w: Annotated[float, Field(gt=0, le=50_000)]
-
-
-class Bank(Noun):
-    """Batteries, cables and fuse of a station that was built up from parts."""
-
-    nominal_v: Volts
-    lowest_v: Volts
-    cable_a: Amps | None = None
-    fuse_a: Amps | None = None
-    fuse_for_dc: Answer = "unknown"
-    fuse_interrupts_a: Annotated[float, Field(gt=0, le=1_000_000)] | None = None
-    fault_a: Annotated[float, Field(gt=0, le=1_000_000)] | None = None
-    bms_a: Amps | None = Field(default=None, description="least discharge limit of any battery of a string")
-    parallel: Annotated[int, Field(ge=1, le=50)] = 1
-    fuse_per_battery: Answer = "unknown"
-    in_series: Annotated[int, Field(ge=1, le=50)] = 1
-    most_in_series: Annotated[int, Field(ge=1, le=50)] | None = None
-    alike: Answer = "unknown"
-    joined_apart_v: Annotated[float, Field(ge=0, le=100)] | None = Field(
-        default=None, description="difference of the batteries' voltages when they are joined"
-    )
-    precharge: Answer = "unknown"
-    closed_room: Answer = "unknown"
-    low_temperature_lockout: Answer = "unknown"
-
-
-class CurvePoint(Noun):
-    """An overload multiple of rating and how long it is carried; no seconds means for ever."""
-
-    multiple: Annotated[float, Field(ge=1, le=20)]
-    seconds: Annotated[float, Field(gt=0, le=86_400)] | None = None
-
-
-class IdleCutout(Noun):
-    """The station turns its output off when little has been drawn for long."""
-
-    threshold_w: Watts = 10.0
-    after_s: Annotated[float, Field(ge=60, le=7 * 86_400)] = 7_200.0
-
-
-#: Default overload behaviour of a station, multiple of rating and seconds. From memory, an estimate
-#: for the class; replace by the maker's curve or by what was measured.
-DEFAULT_CURVE = (
-    CurvePoint(multiple=1.05),
-    CurvePoint(multiple=1.10, seconds=600.0),
-    CurvePoint(multiple=1.15, seconds=180.0),
-    CurvePoint(multiple=1.28, seconds=10.0),
-    CurvePoint(multiple=1.5, seconds=1.0),
-    CurvePoint(multiple=2.0, seconds=0.2),
-)
-
-
-class Station(Noun):
+class Station(Owned):
     """A station as its plate and its owner describe it; defaults are typical of the class."""
 
     name: Name
@@ -134,17 +57,38 @@ class Station(Noun):
     transfer_gap_ms: Annotated[float, Field(ge=0, le=10_000)] = 20.0
     ac_inputs: dict[Id, AcInput] = Field(default_factory=dict)
     dc_inputs: dict[Id, DcInput] = Field(default_factory=dict)
+    dc_outputs: dict[Id, DcOutput] = Field(default_factory=dict)
+    charge_efficiency: Annotated[float, Field(ge=0.5, le=1)] = Field(
+        default=0.88, description="AC charging, wall to cells"
+    )
+    max_charge_w: Annotated[float, Field(gt=0, le=100_000)] | None = Field(
+        default=None, description="all sources together, at the cells"
+    )
+    recharge_below_percent: Percent = Field(
+        default=95.0, description="charge under which a full unit takes AC charge again"
+    )
+    taper: Taper = Taper()
+    balance_w: Watts = Field(default=1_050.0, description="most that a fuller pack gives an emptier one")
+    balance_band_percent: Annotated[float, Field(ge=0, le=50)] = Field(
+        default=4.0, description="packs this close share in proportion to what they hold"
+    )
+    passthrough_overhead_w: Annotated[float, Field(ge=0, le=200)] = Field(
+        default=5.0, description="taken from the AC input while passing through, instead of the idle draw"
+    )
     output_while_charging: bool = Field(
         default=True, description="keeps its output on while the wall charges it"
     )
     auto_restart: Answer = Field(default="unknown", description="output comes back by itself after empty")
+    restart_percent: Percent | None = Field(
+        default=None, description="charge at which the output comes back by itself"
+    )
+    display_time_s: Annotated[float, Field(ge=0, le=3_600)] = Field(
+        default=600.0, description="time constant of the load behind the shown remaining time"
+    )
     refuses: tuple[Literal["inverter", "conventional", "standby"], ...] = Field(
         default=(), description="classes of generator that its charger is known to refuse"
     )
     bank: Bank | None = Field(default=None, description="of a station built up from parts")
-    place_id: Id | None = None
-    price: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
-    weight_kg: Annotated[float, Field(ge=0, le=5_000)] | None = None
     cycle_life: Annotated[int, Field(ge=1, le=50_000)] | None = None
     noise_db: Annotated[float, Field(ge=0, le=120)] | None = None
     survey: Survey = Field(default_factory=dict)
@@ -156,7 +100,20 @@ class Station(Noun):
     def total_cell_wh(self) -> float:
         """Energy of head unit and packs from 100 to 0 %, in Wh at the cells."""
         head = self.nameplate_wh if self.cell_wh is None else self.cell_wh
-        return head + sum(pack.nameplate_wh * pack.count for pack in self.packs.values())
+        return head + sum(pack.total_cell_wh for pack in self.packs.values())
+
+    def wh_at(self, percent: float, packs: Mapping[str, float]) -> float:
+        """Energy at a charge of the head unit and charges of its packs, Wh at the cells."""
+        shares = {key: pack.total_cell_wh * packs.get(key, percent) for key, pack in self.packs.items()}
+        head = self.total_cell_wh - sum(pack.total_cell_wh for pack in self.packs.values())
+        return (head * percent + sum(shares.values())) / 100.0
+
+    @property
+    def most_charge_w(self) -> float:
+        """Most that all its AC inputs and limits let into the cells from the wall, W."""
+        wall = max((entry.most_w for entry in self.ac_inputs.values()), default=0.0)
+        limits = [self.max_charge_w, self.bank.most_charge_w if self.bank else None]
+        return min([wall * self.charge_efficiency, *(limit for limit in limits if limit is not None)])
 
     @property
     def leg_limit_va(self) -> float:

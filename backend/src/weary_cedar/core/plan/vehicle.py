@@ -4,10 +4,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Answer, Id, Name, Noun, Watts
+from weary_cedar.core.plan.base import Amps, Answer, Litres, Name, Owned, Seconds, Watts
 
 
-class Vehicle(Noun):
+class Vehicle(Owned):
     """Outlet or 12 V socket of a vehicle."""
 
     name: Name
@@ -18,4 +18,13 @@ class Vehicle(Noun):
     draws_w: Watts = 0.0
     may_start_engine: Answer = "unknown"
     fuse_at_battery: Answer = "unknown"
-    place_id: Id | None = None
+    usable_kwh: Annotated[float, Field(ge=0, le=500)] | None = Field(
+        default=None, description="of its battery, down to where it stops giving"
+    )
+    tank_l: Litres | None = None
+    kwh_per_l: Annotated[float, Field(ge=0, le=20)] | None = Field(
+        default=None, description="given for each litre when its engine tops up"
+    )
+    supply_12v_w: Watts | None = Field(default=None, description="most that its 12 V supply gives for long")
+    ready_timeout_s: Seconds = Field(default=3_600.0, description="turns itself off after this")
+    told_to_stay: Answer = Field(default="unknown", description="it was set to stay on")

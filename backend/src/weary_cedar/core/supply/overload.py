@@ -4,7 +4,7 @@ import math
 from collections.abc import Sequence
 from itertools import pairwise
 
-from weary_cedar.core.plan.station import CurvePoint
+from weary_cedar.core.plan.overload_curve import CurvePoint
 
 #: No overload trips faster than this, s.
 SHORTEST_S = 0.01
@@ -32,7 +32,7 @@ class OverloadCurve:
     def seconds(self, multiple: float) -> float:
         """Time that a multiple of rating is carried, in s; infinite where it is carried for ever.
 
-        >>> from weary_cedar.core.plan.station import DEFAULT_CURVE
+        >>> from weary_cedar.core.plan.overload_curve import DEFAULT_CURVE
         >>> round(OverloadCurve(DEFAULT_CURVE).seconds(1.28), 6)
         10.0
         """
@@ -44,7 +44,7 @@ class OverloadCurve:
     def carried_multiple(self, seconds: float) -> float:
         """Largest multiple of rating that is carried for `seconds`; never below the lasting one.
 
-        >>> from weary_cedar.core.plan.station import DEFAULT_CURVE
+        >>> from weary_cedar.core.plan.overload_curve import DEFAULT_CURVE
         >>> round(OverloadCurve(DEFAULT_CURVE).carried_multiple(1.0), 6)
         1.5
         """

@@ -1,0 +1,102 @@
+"""Batteries: packs of a station, the bank of a built-up one, and external ones that refill it."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from weary_cedar.core.plan.base import Amps, Answer, Id, Name, Noun, Owned, Volts, WattHours, Watts
+from weary_cedar.core.plan.station_inputs import DcInput
+
+CellWh = Annotated[float, Field(gt=0, le=1_000_000)]
+
+
+class Taper(Noun):
+    """How a battery takes less as it fills: all it can up to the knee, then linearly less."""
+
+    knee_percent: Annotated[float, Field(ge=0, lt=100)] = 95.0
+    end_percent: Annotated[float, Field(gt=0, le=100)] = Field(
+        default=35.0, description="of the reference, at full charge"
+    )
+    reference_w: Annotated[float, Field(gt=0, le=100_000)] | None = Field(
+        default=None, description="taken below the knee, at the cells; the largest AC charge if absent"
+    )
+
+
+class Pack(Owned):
+    """An extra battery that adds energy to a station; it may have a solar input of its own."""
+
+    name: Name
+    nameplate_wh: CellWh
+    cell_wh: WattHours | None = Field(default=None, description="really given, 100 to 0 %; plate if absent")
+    count: Annotated[int, Field(ge=1, le=50)] = 1
+    dc_inputs: dict[Id, DcInput] = Field(
+        default_factory=dict, description="of its own; without one it charges through the head unit"
+    )
+
+    @property
+    def total_cell_wh(self) -> float:
+        """Energy of all of them from 100 to 0 %, in Wh."""
+        return (self.nameplate_wh if self.cell_wh is None else self.cell_wh) * self.count
+
+
+class Bank(Noun):
+    """Batteries, cables and fuse of a station that was built up from parts."""
+
+    nominal_v: Volts
+    lowest_v: Volts
+    charge_v: Volts | None = None
+    charge_a: Amps | None = Field(default=None, description="most that the batteries may be charged with")
+    cable_a: Amps | None = None
+    fuse_a: Amps | None = None
+    fuse_for_dc: Answer = "unknown"
+    fuse_interrupts_a: Annotated[float, Field(gt=0, le=1_000_000)] | None = None
+    fault_a: Annotated[float, Field(gt=0, le=1_000_000)] | None = None
+    bms_a: Amps | None = Field(default=None, description="least discharge limit of any battery of a string")
+    parallel: Annotated[int, Field(ge=1, le=50)] = 1
+    fuse_per_battery: Answer = "unknown"
+    in_series: Annotated[int, Field(ge=1, le=50)] = 1
+    most_in_series: Annotated[int, Field(ge=1, le=50)] | None = None
+    alike: Answer = "unknown"
+    joined_apart_v: Annotated[float, Field(ge=0, le=100)] | None = Field(
+        default=None, description="difference of the batteries' voltages when they are joined"
+    )
+    precharge: Answer = "unknown"
+    closed_room: Answer = "unknown"
+    low_temperature_lockout: Answer = "unknown"
+
+    @property
+    def most_charge_w(self) -> float | None:
+        """Most that the batteries may be charged with, W; nothing where the plate was not read."""
+        if self.charge_a is None:
+            return None
+        return self.charge_a * (self.charge_v or self.nominal_v)
+
+
+class ExternalBattery(Owned):
+    """Tool packs or a 12 V battery that give their energy to a station's DC input."""
+
+    name: Name
+    kind: Literal["tool_packs", "lead_acid", "lithium"] = "lithium"
+    wh: CellWh = Field(description="of one")
+    lowest_v: Volts
+    highest_v: Volts = Field(description="of one, fully charged")
+    in_series: Annotated[int, Field(ge=1, le=20)] = 1
+    parallel: Annotated[int, Field(ge=1, le=100)] = 1
+    equal_charge: Answer = Field(default="unknown", description="batteries in a row have the same charge")
+    gives_w: Watts | None = Field(default=None, description="most that its lead or adapter carries")
+    transfer_efficiency: Annotated[float, Field(ge=0.3, le=1)] = 0.89
+    fuse_at_battery: Answer = "unknown"
+    station_id: Id | None = None
+    pack_id: Id | None = Field(default=None, description="of that station, where the input is a pack's own")
+    input_id: Id | None = None
+    cycle_life: Annotated[int, Field(ge=1, le=50_000)] | None = None
+
+    @property
+    def total_wh(self) -> float:
+        """Energy of all of them, Wh."""
+        return self.wh * self.in_series * self.parallel
+
+    @property
+    def usable_share(self) -> float:
+        """Share that may be taken: half of lead-acid, all of the others. Common practice."""
+        return 0.5 if self.kind == "lead_acid" else 1.0

@@ -1,0 +1,39 @@
+"""Where a station takes power, and where it gives direct current."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from weary_cedar.core.plan.base import Amps, Noun, Volts
+
+InputWatts = Annotated[float, Field(gt=0, le=50_000)]
+
+
+class AcInput(Noun):
+    """Where a station takes AC: for charging, and for passing through."""
+
+    volts: Literal[120, 230, 240] = 120
+    most_w: InputWatts = Field(description="at the wall")
+    cap_a: Amps = Field(default=15.0, description="of inlet and pass-through")
+    passes_through: bool = True
+    over_cap: Literal["input_trips", "assist"] = "input_trips"
+
+
+class DcInput(Noun):
+    """Where a station takes direct current."""
+
+    kind: Literal["solar", "pack_port", "socket_12v"] = "solar"
+    low_v: Annotated[float, Field(ge=0, le=2_000)] = 12.0
+    high_v: Volts
+    most_a: Amps
+    short_circuit_a: Amps | None = None
+    most_w: InputWatts
+    efficiency: Annotated[float, Field(ge=0.5, le=1)] = Field(default=0.93, description="to the cells")
+
+
+class DcOutput(Noun):
+    """Where a station gives direct current, with its inverter off."""
+
+    kind: Literal["usb", "socket_12v", "posts_12v", "high_voltage"] = "socket_12v"
+    volts: Volts = 12.0
+    most_a: Amps = 10.0
