@@ -13,6 +13,7 @@ from weary_cedar.core.errors import WearyCedarError
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Plan, plan_schema, read_plan
 from weary_cedar.core.sums import SUMS, work_out
+from weary_cedar.core.sums_of_plan import filled
 from weary_cedar.formats.series_csv import write_series
 from weary_cedar.formats.sum_figures import read_figures
 
@@ -124,8 +125,8 @@ def _finding_in_words(finding: Finding) -> str:
     level = "cannot judge" if finding.level == "cannot_judge" else finding.level
     parts = [f"{level.upper()}  {finding.title}: {finding.element.name} [{finding.check_id}]"]
     for figure in finding.figures:
-        limit = f" against {figure.limit:,.4g}" if figure.limit is not None else ""
-        parts.append(f"    {figure.name}: {figure.value:,.4g}{limit} {figure.unit}".rstrip())
+        limit = f" against {_figure(figure.limit)}" if figure.limit is not None else ""
+        parts.append(f"    {figure.name}: {_figure(figure.value)}{limit} {figure.unit}".rstrip())
     if finding.missing:
         parts.append(f"    missing: {finding.missing}")
     parts.append(f"    {finding.why} {finding.remedy} ({finding.source})")
@@ -138,11 +139,23 @@ def do_sum(
     figures: Annotated[
         list[str] | None, typer.Argument(metavar="KEY=VALUE", help="Such as length=25ft awg=14 amps=2.5.")
     ] = None,
+    plan_file: Annotated[
+        Path | None, typer.Option("--plan", metavar="PLAN.json", help="Take what is left out from this plan.")
+    ] = None,
+    about: Annotated[
+        str | None, typer.Option(metavar="ID", help="Which part of the plan; its first if absent.")
+    ] = None,
 ) -> None:
     """Do a quick sum of the trade, with units as people write them."""
     pairs = dict(part.partition("=")[::2] for part in figures or [])
-    for item in work_out(name, read_figures(name, pairs)):
-        print(f"{item.label}: {item.value:,.4g} {item.unit}".rstrip())
+    known = filled(_plan_from(plan_file), name, about) if plan_file else {}
+    for item in work_out(name, {**known, **read_figures(name, pairs)}):
+        print(f"{item.label}: {_figure(item.value)} {item.unit}".rstrip())
+
+
+def _figure(value: float) -> str:
+    """Four figures, never with an exponent."""
+    return f"{value:,.0f}" if abs(value) >= 1000 else f"{value:,.4g}"
 
 
 @app.command()

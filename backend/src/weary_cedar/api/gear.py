@@ -1,5 +1,6 @@
 """Routes of gear and feeds: library, comparison, string layouts, paths, survey."""
 
+from datetime import date
 from typing import Annotated
 
 from fastapi import APIRouter, Query
@@ -10,14 +11,14 @@ from weary_cedar.api.plans import PlanId, Store
 from weary_cedar.api.views import facts_of
 from weary_cedar.core.checks.survey import answer_of, asked
 from weary_cedar.core.decide.compare import Option, compare, linked_pair, mean_load_w
-from weary_cedar.core.electrical.pv_string import layouts
+from weary_cedar.core.decide.string_layout import Layout, layouts
 from weary_cedar.core.errors import InvalidInput, NotFound, Problem, shown
 from weary_cedar.core.feed_path import FeedPath, feed_paths
 from weary_cedar.core.gear import GearLibrary, gear_library, station_classes
+from weary_cedar.core.inventory import Inventory, inventory
+from weary_cedar.core.supply.sun import array_day
 
 router = APIRouter(prefix="/api", tags=["gear"])
-#: Hottest air at noon where nothing is said, °C.
-HOT_AIR_C = 35.0
 
 
 class Question(BaseModel):
@@ -31,26 +32,13 @@ class Question(BaseModel):
     answer: str
 
 
-class LayoutLine(BaseModel):
-    """One way to wire modules to an input."""
-
-    series: int
-    parallel: int
-    coldest_v: float
-    hottest_v: float
-    working_a: float
-    array_w: float
-    taken_w: float
-    fits: bool
-    why_not: str
-
-
 class LayoutView(BaseModel):
     """Layouts of an array's modules on its input, the best first."""
 
     modules: int
     coldest_c: float
-    layouts: list[LayoutLine]
+    day: date
+    layouts: list[Layout]
 
 
 class Comparison(BaseModel):
@@ -120,8 +108,7 @@ def string_layouts(
     """Which series × parallel layouts fit the input from the coldest morning to the hottest noon."""
     plan = store.get(plan_id).plan
     array = plan.arrays.get(array_id)
-    station = plan.stations.get(array.station_id or "") if array else None
-    entry = station.dc_inputs.get(array.input_id or "") if station and array else None
+    entry = plan.dc_input_of(array) if array else None
     if array is None or entry is None:
         problem = Problem("/array_id", shown(array_id), "an array of this plan that is wired to an input")
         raise NotFound(str(problem), (problem,))
@@ -132,7 +119,13 @@ def string_layouts(
         )
         raise InvalidInput(str(problem), (problem,))
     count = modules or min(24, array.series * array.parallel)
-    found = layouts(array.module, count, entry, cold_c, HOT_AIR_C)
-    return LayoutView(
-        modules=count, coldest_c=cold_c, layouts=[LayoutLine(**vars(item)) for item in found[:12]]
-    )
+    day = plan.outage.start_local.date()
+    sun = array_day(plan.site, array, day, plan.outage.weather.high_c)
+    found = layouts(array.module, count, entry, cold_c, sun)
+    return LayoutView(modules=count, coldest_c=cold_c, day=day, layouts=found[:12])
+
+
+@router.get("/plans/{plan_id}/inventory", responses=documented(404, 422))
+def what_there_is(store: Store, plan_id: PlanId) -> Inventory:
+    """Everything that is owned or thought of: where it is, what it costs and weighs."""
+    return inventory(store.get(plan_id).plan)

@@ -1,15 +1,17 @@
 """Routes of the quick sums."""
 
-from typing import Annotated
+from typing import Annotated, Any
 
-from fastapi import APIRouter, Body
+from fastapi import APIRouter, Body, Query
 from pydantic import BaseModel, Field
 
 from weary_cedar.api.errors import documented
+from weary_cedar.api.plans import PlanId, Store
 from weary_cedar.core.sums import SUMS, work_out
+from weary_cedar.core.sums_of_plan import backs, filled, part_names
 from weary_cedar.formats.sum_figures import read_figures
 
-router = APIRouter(prefix="/api/sums", tags=["sums"])
+router = APIRouter(prefix="/api", tags=["sums"])
 
 
 class GivenView(BaseModel):
@@ -38,13 +40,41 @@ class FoundView(BaseModel):
     unit: str
 
 
+class BackView(BaseModel):
+    """How a result goes back into the plan: what is changed, and the merge patch."""
+
+    words: str
+    patch: dict[str, Any]
+
+
+class FoundForPlan(FoundView):
+    """A figure that comes out, with how it goes back."""
+
+    back: BackView | None
+
+
+class PartName(BaseModel):
+    """A part of the plan that a sum may be about."""
+
+    id: str
+    name: str
+
+
+class SumOfPlan(BaseModel):
+    """What a plan knows of a sum: the parts that it may be about, and the figures of the chosen one."""
+
+    parts: list[PartName]
+    about: str | None
+    known: dict[str, float]
+
+
 Figures = Annotated[
     dict[str, Annotated[str, Field(max_length=60)]],
     Body(openapi_examples={"cord": {"value": {"length": "25 ft", "awg": "14", "amps": "2.5"}}}),
 ]
 
 
-@router.get("", responses=documented())
+@router.get("/sums", responses=documented())
 def sums() -> list[SumView]:
     """All sums."""
     return [
@@ -58,8 +88,38 @@ def sums() -> list[SumView]:
     ]
 
 
-@router.post("/{name}", responses=documented(404, 422))
+@router.post("/sums/{name}", responses=documented(404, 422))
 def work(name: str, figures: Figures) -> list[FoundView]:
     """Do a sum; figures as people write them, with or without units."""
     found = work_out(name, read_figures(name, figures))
     return [FoundView(label=item.label, value=item.value, unit=item.unit) for item in found]
+
+
+About = Annotated[str | None, Query(max_length=40, description="a part of the plan; the first if absent")]
+
+
+@router.get("/plans/{plan_id}/sums/{name}", responses=documented(404, 422))
+def sum_of_plan(store: Store, plan_id: PlanId, name: str, about: About = None) -> SumOfPlan:
+    """Figures of a sum that a plan knows."""
+    plan = store.get(plan_id).plan
+    known = filled(plan, name, about)
+    room = SUMS[name].room
+    parts = part_names(plan, room)
+    chosen = about or next(iter(parts), None)
+    return SumOfPlan(
+        parts=[PartName(id=key, name=words) for key, words in parts.items()], about=chosen, known=known
+    )
+
+
+@router.post("/plans/{plan_id}/sums/{name}", responses=documented(404, 422))
+def work_for_plan(
+    store: Store, plan_id: PlanId, name: str, figures: Figures, about: About = None
+) -> list[FoundForPlan]:
+    """Do a sum for a part of a plan; what the figures leave out is taken from the plan."""
+    plan = store.get(plan_id).plan
+    found = work_out(name, {**filled(plan, name, about), **read_figures(name, figures)})
+    ways = {way.label: BackView(words=way.words, patch=way.patch) for way in backs(plan, name, found, about)}
+    return [
+        FoundForPlan(label=item.label, value=item.value, unit=item.unit, back=ways.get(item.label))
+        for item in found
+    ]

@@ -1,10 +1,13 @@
 """Generic classes of gear to start from, each with typical figures and where those are from."""
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, TypeAdapter
 
 from weary_cedar.core.plan import (
     AcInput,
+    Bank,
+    BoxPart,
     DcInput,
+    ExternalBattery,
     Generator,
     IdleCutout,
     Module,
@@ -24,7 +27,6 @@ class StationClass(BaseModel):
     class_id: str
     station: Station
     pack_wh: float | None
-    weight_kg: float
     source: str
 
 
@@ -49,8 +51,6 @@ class GeneratorClass(BaseModel):
 
     class_id: str
     generator: Generator
-    weight_kg: float
-    noise_db: float
     source: str
 
 
@@ -76,6 +76,27 @@ class VehicleClass(BaseModel):
     source: str
 
 
+class ExternalClass(BaseModel):
+    """One class of battery that refills a station."""
+
+    model_config = ConfigDict(frozen=True)
+
+    class_id: str
+    battery: ExternalBattery
+    source: str
+
+
+class LeadClass(BaseModel):
+    """One class of cord, adapter or inlet."""
+
+    model_config = ConfigDict(frozen=True)
+
+    class_id: str
+    name: str
+    lead: BoxPart
+    source: str
+
+
 class GearLibrary(BaseModel):
     """All classes of gear."""
 
@@ -85,6 +106,13 @@ class GearLibrary(BaseModel):
     generators: list[GeneratorClass]
     modules: list[ModuleClass]
     vehicles: list[VehicleClass]
+    externals: list[ExternalClass]
+    leads: list[LeadClass]
+    bank: Bank
+
+
+#: Batteries of a built-up station before anything was read off them.
+FRESH_BANK = Bank(nominal_v=51.2, lowest_v=48.0)
 
 
 def gear_library() -> GearLibrary:
@@ -94,7 +122,31 @@ def gear_library() -> GearLibrary:
         generators=[_generator_class(row) for row in table("generators")],
         modules=[_module_class(row) for row in table("modules")],
         vehicles=[_vehicle_class(row) for row in table("vehicles")],
+        externals=[_external_class(row) for row in table("externals")],
+        leads=[_lead_class(row) for row in table("leads")],
+        bank=FRESH_BANK,
     )
+
+
+def _figures(row: Row, *names: str) -> dict[str, float]:
+    """The figures that a row has."""
+    return {name: float(row[name]) for name in names if row[name]}
+
+
+def _external_class(row: Row) -> ExternalClass:
+    told = {name: row[name] for name in ("name", "kind")}
+    counts = {name: int(row[name]) for name in ("in_series", "parallel", "cycle_life")}
+    figures = _figures(row, "wh", "lowest_v", "highest_v", "gives_w", "weight_kg")
+    battery = ExternalBattery.model_validate({**told, **counts, **figures})
+    return ExternalClass(class_id=row["class_id"], battery=battery, source=told_source(row))
+
+
+def _lead_class(row: Row) -> LeadClass:
+    told = {name: row[name] for name in ("part", "name", "source_end", "load_end", "kind") if row[name]}
+    counts = {name: int(row[name]) for name in ("awg", "conductors") if row[name]}
+    figures = _figures(row, "length_m", "rating_a", "overcurrent_a", "weight_kg")
+    lead: BoxPart = TypeAdapter(BoxPart).validate_python({**told, **counts, **figures})
+    return LeadClass(class_id=row["class_id"], name=row["name"], lead=lead, source=told_source(row))
 
 
 def _receptacles(text: str) -> dict[str, Receptacle]:
@@ -103,6 +155,16 @@ def _receptacles(text: str) -> dict[str, Receptacle]:
         kind, _, rating = part.strip().rpartition(" ")
         found[free_id(kind, found)] = Receptacle(kind=kind, rating_a=float(rating))
     return found
+
+
+GENERATOR_FIGURES = (
+    "healthy_minimum_share",
+    "tank_l",
+    "distortion_percent",
+    "hertz_swing",
+    "weight_kg",
+    "noise_db",
+)
 
 
 def _generator_class(row: Row) -> GeneratorClass:
@@ -116,16 +178,11 @@ def _generator_class(row: Row) -> GeneratorClass:
             "auto_start": row["waveform"] == "standby",
             "neutral": row["neutral"],
             "receptacles": _receptacles(row["receptacles"]),
-            "healthy_minimum_share": float(row["healthy_minimum_share"]),
+            "fuel": row["fuel"],
+            **_figures(row, *GENERATOR_FIGURES),
         }
     )
-    return GeneratorClass(
-        class_id=row["class_id"],
-        generator=generator,
-        weight_kg=float(row["weight_kg"]),
-        noise_db=float(row["noise_db"]),
-        source=told_source(row),
-    )
+    return GeneratorClass(class_id=row["class_id"], generator=generator, source=told_source(row))
 
 
 def _module_class(row: Row) -> ModuleClass:
@@ -150,15 +207,27 @@ def _module_class(row: Row) -> ModuleClass:
 
 
 def _vehicle_class(row: Row) -> VehicleClass:
-    given = {
-        "name": row["name"],
-        "kind": row["kind"],
-        "outlet": row["outlet"],
-        "most_w": float(row["most_w"]),
-    }
-    fuse = {"socket_fuse_a": float(row["socket_fuse_a"])} if row["socket_fuse_a"] else {}
-    vehicle = Vehicle.model_validate({**given, **fuse})
+    told = {name: row[name] for name in ("name", "kind", "outlet")}
+    figures = _figures(row, "most_w", "socket_fuse_a", "usable_kwh", "tank_l", "kwh_per_l")
+    vehicle = Vehicle.model_validate({**told, **figures})
     return VehicleClass(class_id=row["class_id"], vehicle=vehicle, source=told_source(row))
+
+
+STATION_FIGURES = (
+    "cutoff_percent",
+    "inverter_efficiency",
+    "idle_w",
+    "sleep_w",
+    "weight_kg",
+    "noise_db",
+)
+
+
+def _bank(row: Row) -> Bank | None:
+    if not row["bank_v"]:
+        return None
+    nominal_v, lowest_v, charge_v = (float(part) for part in row["bank_v"].split())
+    return Bank(nominal_v=nominal_v, lowest_v=lowest_v, charge_v=charge_v)
 
 
 def _station_class(row: Row) -> StationClass:
@@ -170,11 +239,9 @@ def _station_class(row: Row) -> StationClass:
             "leg_va": float(row["leg_va"]),
             "receptacles": _receptacles(row["receptacles"]),
             "nameplate_wh": float(row["nameplate_wh"]),
-            "cutoff_percent": float(row["cutoff_percent"]),
-            "inverter_efficiency": float(row["inverter_efficiency"]),
-            "idle_w": float(row["idle_w"]),
-            "sleep_w": float(row["sleep_w"]),
-            "weight_kg": float(row["weight_kg"]),
+            "cycle_life": int(row["cycle_life"]),
+            "bank": _bank(row),
+            **_figures(row, *STATION_FIGURES),
             "ac_inputs": _ac_inputs(row),
             "dc_inputs": _dc_inputs(row),
             "idle_cutout": IdleCutout(threshold_w=float(row["idle_cutout_w"]))
@@ -186,7 +253,6 @@ def _station_class(row: Row) -> StationClass:
         class_id=row["class_id"],
         station=station,
         pack_wh=float(row["pack_wh"]) if row["pack_wh"] else None,
-        weight_kg=float(row["weight_kg"]),
         source=told_source(row),
     )
 

@@ -2,10 +2,22 @@
 
 from datetime import datetime as moment
 from datetime import time, timedelta
+from typing import cast
 
 from pydantic import BaseModel, ConfigDict
 
-from weary_cedar.core.plan import Cycling, Job, JobStep, Load, SequenceStep, Start, Steady, Thermostatic
+from weary_cedar.core.plan import (
+    Behaviour,
+    Cycling,
+    Job,
+    JobStep,
+    Load,
+    Role,
+    SequenceStep,
+    Start,
+    Steady,
+    Thermostatic,
+)
 from weary_cedar.core.tables import Row, table, told_source
 
 #: A job may begin this long after its usual hour.
@@ -83,8 +95,7 @@ def appliance_load(appliance_id: str, circuit_id: str) -> Load:
     Raises:
         KeyError: no such class.
     """
-    row = {row["appliance_id"]: row for row in table("appliances")}[appliance_id]
-    return _load(row, circuit_id)
+    return _load(_row(appliance_id), circuit_id)
 
 
 def _appliance(row: Row) -> Appliance:
@@ -109,9 +120,7 @@ def _load(row: Row, circuit_id: str) -> Load:
     start = None
     if row["start_va"]:
         start = Start(va=float(row["start_va"]), seconds=float(row["start_s"] or 0.5))
-    cold = any(
-        word in row["appliance_id"] for word in ("refrigerator", "freezer", "cooler", "ac-", "dehumidifier")
-    )
+    cold = row["compressor"] == "yes"
     return Load(
         name=row["name"],
         circuit_id=circuit_id,
@@ -120,8 +129,38 @@ def _load(row: Row, circuit_id: str) -> Load:
         start=start,
         compressor=cold,
         tolerance_s=14_400.0 if cold else 900.0,
+        role=row["role"] or None,  # type: ignore[arg-type]
+        needs_sine=row["needs_sine"] == "yes",
         origin="library",
     )
+
+
+def role_of(name: str) -> Role | None:
+    """What a load is likely to be for by the words of its name; the first row that fits.
+
+    Source: role_words.csv, common practice. The person may change it.
+
+    >>> role_of("Gas furnace, upstairs"), role_of("aquarium")
+    ('heat', None)
+    """
+    wanted = name.casefold()
+    found = (row["role"] for row in table("role_words") if row["words"] in wanted)
+    return cast("Role | None", next(found, None))
+
+
+def beginnings() -> dict[str, Behaviour]:
+    """What a load begins with when its kind is changed: typical figures, to be replaced.
+
+    Source: the refrigerator and the furnace of the library; the rest common practice.
+    """
+    cold = _load(_row("refrigerator"), "circuit").behaviour
+    job = Job(steps=(JobStep(watts=500.0, minutes=30.0),), earliest=time(18), latest=time(20))
+    heat = heaters()[0].behaviour
+    return {"steady": Steady(watts=20.0), "cycling": cold, "job": job, "thermostatic": heat}
+
+
+def _row(appliance_id: str) -> Row:
+    return {row["appliance_id"]: row for row in table("appliances")}[appliance_id]
 
 
 def _behaviour(row: Row) -> Steady | Cycling | Job:

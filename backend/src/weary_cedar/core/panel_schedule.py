@@ -69,6 +69,8 @@ class PanelSchedule(Part):
     neutral_a: float
     lean_w: float
     lean_wh: float
+    #: Spaces that a feed breaker could take: two of one side (one in a single-phase panel), or none.
+    free_spaces: tuple[int, ...]
 
 
 def on_watts(load: Load) -> float:
@@ -127,15 +129,17 @@ def panel_schedule(plan: Plan, panel_id: str) -> PanelSchedule:
     limit_a = _leg_limit_a(plan, panel_id)
     legs = {leg: _leg_load(leg, counted, loads, currents, limit_a) for leg in names}
     a, b = legs[names[0]], legs[names[-1]]
+    rows = _rows(plan, panel_id, panel)
     return PanelSchedule(
         panel_id=panel_id,
         name=panel.name,
-        rows=_rows(plan, panel_id, panel),
+        rows=rows,
         circuits={key: loads[key] for key, item in below.items() if item.panel_id == panel_id},
         legs=legs,
         neutral_a=currents.neutral if plan.site.split_phase else currents.a,
         lean_w=lean(a.keep_w + a.room_w, b.keep_w + b.room_w),
         lean_wh=lean(a.keep_wh_day + a.room_wh_day, b.keep_wh_day + b.room_wh_day),
+        free_spaces=_free_spaces(rows, 2 if plan.site.split_phase else 1),
     )
 
 
@@ -212,3 +216,12 @@ def _rows(plan: Plan, panel_id: str, panel: Panel) -> tuple[tuple[Cell, ...], ..
         tuple(cell(space) for space in (2 * row + 1, 2 * row + 2) if space <= panel.spaces)
         for row in range(panel.rows)
     )
+
+
+def _free_spaces(rows: tuple[tuple[Cell, ...], ...], poles: int) -> tuple[int, ...]:
+    free = {cell.space for row in rows for cell in row if cell.kind == "empty"}
+    for space in sorted(free):
+        wanted = tuple(range(space, space + 2 * poles, 2))
+        if free.issuperset(wanted):
+            return wanted
+    return ()

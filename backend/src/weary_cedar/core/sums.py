@@ -13,12 +13,10 @@ from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
 from weary_cedar.core.errors import InvalidInput, NotFound, Problem, shown
 from weary_cedar.core.plan.solar import Module
 from weary_cedar.core.supply.charging import charge_hours
-from weary_cedar.core.supply.fuel import petrol_l
-from weary_cedar.core.supply.station_energy import delivered_wh, runtime_h
+from weary_cedar.core.supply.fuel import burned_l, typical_flow
+from weary_cedar.core.supply.station_energy import cell_wh_of_discharge, delivered_wh, runtime_h
 
 Figures = Mapping[str, float]
-#: Wall to cells where nothing was measured. Common practice.
-CHARGE_EFFICIENCY = 0.88
 TRANSFER_EFFICIENCY = 0.89
 HOURS_A_DAY = 24.0
 
@@ -53,6 +51,8 @@ class Sum:
     given: tuple[Given, ...]
     work: Callable[[Figures], list[Found]]
     source: str
+    #: Room of the plan that it is about; nothing where any will do.
+    room: str | None = None
 
 
 def work_out(name: str, figures: Mapping[str, float]) -> list[Found]:
@@ -135,11 +135,22 @@ def _string(f: Figures) -> list[Found]:
 
 
 def _charging(f: Figures) -> list[Found]:
-    power = f["wall"] * CHARGE_EFFICIENCY
+    share = f["charger"] / 100
+    power = f["wall"] * share
     start, stop = f["from"] / 100, f["to"] / 100
     hours = charge_hours(f["energy"], power, start, stop, f["knee"] / 100, f["end"] / 100, f["taper"] or None)
-    wall = max(0.0, stop - start) * f["energy"] / CHARGE_EFFICIENCY
+    wall = max(0.0, stop - start) * f["energy"] / share
     return [Found("takes", hours, "h"), Found("from the wall", wall, "Wh")]
+
+
+def _discharge(f: Figures) -> list[Found]:
+    if f["from"] <= f["to"]:
+        problem = Problem("/to", f"{f['to']:g}", f"below the {f['from']:g} % that it began with")
+        raise InvalidInput(str(problem), (problem,))
+    cells = cell_wh_of_discharge(
+        f["delivered"], f["load"], f["efficiency"] / 100, f["idle"], f["from"], f["to"]
+    )
+    return [Found("cells really give", cells, "Wh")]
 
 
 def _dc(f: Figures) -> list[Found]:
@@ -161,9 +172,24 @@ def _motor(f: Figures) -> list[Found]:
 
 
 def _generator(f: Figures) -> list[Found]:
-    hours = f["daily"] / (f["charge"] * CHARGE_EFFICIENCY)
-    litres = petrol_l(f["rated"], f["charge"], hours)
-    return [Found("runs a day", hours, "h"), Found("burns a day", litres, "L")]
+    hours = f["daily"] / (f["charge"] * f["charger"] / 100)
+    flow = typical_flow("petrol", f["rated"]) or (0.0, 0.0)
+    no_load = f["no_load"] or flow[0]
+    litres = burned_l(no_load, f["slope"], f["charge"], hours)
+    tank_h = f["tank"] / burned_l(no_load, f["slope"], f["charge"], 1.0)
+    return [
+        Found("runs a day", hours, "h"),
+        Found("burns a day", litres, "L"),
+        Found("a tank lasts, charging", tank_h, "h"),
+    ]
+
+
+def _vehicle(f: Figures) -> list[Found]:
+    tank_wh = 1000 * f["tank"] * f["per_l"]
+    return [
+        Found("a tank gives", tank_wh, "Wh"),
+        Found("carries the load for", (f["battery"] + tank_wh) / f["load"], "h"),
+    ]
 
 
 def _packs(f: Figures) -> list[Found]:
@@ -219,53 +245,67 @@ PRACTICE = "common practice"
 EFFICIENCY = Given("efficiency", "inverter efficiency", "%", 92.0, 50.0, 100.0)
 IDLE = Given("idle", "idle draw", "W", 50.0, 0.0, 1000.0)
 LOAD = Given("load", "mean load", "W", 150.0, 0.1, 1e5)
+CHARGER = Given("charger", "wall to cells", "%", 88.0, 50.0, 100.0)
 ENERGY = Given("energy", "energy of the cells", "Wh", 5120.0, 1.0, 1e7)
 CUTOFF = Given("cutoff", "turns off at", "%", 3.0, 0.0, 99.0)
 SUMS: dict[str, Sum] = {
     item.name: item
     for item in (
         Sum("runtime", "How long does it last?", (ENERGY, LOAD, IDLE, EFFICIENCY,
-            Given("charge", "charge now", "%", 100.0, 0.0, 100.0), CUTOFF), _runtime, PRACTICE),
+            Given("charge", "charge now", "%", 100.0, 0.0, 100.0), CUTOFF), _runtime, PRACTICE, "stations"),
         Sum("readings", "What is left by two readings?", (Given("delivered", "delivered when full", "Wh", 6500.0, 1.0),
             Given("first", "one reading", "%", 80.0, 0.0, 100.0), Given("second", "the other", "%", 84.0, 0.0, 100.0),
-            LOAD), _readings, PRACTICE),
+            LOAD), _readings, PRACTICE, "stations"),
         Sum("cord", "What does a cord take?", (Given("length", "length", "m", 15.24, 0.0, 500.0),
             Given("awg", "gauge", "AWG", 12.0, 0.0, 40.0), Given("amps", "current", "A", 10.0, 0.0, 1000.0),
             Given("volts", "voltage", "V", 120.0, 1.0, 1000.0)), _cord,
-            "ASTM B258 diameters, annealed copper, stranded, 20 °C"),
+            "ASTM B258 diameters, annealed copper, stranded, 20 °C", "feeds"),
         Sum("string", "How many volts in the cold?", (Given("voc", "open circuit of a module", "V", 41.5, 0.1, 500.0),
             Given("series", "in series", "", 3.0, 1.0, 60.0), Given("coldest", "coldest", "°C", -20.0, -60.0, 40.0),
             Given("beta", "% per K, 0 for the table", "", -0.28, -2.0, 0.0),
-            Given("limit", "input takes", "V", 150.0, 1.0, 2000.0)), _string, "NFPA 70 (2023) 690.7, from memory"),
+            Given("limit", "input takes", "V", 150.0, 1.0, 2000.0)), _string, "NFPA 70 (2023) 690.7, from memory",
+            "arrays"),
         Sum("charging", "How long does it charge?", (ENERGY, Given("wall", "from the wall", "W", 1500.0, 1.0, 1e5),
             Given("from", "from", "%", 10.0, 0.0, 100.0), Given("to", "to", "%", 100.0, 0.0, 100.0),
             Given("knee", "tapers from", "%", 95.0, 1.0, 99.9), Given("end", "down to", "%", 35.0, 1.0, 100.0),
-            Given("taper", "of cell watts, 0 for this rate", "W", 0.0, 0.0, 1e5)), _charging, PRACTICE),
+            Given("taper", "of cell watts, 0 for this rate", "W", 0.0, 0.0, 1e5), CHARGER), _charging, PRACTICE,
+            "stations"),
+        Sum("discharge", "What do the cells really give?", (
+            Given("delivered", "arrived as AC", "Wh", 6500.0, 1.0), LOAD, IDLE, EFFICIENCY,
+            Given("from", "from", "%", 100.0, 0.0, 100.0), Given("to", "to", "%", 3.0, 0.0, 100.0)), _discharge,
+            PRACTICE, "stations"),
         Sum("dc", "What comes out of the battery?", (Given("load", "AC load", "W", 3000.0, 0.0, 1e5), IDLE, EFFICIENCY,
-            Given("volts", "battery, lowest", "V", 48.0, 1.0, 1000.0)), _dc, PRACTICE),
+            Given("volts", "battery, lowest", "V", 48.0, 1.0, 1000.0)), _dc, PRACTICE, "stations"),
         Sum("motor", "What does a motor start take?", (Given("hp", "horsepower, 0 if not known", "hp", 0.5, 0.0, 10.0),
             Given("locked", "locked rotor, 0 if not known", "A", 0.0, 0.0, 1e4),
             Given("running", "full load, 0 if not known", "A", 0.0, 0.0, 1e4),
             Given("volts", "voltage", "V", 120.0, 1.0, 1000.0), Given("rated", "station", "VA", 6000.0, 1.0, 1e6)),
-            _motor, "NFPA 70 (2023) table 430.248 from memory; factor of 6 common practice"),
+            _motor, "NFPA 70 (2023) table 430.248 from memory; factor of 6 common practice", "loads"),
         Sum("generator", "How long does the generator run?", (Given("daily", "a day takes", "Wh", 8000.0, 0.0, 1e6),
-            Given("charge", "charging", "W", 1500.0, 1.0, 1e5), Given("rated", "generator", "W", 1800.0, 1.0, 1e6)),
-            _generator, "0.1 L/h per rated kW and 0.5 L/kWh for petrol, from memory"),
+            Given("charge", "charging", "W", 1500.0, 1.0, 1e5), CHARGER,
+            Given("rated", "generator", "W", 1800.0, 1.0, 1e6),
+            Given("no_load", "no-load flow, 0 for petrol by rating", "L/h", 0.0, 0.0, 100.0),
+            Given("slope", "flow by energy", "L/kWh", 0.5, 0.01, 20.0), Given("tank", "tank", "L", 4.0, 0.0, 1e4)),
+            _generator, "0.1 L/h per rated kW and 0.5 L/kWh for petrol, from memory", "generators"),
+        Sum("vehicle", "How long does a vehicle carry it?", (
+            Given("tank", "fuel in the tank", "L", 45.4, 0.0, 1e4),
+            Given("per_l", "given for each litre", "kWh/L", 1.761, 0.0, 20.0),
+            Given("battery", "its battery gives", "Wh", 0.0, 0.0, 1e6), LOAD), _vehicle, PRACTICE, "vehicles"),
         Sum("packs", "How many packs for so many days?", (Given("daily", "a day takes", "Wh", 8000.0, 0.0, 1e6),
             Given("days", "days", "", 3.0, 0.0, 60.0), Given("sun", "sun a day, at the cells", "Wh", 0.0, 0.0, 1e6),
-            EFFICIENCY, IDLE, Given("pack", "a pack", "Wh", 5120.0, 1.0, 1e6), CUTOFF), _packs, PRACTICE),
+            EFFICIENCY, IDLE, Given("pack", "a pack", "Wh", 5120.0, 1.0, 1e6), CUTOFF), _packs, PRACTICE, "stations"),
         Sum("external", "What is an external battery worth?", (Given("energy", "one holds", "Wh", 180.0, 1.0, 1e6),
             Given("count", "how many", "", 4.0, 0.0, 1000.0), Given("draw", "draw at the cells", "W", 100.0, 0.1, 1e5)),
-            _external, "transfer efficiency of 0.89, common practice"),
+            _external, "transfer efficiency of 0.89, common practice", "externals"),
         Sum("precharge", "Which pre-charge resistor?", (Given("volts", "battery", "V", 51.2, 1.0, 1000.0),
             Given("farads", "input capacitors", "F", 0.02, 1e-6, 10.0), Given("seconds", "full in", "s", 3.0, 0.1, 60.0)),
-            _precharge, "charging of a capacitor"),
+            _precharge, "charging of a capacitor", "stations"),
         Sum("cost", "What does a kWh cost?", (Given("price", "price", "", 4000.0, 0.0),
             Given("delivered", "delivered when full", "Wh", 5000.0, 1.0), Given("cycles", "full cycles", "", 3500.0, 1.0)),
-            _cost, "definition"),
+            _cost, "definition", "stations"),
         Sum("cycles", "How many years of cycles?", (Given("cycles", "full cycles", "", 3500.0, 1.0),
             Given("delivered", "delivered when full", "Wh", 5000.0, 1.0), Given("daily", "used a day", "Wh", 2000.0, 0.1)),
-            _cycles, "definition"),
+            _cycles, "definition", "stations"),
         Sum("legs", "What is on the legs and the neutral?", (Given("a", "120 V on A", "W", 1000.0, 0.0, 1e5),
             Given("a_factor", "power factor on A", "", 1.0, 0.01, 1.0), Given("b", "120 V on B", "W", 300.0, 0.0, 1e5),
             Given("b_factor", "power factor on B", "", 1.0, 0.01, 1.0),

@@ -100,7 +100,7 @@ def battery_limit(facts: Facts) -> Iterator[Said]:
 
 @check("dc-parallel-delta")
 def joined(facts: Facts) -> Iterator[Said]:
-    """Difference of voltages when batteries are joined in parallel."""
+    """Difference of voltages when batteries are joined in parallel; unlike charge in a row."""
     for key, _, bank in _banks(facts):
         if bank.parallel < 2:
             continue
@@ -110,6 +110,14 @@ def joined(facts: Facts) -> Iterator[Said]:
             yield Unknown(element, "how far apart the batteries' voltages are when they are joined")
         elif bank.joined_apart_v > limit:
             yield Hit(element, (Figure(name="apart by", value=bank.joined_apart_v, limit=limit, unit="V"),))
+    for key, battery in facts.plan.externals.items():
+        if battery.in_series < 2 or battery.station_id is None:
+            continue
+        element = facts.element("externals", key)
+        if battery.equal_charge == "no":
+            yield Hit(element, detail="batteries in a row have unlike charge: the emptier one is reversed")
+        elif battery.equal_charge == "unknown":
+            yield Unknown(element, "whether the batteries in a row have the same charge")
 
 
 @check("batt-vent")
@@ -126,15 +134,22 @@ def ventilation(facts: Facts) -> Iterator[Said]:
 
 @check("dc-source-fuse")
 def source_fuse(facts: Facts) -> Iterator[Said]:
-    """Clips or a lead on a vehicle's battery without a fuse there."""
-    for key, vehicle in facts.plan.vehicles.items():
-        if vehicle.outlet != "battery_12v" or vehicle.fuse_at_battery == "yes":
-            continue
-        element = facts.element("vehicles", key)
-        if vehicle.fuse_at_battery == "no":
-            yield Hit(element)
-        else:
-            yield Unknown(element, "whether there is a fuse at the battery")
+    """A lead on a vehicle's battery, or an external battery, without a fuse there."""
+    leads = [
+        ("vehicles", key, vehicle.fuse_at_battery)
+        for key, vehicle in facts.plan.vehicles.items()
+        if vehicle.outlet == "battery_12v"
+    ]
+    leads += [
+        ("externals", key, battery.fuse_at_battery)
+        for key, battery in facts.plan.externals.items()
+        if battery.station_id is not None
+    ]
+    for room, key, fuse in leads:
+        if fuse == "no":
+            yield Hit(facts.element(room, key))
+        elif fuse == "unknown":
+            yield Unknown(facts.element(room, key), "whether there is a fuse at the battery")
 
 
 @check("dc-precharge")

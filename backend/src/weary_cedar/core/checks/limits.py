@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Level, Said
 from weary_cedar.core.checks.registry import check
+from weary_cedar.core.decide.chance import beside, chance_in_the_outage, chance_over, starts_in
 from weary_cedar.core.electrical.split_phase import PhaseLoad
 from weary_cedar.core.panel_schedule import on_watts, panel_schedule
 from weary_cedar.core.plan import Feed
@@ -105,7 +106,22 @@ def start_trip(facts: Facts) -> Iterator[Said]:
             yield Hit(facts.element("loads", key), (figure,), level="stop")
         elif together > carried:
             figure = Figure(name="start on all that is kept", value=together, limit=carried, unit="VA")
-            yield Hit(facts.element("loads", key), (figure,), level="caution")
+            chance, detail = _coincidence(facts, key, carried)
+            yield Hit(facts.element("loads", key), (figure, chance), level="caution", detail=detail)
+
+
+def _coincidence(facts: Facts, key: str, carried_va: float) -> tuple[Figure, str]:
+    """How likely the start of a load meets too much of the rest, at one start and in the outage."""
+    plan, load = facts.plan, facts.plan.loads[key]
+    names = tuple(facts.kept_sums())
+    legs = facts.legs_of(load)
+    others = [beside(plan, other, names) for other_key, other in facts.kept().items() if other_key != key]
+    start_va = load.start.va / len(legs) if load.start else 0.0
+    chance = chance_over(others, start_va, [names.index(leg) for leg in legs], carried_va)
+    starts = starts_in(plan, load)
+    once = 100 * chance_in_the_outage(chance, starts)
+    figure = Figure(name="chance at one start", value=100 * chance, unit="%")
+    return figure, f"about {starts:.0f} starts in the outage: {once:.0f} % that one of them trips"
 
 
 @check("motor-sag")

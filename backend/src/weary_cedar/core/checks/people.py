@@ -3,11 +3,11 @@
 from collections.abc import Iterator
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.finding import Figure, Hit, Said
+from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.needs import HOG_H, HOG_W, need_list
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import Cycling, Station
+from weary_cedar.core.plan import Cycling, Feed, Station
 from weary_cedar.core.supply.overload import OverloadCurve
 
 #: What should be left at the morning's sun, %. Common practice.
@@ -27,32 +27,56 @@ def blind_spot(facts: Facts) -> Iterator[Said]:
         loads = facts.loads_on({key: circuit})
         if circuit.mark != "off" and loads and key not in reached:
             yield Hit(facts.element("circuits", key), detail=", ".join(load.name for load in loads.values()))
+    yield from _dead_while_linked(facts)
 
 
-def _served(facts: Facts) -> Iterator[tuple[str, str, Station]]:
-    """(load id, source name, station) of everything that a station feeds."""
+def _dead_while_linked(facts: Facts) -> Iterator[Said]:
+    """Feeds from an outlet of a unit that is dead while the unit is linked."""
+    linked = {
+        unit
+        for feed in facts.plan.feeds.values()
+        if feed.source_id in facts.plan.links
+        for unit in facts.plan.source_units(feed)
+    }
+    for key, feed in facts.plan.feeds.items():
+        if feed.source_id not in linked:
+            continue
+        outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+        if outlet is not None and outlet.live_while_linked == "no":
+            shown = ", though its screen shows it on" if outlet.shown_on_when_dead == "yes" else ""
+            detail = f"the outlet {outlet.kind} is dead while the units are linked{shown}"
+            yield Hit(facts.element("feeds", key), detail=detail)
+        elif outlet is not None and outlet.live_while_linked == "unknown":
+            missing = f"whether the outlet {outlet.kind} is live while the units are linked"
+            yield Unknown(facts.element("feeds", key), missing)
+
+
+def _served(facts: Facts) -> Iterator[tuple[str, Feed, Station]]:
+    """(load id, feed, station) of everything that a station feeds."""
     for feed in facts.plan.feeds.values():
         source = facts.source(feed)
         if isinstance(source, Station):
             for key in facts.loads_on(facts.on(feed)):
-                yield key, source.name, source
+                yield key, feed, source
 
 
 @check("needs-sine")
 def sine(facts: Facts) -> Iterator[Said]:
     """Loads that want a pure sine on a source that is not known to give one."""
-    for key, name, station in _served(facts):
+    for key, _, station in _served(facts):
         if facts.plan.loads[key].needs_sine and station.waveform != "sine":
-            yield Hit(facts.element("loads", key), detail=f"{name}: {station.waveform} wave")
+            yield Hit(facts.element("loads", key), detail=f"{station.name}: {station.waveform} wave")
 
 
 @check("needs-no-gap")
 def no_gap(facts: Facts) -> Iterator[Said]:
     """Loads that do not ride through the changeover."""
     gap_ms = 1000 * facts.plan.outage.changeover_after_s
-    for key, _, station in _served(facts):
+    for key, feed, station in _served(facts):
         longest = facts.plan.loads[key].largest_gap_ms
-        gap = gap_ms if gap_ms > 0 else station.transfer_gap_ms
+        outlet_ms = station.receptacles[feed.receptacle_id].transfer_gap_ms
+        own_ms = station.transfer_gap_ms if outlet_ms is None else outlet_ms
+        gap = gap_ms if gap_ms > 0 else own_ms
         if longest is not None and gap > longest:
             figure = Figure(name="gap", value=gap, limit=longest, unit="ms")
             yield Hit(facts.element("loads", key), (figure,))

@@ -7,7 +7,7 @@ from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.electrical.ampacity import CONTINUOUS
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import AcInput, Recharge, Station
+from weary_cedar.core.plan import AcInput, Feed, Generator, Recharge, Station
 from weary_cedar.core.supply.overload import OverloadCurve
 
 
@@ -59,7 +59,16 @@ def waveform(facts: Facts) -> Iterator[Said]:
     for key, recharge, station, _ in _inputs(facts):
         generator = facts.plan.generators.get(recharge.from_id)
         if recharge.kind == "generator" and generator and generator.waveform in station.refuses:
-            yield Hit(facts.element("recharges", key), detail=f"{station.name} refuses {generator.waveform}")
+            yield Hit(facts.element("recharges", key), detail=_wave(station, generator))
+
+
+def _wave(station: Station, generator: Generator) -> str:
+    said = f"{station.name} refuses {generator.waveform}"
+    if generator.distortion_percent is not None:
+        said += f", here with {generator.distortion_percent:g} % distortion"
+    if generator.hertz_swing is not None:
+        said += f", ± {generator.hertz_swing:g} Hz"
+    return said
 
 
 @check("gen-load")
@@ -85,19 +94,23 @@ def gen_load(facts: Facts) -> Iterator[Said]:
 def _downstream_w(facts: Facts, station_id: str) -> float:
     """Watts of what a station carries while it passes through."""
     watts = 0.0
-    for feed in facts.plan.feeds.values():
-        if feed.source_id == station_id:
-            kept = {k: c for k, c in facts.on(feed).items() if c.mark == "keep"}
-            watts += sum(on_watts(load) for load in facts.loads_on(kept).values())
+    for feed in _feeds_of(facts, station_id):
+        kept = {k: c for k, c in facts.on(feed).items() if c.mark == "keep"}
+        watts += sum(on_watts(load) for load in facts.loads_on(kept).values())
     return watts
+
+
+def _feeds_of(facts: Facts, station_id: str) -> list[Feed]:
+    """Feeds of a station, alone or as one of a linked pair."""
+    return [feed for feed in facts.plan.feeds.values() if station_id in facts.plan.source_units(feed)]
 
 
 @check("passthrough-cap")
 def passthrough(facts: Facts) -> Iterator[Said]:
     """Steady load of a station that is passed through, against its inlet."""
-    for key, recharge, _, entry in _inputs(facts):
+    for key, recharge, station, entry in _inputs(facts):
         watts = _downstream_w(facts, recharge.station_id)
-        amps = watts / entry.volts
+        amps = (watts + station.passthrough_overhead_w) / entry.volts if watts > 0 else 0.0
         if (
             entry.passes_through
             and recharge.when != "grid"
@@ -110,11 +123,23 @@ def passthrough(facts: Facts) -> Iterator[Said]:
 
 @check("passthrough-none")
 def no_passthrough(facts: Facts) -> Iterator[Said]:
-    """Output that is lost while the station charges."""
+    """Output that is lost while the station, or one of a linked pair, charges."""
     for key, recharge, station, _ in _inputs(facts):
-        feeds = _downstream_w(facts, recharge.station_id) > 0
-        if feeds and recharge.when != "grid" and not station.output_while_charging:
-            yield Hit(facts.element("recharges", key))
+        if recharge.when == "grid" or _downstream_w(facts, recharge.station_id) == 0:
+            continue
+        element = facts.element("recharges", key)
+        for feed in _feeds_of(facts, recharge.station_id):
+            link = facts.plan.links.get(feed.source_id)
+            outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+            if link is not None and link.ac_charging == "unknown":
+                yield Unknown(element, f"whether {link.name} can be charged from AC while it is on")
+            elif link is not None and link.ac_charging != "allowed":
+                words = "refuses AC charging" if link.ac_charging == "refused" else "drops its output"
+                yield Hit(element, detail=f"{link.name}, while it is on, {words}")
+            elif not station.output_while_charging:
+                yield Hit(element)
+            elif outlet is not None and outlet.live_while_charging == "no":
+                yield Hit(element, detail=f"the outlet {outlet.kind} is dead while {station.name} charges")
 
 
 @check("chain-start")

@@ -8,24 +8,23 @@ from weary_cedar.core.checks.registry import check
 from weary_cedar.core.electrical.conductor import ohms_per_m
 from weary_cedar.core.electrical.pv_string import (
     GROUND_SHARE,
+    HOT_AIR_C,
     coldest_string_v,
     hottest_string_v,
     short_circuit_a,
 )
 from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
-from weary_cedar.core.plan import DcInput, SolarArray
+from weary_cedar.core.plan import DcInput, ExternalBattery, SolarArray
 
-#: Hottest air where the place does not say, °C.
-HOT_AIR_C = 35.0
 #: Drop of a panel lead that is worth a word. Common practice.
 LEAD_DROP = 0.03
 
 
 def _wired(facts: Facts) -> Iterator[tuple[str, SolarArray, DcInput]]:
     for key, array in facts.plan.arrays.items():
-        station = facts.plan.stations.get(array.station_id or "")
-        if array.kind != "grid_tied" and station and array.input_id in station.dc_inputs:
-            yield key, array, station.dc_inputs[array.input_id]
+        entry = facts.plan.dc_input_of(array)
+        if array.kind != "grid_tied" and entry is not None:
+            yield key, array, entry
 
 
 @check("pv-voltage")
@@ -56,6 +55,22 @@ def voltage(facts: Facts) -> Iterator[Said]:
             )
             fix = {"arrays": {key: {"series": most}}} if most else None
             yield Hit(element, figures, fix=fix)
+    for key, battery, entry in _batteries(facts):
+        full_v = battery.in_series * battery.highest_v
+        if full_v > entry.high_v:
+            figure = Figure(
+                name=f"{battery.in_series} in series, full", value=full_v, limit=entry.high_v, unit="V"
+            )
+            fits = int(entry.high_v // battery.highest_v)
+            fix = {"externals": {key: {"in_series": fits}}} if fits else None
+            yield Hit(facts.element("externals", key), (figure,), fix=fix)
+
+
+def _batteries(facts: Facts) -> Iterator[tuple[str, ExternalBattery, DcInput]]:
+    for key, battery in facts.plan.externals.items():
+        entry = facts.plan.dc_input_of(battery)
+        if entry is not None:
+            yield key, battery, entry
 
 
 def _cold(array: SolarArray, series: int, cold_c: float) -> float:
@@ -70,6 +85,11 @@ def window(facts: Facts) -> Iterator[Said]:
         if volts < entry.low_v:
             figure = Figure(name=f"working at {HOT_AIR_C:g} °C", value=volts, limit=entry.low_v, unit="V")
             yield Hit(facts.element("arrays", key), (figure,))
+    for key, battery, entry in _batteries(facts):
+        full_v = battery.in_series * battery.highest_v
+        if full_v < entry.low_v:
+            figure = Figure(name="full battery", value=full_v, limit=entry.low_v, unit="V")
+            yield Hit(facts.element("externals", key), (figure,))
 
 
 @check("pv-clip")

@@ -69,8 +69,19 @@ def engine_by_itself(facts: Facts) -> Iterator[Said]:
 
 @check("vehicle-12v")
 def socket(facts: Facts) -> Iterator[Said]:
-    """Load of a 12 V socket against 80 % of its fuse."""
+    """Load of a 12 V socket against 80 % of its fuse, and of the 12 V supply behind it."""
     for key, vehicle in facts.plan.vehicles.items():
+        ceiling_w = vehicle.supply_12v_w
+        if (
+            vehicle.outlet in ("socket_12v", "battery_12v")
+            and ceiling_w is not None
+            and vehicle.draws_w > ceiling_w
+        ):
+            figure = Figure(
+                name="more than its 12 V supply gives", value=vehicle.draws_w, limit=ceiling_w, unit="W"
+            )
+            detail = "what it does not give comes out of the starter battery"
+            yield Hit(facts.element("vehicles", key), (figure,), level="caution", detail=detail)
         if vehicle.outlet != "socket_12v" or vehicle.draws_w == 0:
             continue
         element = facts.element("vehicles", key)

@@ -73,7 +73,9 @@ def _asks(facts: Facts, check_id: str) -> Iterator[Said]:
         answer = answer_of(facts.plan, row, key)
         element = facts.element(row["room"], key)
         if answer == row["bad"]:
-            level: Level | None = "caution" if check_id == "medical" and _apnoea(facts, key) else None
+            level: Level | None = row["level"] or None  # type: ignore[assignment]
+            if check_id == "medical" and _apnoea(facts, key):
+                level = "caution"
             yield Hit(element, detail=f"Not so: {row['statement']}", question=row["question_id"], level=level)
         elif answer == "unknown":
             missing = f"whether this is so: {row['statement']}"

@@ -3,14 +3,15 @@
 from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.plan import Generator, Plan, Station
-from weary_cedar.core.supply.fuel import petrol_l
+from weary_cedar.core.supply.charging import charge_hours
+from weary_cedar.core.supply.fuel import burned_l, flow
 from weary_cedar.core.supply.overload import OverloadCurve
 from weary_cedar.core.supply.station_energy import delivered_wh, runtime_h, usable_wh
 
-#: Wall to cells, where nothing was measured. Common practice (0.83 to 0.93).
-CHARGE_EFFICIENCY = 0.88
 #: A start is judged for this long, s.
 START_S = 0.5
+#: A piece of more than this is not carried by one person. Common practice.
+MOVED_KG = 50.0
 
 
 class Option(BaseModel):
@@ -27,6 +28,7 @@ class Option(BaseModel):
     start_va: float
     idle_share: float
     recharge_h: float | None
+    recharge_sun_h: float | None
     weight_kg: float | None
     noise_db: float | None
     price_per_kwh: float | None
@@ -34,6 +36,7 @@ class Option(BaseModel):
     moves_with_you: bool
     generator_h_day: float | None = None
     fuel_l_day: float | None = None
+    fuel_days: float | None = None
 
 
 def linked_pair(unit: Station) -> Station:
@@ -63,10 +66,11 @@ def compare(stations: list[Station], mean_w: float, generator: Generator | None 
     Returns:
         For each: energy from full to cut-off as it arrives, how long that lasts, limit of a leg,
         start carried for half a second on a leg, share of idle draw, hours from empty to full at
-        its largest AC input, price per delivered kWh once and over its cycle life; with a generator
-        its hours a day and litres that keep up with this load.
+        its largest AC input and at all its solar inputs, taper included; price of station and packs
+        per delivered kWh, once and over its cycle life; with a generator its hours a day, the
+        litres that keep up with this load, and the days that its fuel lasts.
 
-    Source: linear loss model and charge efficiency of 0.88, common practice; prices as given.
+    Source: linear loss model and linear taper, common practice; prices as given.
     """
     return [_option(station, mean_w, generator) for station in stations]
 
@@ -76,9 +80,12 @@ def _option(station: Station, mean_w: float, generator: Generator | None) -> Opt
     arrives = delivered_wh(window, mean_w, station.inverter_efficiency, station.idle_w)
     hours = runtime_h(window, mean_w, station.inverter_efficiency, station.idle_w)
     draw = mean_w / station.inverter_efficiency + station.idle_w
-    wall_w = max((entry.most_w for entry in station.ac_inputs.values()), default=0.0)
     kwh = arrives / 1000.0
-    price = station.price / kwh if station.price and kwh > 0 else None
+    owned = [(station.price, station.weight_kg, 1)]
+    owned += [(pack.price, pack.weight_kg, pack.count) for pack in station.packs.values()]
+    paid = _sum_of([(price, count) for price, _, count in owned])
+    price = paid / kwh if paid and kwh > 0 else None
+    sun_w = sum(entry.most_w * entry.efficiency for entry in station.dc_inputs.values())
     carried = OverloadCurve(station.overload_curve).carried_multiple(START_S)
     return Option(
         name=station.name,
@@ -89,27 +96,59 @@ def _option(station: Station, mean_w: float, generator: Generator | None) -> Opt
         leg_va=station.leg_limit_va,
         start_va=carried * station.leg_limit_va,
         idle_share=station.idle_w / draw if draw > 0 else 0.0,
-        recharge_h=station.total_cell_wh / (CHARGE_EFFICIENCY * wall_w) if wall_w > 0 else None,
-        weight_kg=station.weight_kg,
+        recharge_h=full_charge_h(station, station.most_charge_w),
+        recharge_sun_h=full_charge_h(station, min(sun_w, station.max_charge_w or sun_w)),
+        weight_kg=_sum_of([(weight, count) for _, weight, count in owned]),
         noise_db=station.noise_db,
         price_per_kwh=price,
         price_per_kwh_life=price / station.cycle_life if price and station.cycle_life else None,
-        moves_with_you=station.weight_kg is None or station.weight_kg <= 50.0,
+        moves_with_you=all(weight is None or weight <= MOVED_KG for _, weight, _ in owned),
         **_with_generator(station, draw, generator),
     )
 
 
-def _with_generator(station: Station, draw_w: float, generator: Generator | None) -> dict[str, float]:
-    """Hours a day that a generator charges to keep up, and litres of petrol (from memory)."""
+def _sum_of(parts: list[tuple[float | None, int]]) -> float | None:
+    """The sum of what all parts cost or weigh; nothing where one of them is not known."""
+    if any(value is None for value, _ in parts):
+        return None
+    return sum(value * count for value, count in parts if value is not None)
+
+
+def _with_generator(station: Station, draw_w: float, generator: Generator | None) -> dict[str, float | None]:
+    """Hours a day that a generator charges to keep up, litres a day, days that the fuel lasts."""
     if generator is None:
         return {}
     volts = (240, 230, 120) if generator.output in ("120/240", "230") else (120,)
     fitting = [entry.most_w for entry in station.ac_inputs.values() if entry.volts in volts]
-    charge_w = min(max(fitting, default=0.0), generator.rated_w)
-    if charge_w <= 0:
+    wall_w = min(max(fitting, default=0.0), generator.rated_w)
+    cell_w = min(wall_w * station.charge_efficiency, station.most_charge_w)
+    if cell_w <= 0:
         return {}
-    hours = 24.0 * draw_w / (CHARGE_EFFICIENCY * charge_w)
-    return {"generator_h_day": hours, "fuel_l_day": petrol_l(generator.rated_w, charge_w, hours)}
+    hours = 24.0 * draw_w / cell_w
+    flows = flow(generator)
+    if flows is None:
+        return {"generator_h_day": hours}
+    litres = burned_l(*flows, cell_w / station.charge_efficiency, hours)
+    days = generator.on_hand_l / litres if generator.on_hand_l is not None and litres > 0 else None
+    return {"generator_h_day": hours, "fuel_l_day": litres, "fuel_days": days}
+
+
+def full_charge_h(station: Station, cell_w: float) -> float | None:
+    """Hours from empty to full at a power into the cells, taper included; nothing without any.
+
+    Args:
+        station: with its taper; its largest AC charge is the reference where none is given.
+        cell_w: into the cells, W.
+
+    Source: as `charge_hours`.
+    """
+    if cell_w <= 0:
+        return None
+    taper = station.taper
+    reference = taper.reference_w or station.most_charge_w or cell_w
+    return charge_hours(
+        station.total_cell_wh, cell_w, 0.0, 1.0, taper.knee_percent / 100, taper.end_percent / 100, reference
+    )
 
 
 def mean_load_w(plan: Plan) -> float:

@@ -17,12 +17,14 @@ from weary_cedar.core.plan.feed import (
 from weary_cedar.core.plan.generator import Fuel, Generator, QuietHours
 from weary_cedar.core.plan.link import Link
 from weary_cedar.core.plan.load import (
+    Behaviour,
     Cycling,
     Defrost,
     Job,
     JobStep,
     Load,
     Measured,
+    Role,
     SequenceStep,
     Setback,
     Start,
@@ -54,6 +56,7 @@ __all__ = [
     "Answer",
     "AwayWindow",
     "Bank",
+    "Behaviour",
     "BoxPart",
     "CheckAnswer",
     "Circuit",
@@ -88,6 +91,7 @@ __all__ = [
     "QuietHours",
     "Receptacle",
     "Recharge",
+    "Role",
     "SequenceStep",
     "Setback",
     "Shade",

@@ -122,6 +122,10 @@ class Measured(Noun):
 Behaviour = Annotated[Steady | Cycling | Job | Thermostatic | Measured, Field(discriminator="kind")]
 
 
+#: What a load is for, where that decides: what a check asks of it, or who depends on it.
+Role = Literal["life_support", "sleep_apnoea", "light", "heat", "food", "pump", "hot", "tool"]
+
+
 class Load(Noun):
     """One appliance or group of small ones on a circuit."""
 
@@ -140,9 +144,7 @@ class Load(Noun):
     largest_gap_ms: Annotated[float, Field(ge=0, le=60_000)] | None = Field(
         default=None, description="longest change-over that it rides through; any if absent"
     )
-    role: Literal["life_support", "sleep_apnoea", "light", "heat", "food", "pump", "hot", "tool"] | None = (
-        None
-    )
+    role: Role | None = None
     plate_volts: Annotated[float, Field(gt=0, le=1_000)] | None = None
     locked_rotor_a: Amps | None = None
     continuous: bool | None = Field(

@@ -70,6 +70,36 @@ def delivered_wh(window_wh: float, mean_w: float, efficiency: float, idle_w: flo
     return window_wh * mean_w / cell_draw_w(mean_w, efficiency, idle_w)
 
 
+def cell_wh_of_discharge(
+    delivered: float, mean_w: float, efficiency: float, idle_w: float, from_percent: float, to_percent: float
+) -> float:
+    """What the cells really give from 100 to 0 %, by a full-discharge test.
+
+    Args:
+        delivered: AC energy that arrived, Wh.
+        mean_w: mean AC load of the test, W, above 0.
+        efficiency: slope of the inverter.
+        idle_w: idle draw, W.
+        from_percent: charge at its beginning, %.
+        to_percent: charge at its end, %, below.
+
+    Returns:
+        Wh at the cells, E · (P/η + P_idle)/P over the share that was used.
+
+    Raises:
+        ValueError: a load or a share that is not above 0.
+
+    Source: inverse of `delivered_wh`.
+
+    >>> round(cell_wh_of_discharge(2886, 64.6, 1.0, 50.0, 100, 0))
+    5120
+    """
+    if mean_w <= 0 or from_percent <= to_percent:
+        raise ValueError("the load should be above 0, and the charge should fall")
+    drawn = delivered * cell_draw_w(mean_w, efficiency, idle_w) / mean_w
+    return drawn / ((from_percent - to_percent) / 100.0)
+
+
 def runtime_h(window_wh: float, mean_w: float, efficiency: float, idle_w: float) -> float:
     """How long a window of cell energy carries a mean AC load.
 

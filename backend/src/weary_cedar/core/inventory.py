@@ -1,0 +1,89 @@
+"""Everything a plan owns or thinks of buying: where it is, what it costs and weighs."""
+
+from collections.abc import Iterator
+
+from pydantic import BaseModel, ConfigDict
+
+from weary_cedar.core.plan import Adapter, Cord, Plan
+from weary_cedar.core.plan.base import Owned
+
+
+class Item(BaseModel):
+    """One thing, or several alike."""
+
+    model_config = ConfigDict(frozen=True)
+
+    room: str
+    id: str
+    name: str
+    count: int
+    place: str | None
+    price: float | None
+    weight_kg: float | None
+
+
+class Inventory(BaseModel):
+    """All things, what those with a price cost together, and how many have none."""
+
+    model_config = ConfigDict(frozen=True)
+
+    items: tuple[Item, ...]
+    price: float
+    without_price: int
+    weight_kg: float
+    without_weight: int
+
+
+def inventory(plan: Plan) -> Inventory:
+    """List what a plan owns.
+
+    Args:
+        plan: the plan.
+
+    Returns:
+        Stations, packs, linking kits, generators, arrays, vehicles, external batteries, what is in the
+        box and what is at the joints of feeds. Price and weight of an item count all of its pieces;
+        of an array its price and weight are those of the whole. Vehicles are not weighed.
+
+    Source: prices and weights as given.
+    """
+    items = tuple(_items(plan))
+    prices = [item.price for item in items]
+    weights = [item.weight_kg for item in items if item.room != "vehicles"]
+    return Inventory(
+        items=items,
+        price=sum(value for value in prices if value is not None),
+        without_price=sum(value is None for value in prices),
+        weight_kg=sum(value for value in weights if value is not None),
+        without_weight=sum(value is None for value in weights),
+    )
+
+
+def _items(plan: Plan) -> Iterator[Item]:
+    for key, station in plan.stations.items():
+        yield _item(plan, "stations", key, station.name, station)
+        for pack in station.packs.values():
+            yield _item(plan, "stations", key, f"{pack.name} of {station.name}", pack, pack.count)
+    for room in ("links", "generators", "arrays", "vehicles", "externals"):
+        for key, part in getattr(plan, room).items():
+            count = part.in_series * part.parallel if room == "externals" else 1
+            yield _item(plan, room, key, part.name, part, count)
+    for key, lead in plan.box.items():
+        yield _item(plan, "box", key, lead.name or lead.part, lead)
+    for key, feed in plan.feeds.items():
+        joints: tuple[Cord | Adapter, ...] = (*feed.cords, *feed.adapters)
+        for joint in joints:
+            yield _item(plan, "feeds", key, joint.name or f"{joint.part} of the feed", joint)
+
+
+def _item(plan: Plan, room: str, key: str, name: str, part: Owned, count: int = 1) -> Item:
+    place = plan.places.get(part.place_id or "")
+    return Item(
+        room=room,
+        id=key,
+        name=name,
+        count=count,
+        place=place.name if place else None,
+        price=None if part.price is None else count * part.price,
+        weight_kg=None if part.weight_kg is None else count * part.weight_kg,
+    )
