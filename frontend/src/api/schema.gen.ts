@@ -44,6 +44,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/behaviours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Behaviours
+         * @description Typical figures of each kind of behaviour, to begin from.
+         */
+        get: operations["behaviours_api_library_behaviours_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library/gear": {
         parameters: {
             query?: never;
@@ -476,6 +496,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/inventory": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What There Is
+         * @description Everything that is owned or thought of: where it is, what it costs and weighs.
+         */
+        get: operations["what_there_is_api_plans__plan_id__inventory_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/needs": {
         parameters: {
             query?: never;
@@ -728,6 +768,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/sums/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sum Of Plan
+         * @description Figures of a sum that a plan knows.
+         */
+        get: operations["sum_of_plan_api_plans__plan_id__sums__name__get"];
+        put?: never;
+        /**
+         * Work For Plan
+         * @description Do a sum for a part of a plan; what the figures leave out is taken from the plan.
+         */
+        post: operations["work_for_plan_api_plans__plan_id__sums__name__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/survey": {
         parameters: {
             query?: never;
@@ -802,6 +866,26 @@ export interface paths {
          * @description Take the last edit back, as a new revision.
          */
         post: operations["undo_api_plans__plan_id__undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plates/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plate
+         * @description Read a plate as it is printed; nothing is stored.
+         */
+        post: operations["plate_api_plates_read_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -923,7 +1007,10 @@ export interface components {
              * @default 15
              */
             cap_a: number;
-            /** Most W */
+            /**
+             * Most W
+             * @description at the wall
+             */
             most_w: number;
             /**
              * Over Cap
@@ -950,11 +1037,18 @@ export interface components {
         Adapter: {
             /** Load End */
             load_end: string;
+            /** Name */
+            name?: string | null;
             /**
              * Overcurrent A
              * @description of a breaker or fuse inside it
              */
             overcurrent_a?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            part: "adapter";
             /**
              * Passes Ground
              * @default yes
@@ -967,10 +1061,23 @@ export interface components {
              * @enum {string}
              */
             passes_neutral: "yes" | "no" | "unknown";
+            /** Place Id */
+            place_id?: string | null;
+            /** Price */
+            price?: number | null;
             /** Rating A */
             rating_a: number;
+            /**
+             * Sits At
+             * @description before the cords, at the source, or after them
+             * @default load
+             * @enum {string}
+             */
+            sits_at: "source" | "load";
             /** Source End */
             source_end: string;
+            /** Weight Kg */
+            weight_kg?: number | null;
         };
         /**
          * Appliance
@@ -1006,6 +1113,18 @@ export interface components {
              * @example 18:00:00
              */
             returns: string;
+        };
+        /**
+         * BackView
+         * @description How a result goes back into the plan: what is changed, and the merge patch.
+         */
+        BackView: {
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            };
+            /** Words */
+            words: string;
         };
         /**
          * BalanceLine
@@ -1060,6 +1179,13 @@ export interface components {
             bms_a?: number | null;
             /** Cable A */
             cable_a?: number | null;
+            /**
+             * Charge A
+             * @description most that the batteries may be charged with
+             */
+            charge_a?: number | null;
+            /** Charge V */
+            charge_v?: number | null;
             /**
              * Closed Room
              * @default unknown
@@ -1117,6 +1243,16 @@ export interface components {
              * @enum {string}
              */
             precharge: "yes" | "no" | "unknown";
+        };
+        /**
+         * Beginnings
+         * @description What a load begins with, by the kind of its behaviour.
+         */
+        Beginnings: {
+            cycling: components["schemas"]["Cycling"];
+            job: components["schemas"]["Job"];
+            steady: components["schemas"]["Steady"];
+            thermostatic: components["schemas"]["Thermostatic"];
         };
         /** Body_analyse_api_meter_analyse_post */
         Body_analyse_api_meter_analyse_post: {
@@ -1340,6 +1476,19 @@ export interface components {
             conductors?: number | null;
             /** Length M */
             length_m: number;
+            /** Name */
+            name?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            part: "cord";
+            /** Place Id */
+            place_id?: string | null;
+            /** Price */
+            price?: number | null;
+            /** Weight Kg */
+            weight_kg?: number | null;
         };
         /**
          * CurvePoint
@@ -1382,6 +1531,12 @@ export interface components {
          * @description Where a station takes direct current.
          */
         DcInput: {
+            /**
+             * Efficiency
+             * @description to the cells
+             * @default 0.93
+             */
+            efficiency: number;
             /** High V */
             high_v: number;
             /**
@@ -1389,7 +1544,7 @@ export interface components {
              * @default solar
              * @enum {string}
              */
-            kind: "solar" | "socket_12v";
+            kind: "solar" | "pack_port" | "socket_12v";
             /**
              * Low V
              * @default 12
@@ -1401,6 +1556,28 @@ export interface components {
             most_w: number;
             /** Short Circuit A */
             short_circuit_a?: number | null;
+        };
+        /**
+         * DcOutput
+         * @description Where a station gives direct current, with its inverter off.
+         */
+        DcOutput: {
+            /**
+             * Kind
+             * @default socket_12v
+             * @enum {string}
+             */
+            kind: "usb" | "socket_12v" | "posts_12v" | "high_voltage";
+            /**
+             * Most A
+             * @default 10
+             */
+            most_a: number;
+            /**
+             * Volts
+             * @default 12
+             */
+            volts: number;
         };
         /**
          * Defrost
@@ -1460,6 +1637,108 @@ export interface components {
              * @default
              */
             why: string;
+        };
+        /**
+         * ExternalBattery
+         * @description Tool packs or a 12 V battery that give their energy to a station's DC input.
+         */
+        ExternalBattery: {
+            /** Cycle Life */
+            cycle_life?: number | null;
+            /**
+             * Equal Charge
+             * @description batteries in a row have the same charge
+             * @default unknown
+             * @enum {string}
+             */
+            equal_charge: "yes" | "no" | "unknown";
+            /**
+             * Fuse At Battery
+             * @default unknown
+             * @enum {string}
+             */
+            fuse_at_battery: "yes" | "no" | "unknown";
+            /**
+             * Gives W
+             * @description most that its lead or adapter carries
+             */
+            gives_w?: number | null;
+            /**
+             * Highest V
+             * @description of one, fully charged
+             */
+            highest_v: number;
+            /**
+             * In Series
+             * @default 1
+             */
+            in_series: number;
+            /** Input Id */
+            input_id?: string | null;
+            /**
+             * Kind
+             * @default lithium
+             * @enum {string}
+             */
+            kind: "tool_packs" | "lead_acid" | "lithium";
+            /** Lowest V */
+            lowest_v: number;
+            /** Name */
+            name: string;
+            /**
+             * Pack Id
+             * @description of that station, where the input is a pack's own
+             */
+            pack_id?: string | null;
+            /**
+             * Parallel
+             * @default 1
+             */
+            parallel: number;
+            /** Place Id */
+            place_id?: string | null;
+            /** Price */
+            price?: number | null;
+            /** Station Id */
+            station_id?: string | null;
+            /**
+             * Transfer Efficiency
+             * @default 0.89
+             */
+            transfer_efficiency: number;
+            /** Weight Kg */
+            weight_kg?: number | null;
+            /**
+             * Wh
+             * @description of one
+             */
+            wh: number;
+        };
+        /**
+         * ExternalClass
+         * @description One class of battery that refills a station.
+         */
+        ExternalClass: {
+            battery: components["schemas"]["ExternalBattery"];
+            /** Class Id */
+            class_id: string;
+            /** Source */
+            source: string;
+        };
+        /**
+         * Facing
+         * @description Where an array that is moved by hand looks from a time of day on.
+         */
+        Facing: {
+            /**
+             * At
+             * @example 18:00:00
+             */
+            at: string;
+            /** Azimuth Deg */
+            azimuth_deg: number;
+            /** Tilt Deg */
+            tilt_deg: number;
         };
         /**
          * Feed
@@ -1534,6 +1813,8 @@ export interface components {
             survey?: {
                 [key: string]: "yes" | "no" | "unknown";
             };
+            /** @description not known if absent */
+            wire?: components["schemas"]["FixedWire"] | null;
         };
         /**
          * FeedPath
@@ -1638,6 +1919,25 @@ export interface components {
             why: string;
         };
         /**
+         * FixedWire
+         * @description Building wire from the inlet to the transfer device or feed breaker.
+         */
+        FixedWire: {
+            /**
+             * Awg
+             * @enum {integer}
+             */
+            awg: 14 | 12 | 10 | 8 | 6 | 4 | 3 | 2 | 1;
+            /** Length M */
+            length_m: number;
+            /**
+             * Metal
+             * @default copper
+             * @enum {string}
+             */
+            metal: "copper" | "aluminium";
+        };
+        /**
          * Flow
          * @description Greatest flow through one element against its rating.
          */
@@ -1661,6 +1961,19 @@ export interface components {
             unit: "A" | "VA";
         };
         /**
+         * FoundForPlan
+         * @description A figure that comes out, with how it goes back.
+         */
+        FoundForPlan: {
+            back: components["schemas"]["BackView"] | null;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * FoundView
          * @description A figure that comes out.
          */
@@ -1671,6 +1984,160 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * Fresh
+         * @description Parts of gear before anything was read off their plates: typical sizes, all else not known.
+         */
+        Fresh: {
+            /**
+             * @default {
+             *       "cap_a": 15,
+             *       "most_w": 1500,
+             *       "over_cap": "input_trips",
+             *       "passes_through": true,
+             *       "volts": 120
+             *     }
+             */
+            ac_input: components["schemas"]["AcInput"];
+            /**
+             * @default {
+             *       "load_end": "L14-30",
+             *       "part": "adapter",
+             *       "passes_ground": "unknown",
+             *       "passes_neutral": "unknown",
+             *       "rating_a": 30,
+             *       "sits_at": "load",
+             *       "source_end": "L14-30"
+             *     }
+             */
+            adapter: components["schemas"]["Adapter"];
+            /**
+             * @default {
+             *       "alike": "unknown",
+             *       "closed_room": "unknown",
+             *       "fuse_for_dc": "unknown",
+             *       "fuse_per_battery": "unknown",
+             *       "in_series": 1,
+             *       "low_temperature_lockout": "unknown",
+             *       "lowest_v": 48,
+             *       "nominal_v": 51.2,
+             *       "parallel": 1,
+             *       "precharge": "unknown"
+             *     }
+             */
+            bank: components["schemas"]["Bank"];
+            /**
+             * @default {
+             *       "awg": 10,
+             *       "length_m": 7.62,
+             *       "part": "cord"
+             *     }
+             */
+            cord: components["schemas"]["Cord"];
+            /**
+             * @default {
+             *       "multiple": 3,
+             *       "seconds": 0.1
+             *     }
+             */
+            curve_point: components["schemas"]["CurvePoint"];
+            /**
+             * @default {
+             *       "efficiency": 0.93,
+             *       "high_v": 60,
+             *       "kind": "solar",
+             *       "low_v": 12,
+             *       "most_a": 15,
+             *       "most_w": 500
+             *     }
+             */
+            dc_input: components["schemas"]["DcInput"];
+            /**
+             * @default {
+             *       "kind": "socket_12v",
+             *       "most_a": 10,
+             *       "volts": 12
+             *     }
+             */
+            dc_output: components["schemas"]["DcOutput"];
+            /**
+             * @default {
+             *       "at": "08:00:00",
+             *       "azimuth_deg": 110,
+             *       "tilt_deg": 40
+             *     }
+             */
+            facing: components["schemas"]["Facing"];
+            /**
+             * @default {
+             *       "after_s": 7200,
+             *       "threshold_w": 10
+             *     }
+             */
+            idle_cutout: components["schemas"]["IdleCutout"];
+            /**
+             * @default {
+             *       "ac_charging": "unknown",
+             *       "leg_a": "a",
+             *       "leg_b": "b",
+             *       "name": "linked pair"
+             *     }
+             */
+            link: components["schemas"]["Link"];
+            /**
+             * @default {
+             *       "count": 1,
+             *       "dc_inputs": {},
+             *       "name": "pack",
+             *       "nameplate_wh": 2048
+             *     }
+             */
+            pack: components["schemas"]["Pack"];
+            /**
+             * @default {
+             *       "below_flood_level": "unknown",
+             *       "co_alarm": "unknown",
+             *       "escape_route": "unknown",
+             *       "kind": "garage",
+             *       "name": "New place"
+             *     }
+             */
+            place: components["schemas"]["Place"];
+            /**
+             * @default {
+             *       "begins": "22:00:00",
+             *       "ends": "07:00:00"
+             *     }
+             */
+            quiet: components["schemas"]["QuietHours"];
+            /**
+             * @default {
+             *       "gfci": "unknown",
+             *       "kind": "5-20",
+             *       "live_while_charging": "unknown",
+             *       "live_while_linked": "unknown",
+             *       "rating_a": 20,
+             *       "shown_on_when_dead": "unknown"
+             *     }
+             */
+            receptacle: components["schemas"]["Receptacle"];
+            /**
+             * @default {
+             *       "begins": "15:00:00",
+             *       "ends": "18:00:00",
+             *       "share_percent": 100
+             *     }
+             */
+            shade: components["schemas"]["Shade"];
+            /**
+             * @default {
+             *       "awg": 10,
+             *       "length_m": 6.1,
+             *       "metal": "copper"
+             *     }
+             */
+            wire: components["schemas"]["FixedWire"];
         };
         /**
          * FuelLine
@@ -1711,8 +2178,13 @@ export interface components {
          * @description All classes of gear.
          */
         GearLibrary: {
+            /** Externals */
+            externals: components["schemas"]["ExternalClass"][];
+            fresh: components["schemas"]["Fresh"];
             /** Generators */
             generators: components["schemas"]["GeneratorClass"][];
+            /** Leads */
+            leads: components["schemas"]["LeadClass"][];
             /** Modules */
             modules: components["schemas"]["ModuleClass"][];
             /** Stations */
@@ -1731,11 +2203,32 @@ export interface components {
              */
             auto_start: boolean;
             /**
+             * Distortion Percent
+             * @description total harmonic distortion
+             */
+            distortion_percent?: number | null;
+            /**
+             * Fuel
+             * @default petrol
+             * @enum {string}
+             */
+            fuel: "petrol" | "diesel" | "propane" | "natural_gas";
+            /**
              * Healthy Minimum Share
              * @description least lasting load as a share of rating; 0.3 is usual for diesel
              * @default 0
              */
             healthy_minimum_share: number;
+            /**
+             * Hertz Swing
+             * @description by how much its frequency strays either way
+             */
+            hertz_swing?: number | null;
+            /**
+             * L Per Kwh
+             * @description for every kWh given; by fuel if absent
+             */
+            l_per_kwh?: number | null;
             /**
              * Locked Out
              * @description automatic start locked while another feeds
@@ -1752,6 +2245,18 @@ export interface components {
              */
             neutral: "floating" | "bonded" | "switchable" | "changes" | "unknown";
             /**
+             * No Load L Per H
+             * @description running with nothing on; by fuel and rating if absent
+             */
+            no_load_l_per_h?: number | null;
+            /** Noise Db */
+            noise_db?: number | null;
+            /**
+             * On Hand L
+             * @description fuel in the house, tank included
+             */
+            on_hand_l?: number | null;
+            /**
              * Output
              * @default 120
              * @enum {string}
@@ -1759,24 +2264,36 @@ export interface components {
             output: "120/240" | "120" | "230";
             /** Place Id */
             place_id?: string | null;
+            /** Price */
+            price?: number | null;
+            quiet?: components["schemas"]["QuietHours"] | null;
             /** Rated W */
             rated_w: number;
             /** Receptacles */
             receptacles?: {
                 [key: string]: components["schemas"]["Receptacle"];
             };
+            /**
+             * Refuel Pause S
+             * @default 600
+             */
+            refuel_pause_s: number;
             /** Starting W */
             starting_w?: number | null;
             /** Survey */
             survey?: {
                 [key: string]: "yes" | "no" | "unknown";
             };
+            /** Tank L */
+            tank_l?: number | null;
             /**
              * Waveform
              * @default inverter
              * @enum {string}
              */
             waveform: "inverter" | "conventional" | "standby";
+            /** Weight Kg */
+            weight_kg?: number | null;
         };
         /**
          * GeneratorClass
@@ -1786,12 +2303,8 @@ export interface components {
             /** Class Id */
             class_id: string;
             generator: components["schemas"]["Generator"];
-            /** Noise Db */
-            noise_db: number;
             /** Source */
             source: string;
-            /** Weight Kg */
-            weight_kg: number;
         };
         /**
          * GivenView
@@ -1952,6 +2465,73 @@ export interface components {
             load_id?: string | null;
         };
         /**
+         * Inlet
+         * @description An inlet that is not built in yet.
+         */
+        Inlet: {
+            /**
+             * Kind
+             * @default L14-30
+             */
+            kind: string;
+            /** Name */
+            name?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            part: "inlet";
+            /** Place Id */
+            place_id?: string | null;
+            /** Price */
+            price?: number | null;
+            /**
+             * Rating A
+             * @default 30
+             */
+            rating_a: number;
+            /** Weight Kg */
+            weight_kg?: number | null;
+        };
+        /**
+         * Inventory
+         * @description All things, what those with a price cost together, and how many have none.
+         */
+        Inventory: {
+            /** Items */
+            items: components["schemas"]["Item"][];
+            /** Price */
+            price: number;
+            /** Weight Kg */
+            weight_kg: number;
+            /** Without Price */
+            without_price: number;
+            /** Without Weight */
+            without_weight: number;
+        };
+        /**
+         * Item
+         * @description One thing, or several alike.
+         */
+        Item: {
+            /** Count */
+            count: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string | null;
+            /** Price */
+            price: number | null;
+            /** Room */
+            room: string;
+            /** Weight Kg */
+            weight_kg: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * Job
          * @description Something done at a time of day: cooking, a dishwasher, a hair dryer.
          */
@@ -2012,14 +2592,18 @@ export interface components {
             loss_w_per_k: number;
         };
         /**
-         * LayoutLine
-         * @description One way to wire modules to an input.
+         * Layout
+         * @description One way to wire modules to an input; `fits` when nothing is in its way.
          */
-        LayoutLine: {
+        Layout: {
             /** Array W */
             array_w: number;
+            /** Clipped Wh */
+            clipped_wh: number;
             /** Coldest V */
             coldest_v: number;
+            /** Day Wh */
+            day_wh: number;
             /** Fits */
             fits: boolean;
             /** Hottest V */
@@ -2042,10 +2626,29 @@ export interface components {
         LayoutView: {
             /** Coldest C */
             coldest_c: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
             /** Layouts */
-            layouts: components["schemas"]["LayoutLine"][];
+            layouts: components["schemas"]["Layout"][];
             /** Modules */
             modules: number;
+        };
+        /**
+         * LeadClass
+         * @description One class of cord, adapter or inlet.
+         */
+        LeadClass: {
+            /** Class Id */
+            class_id: string;
+            /** Lead */
+            lead: components["schemas"]["Cord"] | components["schemas"]["Adapter"] | components["schemas"]["Inlet"];
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
         };
         /**
          * Ledger
@@ -2100,12 +2703,25 @@ export interface components {
          * @description One unit on each leg: each battery is drained by its own leg, the first empty stops both.
          */
         Link: {
+            /**
+             * Ac Charging
+             * @description what the linked units do when AC charges one of them
+             * @default unknown
+             * @enum {string}
+             */
+            ac_charging: "refused" | "drops_output" | "allowed" | "unknown";
             /** Leg A */
             leg_a: string;
             /** Leg B */
             leg_b: string;
             /** Name */
             name: string;
+            /** Place Id */
+            place_id?: string | null;
+            /** Price */
+            price?: number | null;
+            /** Weight Kg */
+            weight_kg?: number | null;
         };
         /**
          * Load
@@ -2315,18 +2931,14 @@ export interface components {
         };
         /**
          * ModuleClass
-         * @description One class of solar module.
+         * @description One class of solar module, as an array of one.
          */
         ModuleClass: {
+            array: components["schemas"]["SolarArray"];
             /** Class Id */
             class_id: string;
-            module: components["schemas"]["Module"];
-            /** Name */
-            name: string;
             /** Source */
             source: string;
-            /** Weight Kg */
-            weight_kg: number;
         };
         /**
          * MoveLine
@@ -2383,6 +2995,8 @@ export interface components {
             behaviour: components["schemas"]["Steady"] | components["schemas"]["Cycling"];
             /** Name */
             name: string;
+            /** Role */
+            role: ("life_support" | "sleep_apnoea" | "light" | "heat" | "food" | "pump" | "hot" | "tool") | null;
             start: components["schemas"]["Start"] | null;
         };
         /**
@@ -2481,6 +3095,8 @@ export interface components {
             cell_wh: number;
             /** Delivered Wh */
             delivered_wh: number;
+            /** Fuel Days */
+            fuel_days?: number | null;
             /** Fuel L Day */
             fuel_l_day?: number | null;
             /** Generator H Day */
@@ -2503,6 +3119,8 @@ export interface components {
             price_per_kwh_life: number | null;
             /** Recharge H */
             recharge_h: number | null;
+            /** Recharge Sun H */
+            recharge_sun_h: number | null;
             /** Runtime H */
             runtime_h: number | null;
             /** Start Va */
@@ -2542,6 +3160,15 @@ export interface components {
              *     }
              */
             occupancy: components["schemas"]["Occupancy"];
+            /**
+             * Pack Charge Percent
+             * @description by station and pack; that of its station where absent
+             */
+            pack_charge_percent?: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
             /**
              * Restore
              * @default one_at_a_time
@@ -2590,18 +3217,36 @@ export interface components {
         };
         /**
          * Pack
-         * @description An extra battery that adds energy to a station.
+         * @description An extra battery that adds energy to a station; it may have a solar input of its own.
          */
         Pack: {
+            /**
+             * Cell Wh
+             * @description really given, 100 to 0 %; plate if absent
+             */
+            cell_wh?: number | null;
             /**
              * Count
              * @default 1
              */
             count: number;
+            /**
+             * Dc Inputs
+             * @description of its own; without one it charges through the head unit
+             */
+            dc_inputs?: {
+                [key: string]: components["schemas"]["DcInput"];
+            };
             /** Name */
             name: string;
             /** Nameplate Wh */
             nameplate_wh: number;
+            /** Place Id */
+            place_id?: string | null;
+            /** Price */
+            price?: number | null;
+            /** Weight Kg */
+            weight_kg?: number | null;
         };
         /**
          * Panel
@@ -2655,6 +3300,8 @@ export interface components {
             circuits: {
                 [key: string]: components["schemas"]["CircuitLoad"];
             };
+            /** Free Spaces */
+            free_spaces: number[];
             /** Lean W */
             lean_w: number;
             /** Lean Wh */
@@ -2671,6 +3318,16 @@ export interface components {
             panel_id: string;
             /** Rows */
             rows: components["schemas"]["Cell"][][];
+        };
+        /**
+         * PartName
+         * @description A part of the plan that a sum may be about.
+         */
+        PartName: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * PathElement
@@ -2742,6 +3399,13 @@ export interface components {
                 [key: string]: components["schemas"]["SolarArray"];
             };
             /**
+             * Box
+             * @description cords, adapters and inlets that are at no joint of a feed
+             */
+            box?: {
+                [key: string]: components["schemas"]["Cord"] | components["schemas"]["Adapter"] | components["schemas"]["Inlet"];
+            };
+            /**
              * Check Answers
              * @description an electrician's answers to checks, by check@element
              */
@@ -2751,6 +3415,10 @@ export interface components {
             /** Circuits */
             circuits?: {
                 [key: string]: components["schemas"]["Circuit"];
+            };
+            /** Externals */
+            externals?: {
+                [key: string]: components["schemas"]["ExternalBattery"];
             };
             /**
              * Feeds
@@ -2865,6 +3533,22 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
         };
         /**
+         * PlateText
+         * @description A plate as typed.
+         */
+        PlateText: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "dc_input" | "ac_input" | "module" | "generator";
+            /**
+             * Text
+             * @example 12-60V 15A, 500W max
+             */
+            text: string;
+        };
+        /**
          * ProblemDetails
          * @description RFC 9457 problem details, with the fields concerned.
          */
@@ -2909,6 +3593,22 @@ export interface components {
             statement: string;
         };
         /**
+         * QuietHours
+         * @description Hours of every day in which the engine stays off.
+         */
+        QuietHours: {
+            /**
+             * Begins
+             * @example 18:00:00
+             */
+            begins: string;
+            /**
+             * Ends
+             * @example 18:00:00
+             */
+            ends: string;
+        };
+        /**
          * Reading
          * @description Watts from a reading, or what it lacks.
          */
@@ -2931,8 +3631,39 @@ export interface components {
             gfci: "yes" | "no" | "unknown";
             /** Kind */
             kind: string;
+            /**
+             * Leg
+             * @description of a source of 120/240 V; by its configuration if absent
+             */
+            leg?: ("both" | "A" | "B") | null;
+            /**
+             * Live While Charging
+             * @description while the wall charges the station
+             * @default unknown
+             * @enum {string}
+             */
+            live_while_charging: "yes" | "no" | "unknown";
+            /**
+             * Live While Linked
+             * @description while the unit is linked to another
+             * @default unknown
+             * @enum {string}
+             */
+            live_while_linked: "yes" | "no" | "unknown";
             /** Rating A */
             rating_a: number;
+            /**
+             * Shown On When Dead
+             * @description the screen shows it on though it is dead
+             * @default unknown
+             * @enum {string}
+             */
+            shown_on_when_dead: "yes" | "no" | "unknown";
+            /**
+             * Transfer Gap Ms
+             * @description 0 if always on the inverter; that of the station if absent
+             */
+            transfer_gap_ms?: number | null;
         };
         /**
          * Recharge
@@ -3165,6 +3896,28 @@ export interface components {
             set_c: number;
         };
         /**
+         * Shade
+         * @description Hours of every day in which something stands in the sun's way.
+         */
+        Shade: {
+            /**
+             * Begins
+             * @example 18:00:00
+             */
+            begins: string;
+            /**
+             * Ends
+             * @example 18:00:00
+             */
+            ends: string;
+            /**
+             * Share Percent
+             * @description of the power that is lost by it
+             * @default 100
+             */
+            share_percent: number;
+        };
+        /**
          * Site
          * @description The house: place, time zone and supply system.
          */
@@ -3228,6 +3981,18 @@ export interface components {
          * @description Series × parallel modules on one input of a station, or a grid-tied array of the house.
          */
         SolarArray: {
+            /**
+             * Azimuth Deg
+             * @description from north, clockwise
+             * @default 180
+             */
+            azimuth_deg: number;
+            /**
+             * Face Factor
+             * @description 0.71 for a two-sided module that lies on its face
+             * @default 1
+             */
+            face_factor: number;
             /** Input Id */
             input_id?: string | null;
             /**
@@ -3247,19 +4012,50 @@ export interface components {
              * @default 0
              */
             lead_m: number;
+            /**
+             * Losses Percent
+             * @description mismatch, wiring, not square to the sun; heat is counted apart
+             * @default 15
+             */
+            losses_percent: number;
             module: components["schemas"]["Module"];
+            /**
+             * Moved
+             * @description by hand at set times; fixed if absent
+             * @default []
+             */
+            moved: components["schemas"]["Facing"][];
             /** Name */
             name: string;
+            /**
+             * Pack Id
+             * @description of that station, where the input is a pack's own
+             */
+            pack_id?: string | null;
             /**
              * Parallel
              * @default 1
              */
             parallel: number;
+            /** Place Id */
+            place_id?: string | null;
+            /** Price */
+            price?: number | null;
             /**
              * Series
              * @default 1
              */
             series: number;
+            /**
+             * Shade
+             * @default []
+             */
+            shade: components["schemas"]["Shade"][];
+            /**
+             * Soiling Percent
+             * @default 3
+             */
+            soiling_percent: number;
             /** Station Id */
             station_id?: string | null;
             /**
@@ -3272,6 +4068,13 @@ export interface components {
             survey?: {
                 [key: string]: "yes" | "no" | "unknown";
             };
+            /**
+             * Tilt Deg
+             * @default 30
+             */
+            tilt_deg: number;
+            /** Weight Kg */
+            weight_kg?: number | null;
         };
         /**
          * Start
@@ -3318,6 +4121,18 @@ export interface components {
              * @enum {string}
              */
             auto_restart: "yes" | "no" | "unknown";
+            /**
+             * Balance Band Percent
+             * @description packs this close share in proportion to what they hold
+             * @default 4
+             */
+            balance_band_percent: number;
+            /**
+             * Balance W
+             * @description most that a fuller pack gives an emptier one
+             * @default 1050
+             */
+            balance_w: number;
             /** @description of a station built up from parts */
             bank?: components["schemas"]["Bank"] | null;
             /**
@@ -3331,6 +4146,12 @@ export interface components {
              * @description what the head unit's cells really give, 100 to 0 %; nameplate if absent
              */
             cell_wh?: number | null;
+            /**
+             * Charge Efficiency
+             * @description AC charging, wall to cells
+             * @default 0.88
+             */
+            charge_efficiency: number;
             /**
              * Chemistry
              * @default lfp
@@ -3353,6 +4174,16 @@ export interface components {
             dc_inputs?: {
                 [key: string]: components["schemas"]["DcInput"];
             };
+            /** Dc Outputs */
+            dc_outputs?: {
+                [key: string]: components["schemas"]["DcOutput"];
+            };
+            /**
+             * Display Time S
+             * @description time constant of the load behind the shown remaining time
+             * @default 600
+             */
+            display_time_s: number;
             /**
              * Efficiency Origin
              * @default library
@@ -3394,6 +4225,11 @@ export interface components {
              * @description limit of one leg; half of the rating if absent
              */
             leg_va?: number | null;
+            /**
+             * Max Charge W
+             * @description all sources together, at the cells
+             */
+            max_charge_w?: number | null;
             /** Name */
             name: string;
             /** Nameplate Wh */
@@ -3451,6 +4287,12 @@ export interface components {
             packs?: {
                 [key: string]: components["schemas"]["Pack"];
             };
+            /**
+             * Passthrough Overhead W
+             * @description taken from the AC input while passing through, instead of the idle draw
+             * @default 5
+             */
+            passthrough_overhead_w: number;
             /** Place Id */
             place_id?: string | null;
             /** Price */
@@ -3462,11 +4304,22 @@ export interface components {
                 [key: string]: components["schemas"]["Receptacle"];
             };
             /**
+             * Recharge Below Percent
+             * @description charge under which a full unit takes AC charge again
+             * @default 95
+             */
+            recharge_below_percent: number;
+            /**
              * Refuses
              * @description classes of generator that its charger is known to refuse
              * @default []
              */
             refuses: ("inverter" | "conventional" | "standby")[];
+            /**
+             * Restart Percent
+             * @description charge at which the output comes back by itself
+             */
+            restart_percent?: number | null;
             /**
              * Self Discharge Percent Per Week
              * @default 0.5
@@ -3486,6 +4339,13 @@ export interface components {
             survey?: {
                 [key: string]: "yes" | "no" | "unknown";
             };
+            /**
+             * @default {
+             *       "end_percent": 35,
+             *       "knee_percent": 95
+             *     }
+             */
+            taper: components["schemas"]["Taper"];
             /**
              * Transfer Gap Ms
              * @default 20
@@ -3512,8 +4372,6 @@ export interface components {
             /** Source */
             source: string;
             station: components["schemas"]["Station"];
-            /** Weight Kg */
-            weight_kg: number;
         };
         /**
          * Steady
@@ -3562,6 +4420,20 @@ export interface components {
             shedding: "automatic" | "by_hand" | "none";
         };
         /**
+         * SumOfPlan
+         * @description What a plan knows of a sum: the parts that it may be about, and the figures of the chosen one.
+         */
+        SumOfPlan: {
+            /** About */
+            about: string | null;
+            /** Known */
+            known: {
+                [key: string]: number;
+            };
+            /** Parts */
+            parts: components["schemas"]["PartName"][];
+        };
+        /**
          * SumView
          * @description A sum: what it answers and what goes in.
          */
@@ -3600,6 +4472,28 @@ export interface components {
             interlock_trips: number | null;
             /** Switches */
             switches: components["schemas"]["SwitchLine"][];
+        };
+        /**
+         * Taper
+         * @description How a battery takes less as it fills: all it can up to the knee, then linearly less.
+         */
+        Taper: {
+            /**
+             * End Percent
+             * @description of the reference, at full charge
+             * @default 35
+             */
+            end_percent: number;
+            /**
+             * Knee Percent
+             * @default 95
+             */
+            knee_percent: number;
+            /**
+             * Reference W
+             * @description taken below the knee, at the cells; the largest AC charge if absent
+             */
+            reference_w?: number | null;
         };
         /**
          * TemperatureSeries
@@ -3768,6 +4662,11 @@ export interface components {
              */
             kind: "battery" | "hybrid" | "engine";
             /**
+             * Kwh Per L
+             * @description given for each litre when its engine tops up
+             */
+            kwh_per_l?: number | null;
+            /**
              * May Start Engine
              * @default unknown
              * @enum {string}
@@ -3788,8 +4687,37 @@ export interface components {
             outlet: "ac_120" | "ac_230" | "socket_12v" | "battery_12v";
             /** Place Id */
             place_id?: string | null;
+            /** Price */
+            price?: number | null;
+            /**
+             * Ready Timeout S
+             * @description turns itself off after this
+             * @default 3600
+             */
+            ready_timeout_s: number;
             /** Socket Fuse A */
             socket_fuse_a?: number | null;
+            /**
+             * Supply 12V W
+             * @description most that its 12 V supply gives for long
+             */
+            supply_12v_w?: number | null;
+            /** Tank L */
+            tank_l?: number | null;
+            /**
+             * Told To Stay
+             * @description it was set to stay on
+             * @default unknown
+             * @enum {string}
+             */
+            told_to_stay: "yes" | "no" | "unknown";
+            /**
+             * Usable Kwh
+             * @description of its battery, down to where it stops giving
+             */
+            usable_kwh?: number | null;
+            /** Weight Kg */
+            weight_kg?: number | null;
         };
         /**
          * VehicleClass
@@ -4011,6 +4939,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Appliance"][];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    behaviours_api_library_behaviours_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Beginnings"];
                 };
             };
             /** @description Not readable */
@@ -5757,6 +6735,78 @@ export interface operations {
             };
         };
     };
+    what_there_is_api_plans__plan_id__inventory_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Inventory"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     needs_api_plans__plan_id__needs_get: {
         parameters: {
             query?: never;
@@ -7059,6 +8109,164 @@ export interface operations {
             };
         };
     };
+    sum_of_plan_api_plans__plan_id__sums__name__get: {
+        parameters: {
+            query?: {
+                /** @description a part of the plan; the first if absent */
+                about?: string | null;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SumOfPlan"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    work_for_plan_api_plans__plan_id__sums__name__post: {
+        parameters: {
+            query?: {
+                /** @description a part of the plan; the first if absent */
+                about?: string | null;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundForPlan"][];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     survey_api_plans__plan_id__survey_get: {
         parameters: {
             query?: never;
@@ -7403,6 +8611,72 @@ export interface operations {
             };
             /** @description It could not be saved */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    plate_api_plates_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlateText"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: number;
+                    };
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

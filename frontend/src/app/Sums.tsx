@@ -1,56 +1,15 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Calculator } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
-import { answer, client, type Plan, type PlanView } from "../api/client";
+import { answer, client, type Plan } from "../api/client";
+import { applyPatch } from "../api/patch";
 import { useDesk } from "../api/plan";
 import type { components } from "../api/schema.gen";
 
 type SumView = components["schemas"]["SumView"];
+type SumOfPlan = components["schemas"]["SumOfPlan"];
 const fine = new Intl.NumberFormat("en-US", { maximumSignificantDigits: 4 });
-
-/** Figures of the plan that stand in for the defaults of a sum, by key. */
-function fromPlan(view: PlanView): Record<string, number | undefined> {
-  const station = Object.values(view.plan.stations ?? {})[0];
-  const feed = Object.values(view.plan.feeds ?? {})[0];
-  const array = Object.values(view.plan.arrays ?? {})[0];
-  const bank = station?.bank;
-  return {
-    energy: view.capacity_wh > 0 ? view.capacity_wh : undefined,
-    idle: station?.idle_w,
-    efficiency: station ? 100 * station.inverter_efficiency : undefined,
-    cutoff: station?.cutoff_percent,
-    load: view.verdict.mean_w ? Math.round(view.verdict.mean_w) : undefined,
-    pack: Object.values(station?.packs ?? {})[0]?.nameplate_wh,
-    rated: station?.rated_va,
-    length: feed?.cords[0]?.length_m,
-    awg: feed?.cords[0]?.awg,
-    voc: array?.module.voc_v,
-    series: array?.series,
-    beta: array?.module.voc_percent_per_k ?? undefined,
-    limit: view.plan.stations?.[array?.station_id ?? ""]?.dc_inputs?.[array?.input_id ?? ""]?.high_v,
-    coldest: view.plan.site.design_low_c ?? undefined,
-    volts: bank?.lowest_v,
-    cycles: station?.cycle_life ?? undefined,
-    price: station?.price ?? undefined,
-  };
-}
-
-/** Results that can be put back into the plan: sum and label → the edit. */
-const BACK: Record<string, (plan: Plan, value: number) => Plan> = {
-  "packs packs": (plan, value) => {
-    const [id, station] = Object.entries(plan.stations ?? {})[0] ?? [];
-    const [packId, pack] = Object.entries(station?.packs ?? {})[0] ?? [];
-    if (!id || !station || !packId || !pack || value < 1) return plan;
-    const packs = { ...station.packs, [packId]: { ...pack, count: Math.round(value) } };
-    return { ...plan, stations: { ...plan.stations, [id]: { ...station, packs } } };
-  },
-  "string most in series": (plan, value) => {
-    const [id, array] = Object.entries(plan.arrays ?? {})[0] ?? [];
-    if (!id || !array || value < 1) return plan;
-    return { ...plan, arrays: { ...plan.arrays, [id]: { ...array, series: Math.round(value) } } };
-  },
-};
 
 /** Quick sums of the trade, at hand on every screen. */
 export function Sums() {
@@ -95,31 +54,87 @@ export function Sums() {
   );
 }
 
+/** One sum, about one part of the plan: its figures begin from that part. */
 function OneSum({ sum }: { sum: SumView }) {
-  const { view, edit } = useDesk();
-  const plan = fromPlan(view);
-  const [figures, setFigures] = useState<Record<string, string>>(() =>
-    Object.fromEntries(
-      sum.given.map((item) => {
-        const value = plan[item.key] ?? item.default;
-        return [item.key, `${Math.round(value * 1000) / 1000}${item.unit ? ` ${item.unit}` : ""}`];
-      }),
-    ),
-  );
-  const work = useMutation({
-    mutationFn: (now: Record<string, string>) =>
-      answer(client.POST("/api/sums/{name}", { params: { path: { name: sum.name } }, body: now })),
+  const { view } = useDesk();
+  const [about, setAbout] = useState<string | undefined>();
+  const path = { plan_id: view.id, name: sum.name };
+  const known = useQuery({
+    queryKey: ["sum", view.id, view.revision, sum.name, about],
+    queryFn: () =>
+      answer(client.GET("/api/plans/{plan_id}/sums/{name}", { params: { path, query: { about } } })),
+    placeholderData: keepPreviousData,
   });
-  const mutate = work.mutate;
+  if (!known.data) return null;
+  const parts = known.data.parts;
+  return (
+    <>
+      {parts.length > 1 && (
+        <label className="flex items-baseline justify-between gap-3 pb-1">
+          <span className="text-faint">for</span>
+          <select
+            aria-label="for which part"
+            className="field min-w-0"
+            value={known.data.about ?? ""}
+            onChange={(event) => setAbout(event.target.value)}
+          >
+            {parts.map((part) => (
+              <option key={part.id} value={part.id}>
+                {part.name}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      <Worksheet key={`${known.data.about}`} sum={sum} plan={known.data} />
+    </>
+  );
+}
+
+/** Figures as they are written, at first those of the plan or the defaults. */
+function begin(sum: SumView, plan: SumOfPlan): Record<string, string> {
+  return Object.fromEntries(
+    sum.given.map((item) => {
+      const value = plan.known[item.key] ?? item.default;
+      return [item.key, `${Math.round(value * 1000) / 1000}${item.unit ? ` ${item.unit}` : ""}`];
+    }),
+  );
+}
+
+function Worksheet({ sum, plan }: { sum: SumView; plan: SumOfPlan }) {
+  const { view, edit } = useDesk();
+  const [figures, setFigures] = useState(() => begin(sum, plan));
+  const [settled, setSettled] = useState(figures);
   useEffect(() => {
-    const soon = setTimeout(() => mutate(figures), 150);
+    const soon = setTimeout(() => setSettled(figures), 150);
     return () => clearTimeout(soon);
-  }, [figures, mutate]);
+  }, [figures]);
+  const about = plan.about ?? undefined;
+  const work = useQuery({
+    queryKey: ["worked", view.id, view.revision, sum.name, about, settled],
+    queryFn: () =>
+      answer(
+        client.POST("/api/plans/{plan_id}/sums/{name}", {
+          params: { path: { plan_id: view.id, name: sum.name }, query: { about } },
+          body: settled,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
   return (
     <>
       {sum.given.map((item) => (
         <label key={item.key} className="flex items-baseline justify-between gap-3 py-0.5">
-          <span className="text-faint">{item.label}</span>
+          <span className="text-faint">
+            {item.label}
+            {item.key in plan.known && (
+              <span className="text-cedar" title="from the plan">
+                {" "}
+                · plan
+              </span>
+            )}
+          </span>
           <input
             className="field w-32 text-right"
             value={figures[item.key] ?? ""}
@@ -133,30 +148,30 @@ function OneSum({ sum }: { sum: SumView }) {
         </p>
       ) : (
         <dl className="mt-3 border-t border-ink pt-1" data-testid="sum">
-          {(work.data ?? []).map((item) => {
-            const back = BACK[`${sum.name} ${item.label}`];
-            return (
-              <div key={`${item.label} ${item.unit}`} className="flex items-baseline justify-between gap-3">
-                <dt>{item.label}</dt>
-                <dd className="font-semibold">
-                  {fine.format(item.value)} {item.unit}{" "}
-                  {back && (
-                    <button
-                      type="button"
-                      className="act"
-                      onClick={() => edit((now) => back(now, item.value))}
-                    >
-                      Put into the plan
-                    </button>
-                  )}
-                </dd>
-              </div>
-            );
-          })}
+          {(work.data ?? []).map((item) => (
+            <div
+              key={`${item.label} ${item.unit}`}
+              className="flex flex-wrap items-baseline justify-between gap-x-3"
+            >
+              <dt>{item.label}</dt>
+              <dd className="font-semibold">
+                {fine.format(item.value)} {item.unit}
+              </dd>
+              {item.back && (
+                <button
+                  type="button"
+                  className="act basis-full text-right"
+                  onClick={() => edit((now) => applyPatch(now, item.back?.patch) as Plan)}
+                >
+                  Put into the plan as {item.back.words}
+                </button>
+              )}
+            </div>
+          ))}
         </dl>
       )}
       <p className="mt-2 text-[12px] text-faint">
-        {sum.source}. Figures begin from the plan where it has them; units may be written.
+        {sum.source}. Figures marked “plan” begin from it; units may be written.
       </p>
     </>
   );

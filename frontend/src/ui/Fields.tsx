@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import { ChoiceField } from "./ChoiceField";
 import { NumberField } from "./NumberField";
 import type { Unit } from "./quantity";
@@ -7,14 +8,18 @@ import { TextField } from "./TextField";
 export type FieldOf<T> = {
   key: keyof T & string;
   label: string;
-  /** A number in this stored unit. */
+  /** A number in this unit. */
   unit?: Unit;
+  /** What is stored for one of that unit, where it is not stored in it: 60 for minutes held in seconds. */
+  scale?: number;
   /** One of a few words; an empty key stands for nothing. */
   choices?: readonly (readonly [string, string])[];
   /** A choice whose keys are numbers. */
   numeric?: boolean;
   /** A tick. */
   tick?: boolean;
+  /** A time of day. */
+  clock?: boolean;
   /** May be left empty. */
   optional?: boolean;
 };
@@ -29,15 +34,54 @@ interface Props<T> {
   value: T;
   fields: readonly FieldOf<T>[];
   set: (part: Partial<T>) => void;
+  /** What stands after the last one. */
+  children?: ReactNode;
+}
+
+/** Properties that are asked for together, with where they are found. */
+export interface GroupOf<T> {
+  title: string;
+  hint?: string;
+  fields: readonly FieldOf<T>[];
+}
+
+/** The properties of a part of the plan in groups, each with where to look. */
+export function Groups<T extends object>({
+  value,
+  groups,
+  set,
+}: Omit<Props<T>, "fields"> & { groups: readonly GroupOf<T>[] }) {
+  return groups.map((group) => (
+    <Group key={group.title} title={group.title} hint={group.hint}>
+      <Fields value={value} fields={group.fields} set={set} />
+    </Group>
+  ));
+}
+
+/** What belongs together, under its title, with where to look for it. */
+export function Group({ title, hint, children }: { title: string; hint?: string; children: ReactNode }) {
+  return (
+    <fieldset className="grid gap-x-4 border-t border-rule pt-1 sm:grid-cols-[9.5rem_1fr]">
+      <legend className="sr-only">{title}</legend>
+      <p aria-hidden="true" className="font-semibold">
+        {title}
+      </p>
+      <div>
+        {children}
+        {hint && <p className="text-[12px] text-faint">{hint}</p>}
+      </div>
+    </fieldset>
+  );
 }
 
 /** The properties of a part of the plan, one after the other. */
-export function Fields<T extends object>({ value, fields, set }: Props<T>) {
+export function Fields<T extends object>({ value, fields, set, children }: Props<T>) {
   return (
     <div className="flex flex-wrap gap-x-5 gap-y-1">
       {fields.map((field) => (
         <One key={field.key} value={value} field={field} set={set} />
       ))}
+      {children}
     </div>
   );
 }
@@ -66,15 +110,27 @@ function One<T extends object>({ value, field, set }: Omit<Props<T>, "fields"> &
         onSave={(text) => save(text === "" ? null : field.numeric ? Number(text) : text)}
       />
     );
-  if (field.unit !== undefined)
+  if (field.clock)
+    return (
+      <TextField
+        label={field.label}
+        type="time"
+        width="w-28"
+        value={String(present ?? "").slice(0, 5)}
+        onSave={(at) => save(`${at}:00`)}
+      />
+    );
+  if (field.unit !== undefined) {
+    const scale = field.scale ?? 1;
     return (
       <NumberField
         label={field.label}
-        value={typeof present === "number" ? present : null}
+        value={typeof present === "number" ? present / scale : null}
         unit={field.unit}
-        onSave={save}
+        onSave={(number) => save(scale === 1 ? number : Number((number * scale).toPrecision(12)))}
         onEmpty={field.optional ? () => save(null) : undefined}
       />
     );
+  }
   return <TextField label={field.label} value={String(present ?? "")} onSave={save} />;
 }

@@ -14,10 +14,10 @@ interface Props {
 }
 
 /** Whether a plain number was perhaps meant in thousands: it is asked, never guessed. */
-function mayBeThousands(text: string, read: number, before: number, unit: Unit): boolean {
+function mayBeThousands(text: string, read: number, before: number | null, unit: Unit): boolean {
   const plain = /^[\s\d.,]+$/.test(text);
   const kilo = unit === "W" || unit === "VA" || unit === "Wh";
-  return kilo && plain && read > 0 && read <= 30 && before >= 100 * read;
+  return kilo && plain && read > 0 && read <= 30 && (before === null || before >= 100 * read);
 }
 
 /** A number with its unit; takes units as people write them, saves on leaving or Enter. */
@@ -49,7 +49,7 @@ export function NumberField({ label, value, unit, onSave, onEmpty, hideLabel, wi
     const read = readQuantity(text, as.unit);
     setWrong(read === null);
     if (read === null) return;
-    if (value !== null && mayBeThousands(text, read, value, as.unit)) setUnsure(read);
+    if (mayBeThousands(text, read, value, as.unit)) setUnsure(read);
     else take(read);
   };
   return (

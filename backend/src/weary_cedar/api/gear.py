@@ -1,10 +1,10 @@
 """Routes of gear and feeds: library, comparison, string layouts, paths, survey."""
 
 from datetime import date
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import PlanId, Store
@@ -17,6 +17,7 @@ from weary_cedar.core.feed_path import FeedPath, feed_paths
 from weary_cedar.core.gear import GearLibrary, gear_library, station_classes
 from weary_cedar.core.inventory import Inventory, inventory
 from weary_cedar.core.supply.sun import array_day
+from weary_cedar.formats.plate_line import read_plate
 
 router = APIRouter(prefix="/api", tags=["gear"])
 
@@ -52,6 +53,19 @@ class Comparison(BaseModel):
 def library() -> GearLibrary:
     """Generic classes of gear with typical figures."""
     return gear_library()
+
+
+class PlateText(BaseModel):
+    """A plate as typed."""
+
+    kind: Literal["dc_input", "ac_input", "module", "generator"]
+    text: Annotated[str, Field(max_length=1_000, examples=["12-60V 15A, 500W max"])]
+
+
+@router.post("/plates/read", responses=documented(422))
+def plate(given: PlateText) -> dict[str, float]:
+    """Read a plate as it is printed; nothing is stored."""
+    return read_plate(given.kind, given.text)
 
 
 @router.get("/plans/{plan_id}/paths", responses=documented(404, 422))

@@ -86,7 +86,7 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Feed) -> FeedPath:
         found for found, adapter in zip(adapters, feed.adapters, strict=True) if adapter.sits_at == "source"
     ]
     for number, cord in enumerate(feed.cords):
-        name = f"{cord.name or 'cord'} {cord.length_m:g} m, AWG {cord.awg}"
+        name = f"{cord.name or 'cord'} {plan.site.told_length(cord.length_m)}, AWG {cord.awg}"
         rating = cord_ampacity_a(cord.awg)
         elements.append(PathElement(key=f"cord-{number}", name=name, rating_a=rating, most_a=most))
     elements += [
@@ -102,7 +102,7 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Feed) -> FeedPath:
     )
     if feed.kind != "cords":
         if feed.wire is not None:
-            name = f"wire {feed.wire.length_m:g} m, AWG {feed.wire.awg} {feed.wire.metal}"
+            name = f"wire {plan.site.told_length(feed.wire.length_m)}, AWG {feed.wire.awg} {feed.wire.metal}"
             elements.append(PathElement(key="wire", name=name, rating_a=fixed_wire_a(feed), most_a=most))
         name = TRANSFER[feed.kind]
         elements.append(PathElement(key="transfer", name=name, rating_a=feed.breaker_a, most_a=most))

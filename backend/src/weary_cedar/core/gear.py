@@ -1,17 +1,31 @@
 """Generic classes of gear to start from, each with typical figures and where those are from."""
 
+from datetime import time
+
 from pydantic import BaseModel, ConfigDict, TypeAdapter
 
 from weary_cedar.core.plan import (
     AcInput,
+    Adapter,
     Bank,
     BoxPart,
+    Cord,
+    CurvePoint,
     DcInput,
+    DcOutput,
     ExternalBattery,
+    Facing,
+    FixedWire,
     Generator,
     IdleCutout,
+    Link,
     Module,
+    Pack,
+    Place,
+    QuietHours,
     Receptacle,
+    Shade,
+    SolarArray,
     Station,
     Vehicle,
 )
@@ -55,14 +69,12 @@ class GeneratorClass(BaseModel):
 
 
 class ModuleClass(BaseModel):
-    """One class of solar module."""
+    """One class of solar module, as an array of one."""
 
     model_config = ConfigDict(frozen=True)
 
     class_id: str
-    name: str
-    module: Module
-    weight_kg: float
+    array: SolarArray
     source: str
 
 
@@ -108,11 +120,36 @@ class GearLibrary(BaseModel):
     vehicles: list[VehicleClass]
     externals: list[ExternalClass]
     leads: list[LeadClass]
-    bank: Bank
+    fresh: "Fresh"
 
 
-#: Batteries of a built-up station before anything was read off them.
-FRESH_BANK = Bank(nominal_v=51.2, lowest_v=48.0)
+class Fresh(BaseModel):
+    """Parts of gear before anything was read off their plates: typical sizes, all else not known."""
+
+    model_config = ConfigDict(frozen=True)
+
+    pack: Pack = Pack(name="pack", nameplate_wh=2048.0)
+    receptacle: Receptacle = Receptacle(kind="5-20", rating_a=20.0)
+    ac_input: AcInput = AcInput(most_w=1500.0)
+    dc_input: DcInput = DcInput(high_v=60.0, most_a=15.0, most_w=500.0)
+    dc_output: DcOutput = DcOutput()
+    curve_point: CurvePoint = CurvePoint(multiple=3.0, seconds=0.1)
+    idle_cutout: IdleCutout = IdleCutout()
+    bank: Bank = Bank(nominal_v=51.2, lowest_v=48.0)
+    facing: Facing = Facing(at=time(8), tilt_deg=40.0, azimuth_deg=110.0)
+    shade: Shade = Shade(begins=time(15), ends=time(18))
+    quiet: QuietHours = QuietHours(begins=time(22), ends=time(7))
+    cord: Cord = Cord(length_m=7.62, awg=10)
+    adapter: Adapter = Adapter(
+        source_end="L14-30",
+        load_end="L14-30",
+        rating_a=30.0,
+        passes_neutral="unknown",
+        passes_ground="unknown",
+    )
+    wire: FixedWire = FixedWire(length_m=6.1, awg=10)
+    place: Place = Place(name="New place", kind="garage")
+    link: Link = Link(name="linked pair", leg_a="a", leg_b="b")
 
 
 def gear_library() -> GearLibrary:
@@ -124,7 +161,7 @@ def gear_library() -> GearLibrary:
         vehicles=[_vehicle_class(row) for row in table("vehicles")],
         externals=[_external_class(row) for row in table("externals")],
         leads=[_lead_class(row) for row in table("leads")],
-        bank=FRESH_BANK,
+        fresh=Fresh(),
     )
 
 
@@ -197,13 +234,8 @@ def _module_class(row: Row) -> ModuleClass:
         "series_fuse_a",
     )
     module = Module.model_validate({name: float(row[name]) for name in figures})
-    return ModuleClass(
-        class_id=row["class_id"],
-        name=row["name"],
-        module=module,
-        weight_kg=float(row["weight_kg"]),
-        source=told_source(row),
-    )
+    array = SolarArray(name=row["name"], module=module, lead_m=7.62, weight_kg=float(row["weight_kg"]))
+    return ModuleClass(class_id=row["class_id"], array=array, source=told_source(row))
 
 
 def _vehicle_class(row: Row) -> VehicleClass:

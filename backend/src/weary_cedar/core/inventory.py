@@ -4,7 +4,18 @@ from collections.abc import Iterator
 
 from pydantic import BaseModel, ConfigDict
 
-from weary_cedar.core.plan import Adapter, Cord, Plan
+from weary_cedar.core.plan import (
+    Adapter,
+    Cord,
+    ExternalBattery,
+    Generator,
+    Inlet,
+    Pack,
+    Plan,
+    SolarArray,
+    Station,
+    Vehicle,
+)
 from weary_cedar.core.plan.base import Owned
 
 
@@ -16,6 +27,7 @@ class Item(BaseModel):
     room: str
     id: str
     name: str
+    words: str
     count: int
     place: str | None
     price: float | None
@@ -61,29 +73,58 @@ def inventory(plan: Plan) -> Inventory:
 
 def _items(plan: Plan) -> Iterator[Item]:
     for key, station in plan.stations.items():
-        yield _item(plan, "stations", key, station.name, station)
+        yield _item(plan, ("stations", key, station.name), station)
         for pack in station.packs.values():
-            yield _item(plan, "stations", key, f"{pack.name} of {station.name}", pack, pack.count)
+            yield _item(plan, ("stations", key, f"{pack.name} of {station.name}"), pack, pack.count)
     for room in ("links", "generators", "arrays", "vehicles", "externals"):
         for key, part in getattr(plan, room).items():
             count = part.in_series * part.parallel if room == "externals" else 1
-            yield _item(plan, room, key, part.name, part, count)
+            yield _item(plan, (room, key, part.name), part, count)
     for key, lead in plan.box.items():
-        yield _item(plan, "box", key, lead.name or lead.part, lead)
+        yield _item(plan, ("box", key, lead.name or lead.part), lead)
     for key, feed in plan.feeds.items():
         joints: tuple[Cord | Adapter, ...] = (*feed.cords, *feed.adapters)
         for joint in joints:
-            yield _item(plan, "feeds", key, joint.name or f"{joint.part} of the feed", joint)
+            yield _item(plan, ("feeds", key, joint.name or f"{joint.part} of the feed"), joint)
 
 
-def _item(plan: Plan, room: str, key: str, name: str, part: Owned, count: int = 1) -> Item:
+def _item(plan: Plan, named: tuple[str, str, str], part: Owned, count: int = 1) -> Item:
+    room, key, name = named
     place = plan.places.get(part.place_id or "")
     return Item(
         room=room,
         id=key,
         name=name,
+        words=_words(plan, part),
         count=count,
         place=place.name if place else None,
         price=None if part.price is None else count * part.price,
         weight_kg=None if part.weight_kg is None else count * part.weight_kg,
     )
+
+
+def _words(plan: Plan, part: Owned) -> str:
+    """The two or three figures by which one knows it."""
+    match part:
+        case Station():
+            return f"{part.output} V, {part.rated_va:,.0f} VA, {part.total_cell_wh / 1000:,.1f} kWh"
+        case Pack():
+            return f"{part.total_cell_wh / 1000:,.1f} kWh"
+        case Generator():
+            return f"{part.output} V, {part.rated_w:,.0f} W, {part.fuel.replace('_', ' ')}"
+        case SolarArray():
+            station = plan.stations.get(part.station_id or "")
+            on = f" on {station.name}" if station else ""
+            return f"{part.series} × {part.parallel} of {part.module.watts:,.0f} W{on}"
+        case Vehicle():
+            energy = f", {part.usable_kwh:g} kWh" if part.usable_kwh else ""
+            return f"{part.kind}, {part.most_w:,.0f} W{energy}"
+        case ExternalBattery():
+            return f"{part.in_series} × {part.parallel}, {part.total_wh / 1000:,.1f} kWh"
+        case Cord():
+            return f"{plan.site.told_length(part.length_m)}, AWG {part.awg}"
+        case Adapter():
+            return f"{part.source_end} to {part.load_end}, {part.rating_a:g} A"
+        case Inlet():
+            return f"{part.kind}, {part.rating_a:g} A"
+    return ""

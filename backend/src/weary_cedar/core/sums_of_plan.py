@@ -213,7 +213,7 @@ WRITERS: dict[str, tuple[str, Callable[[Subject, float], Json | None]]] = {
     "readings.lower reading": ("charge at the start", _charge),
     "discharge.cells really give": ("measured energy of the cells", _cells),
     "string.most in series": ("modules in series", _series),
-    "motor.start at most": ("its start", _start),
+    "motor.start at most": ("start", _start),
     "packs.packs": ("packs", _pack_count),
 }
 

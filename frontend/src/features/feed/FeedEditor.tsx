@@ -1,27 +1,12 @@
-import type { Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { Fields } from "../../ui/Fields";
-import { ADAPTER, BACKFED, CORD, FEED, type Feed, KINDS, WIRED } from "./feedFields";
+import { BACKFED, FEED, type Feed, KINDS, WIRED } from "./feedFields";
+import { Joints } from "./Joints";
 
 interface Props {
   id: string;
   feed: Feed;
-}
-
-/** Two free spaces of one side for a back-fed breaker. */
-function freePair(plan: Plan, panelId: string): number[] {
-  const taken = new Set(
-    Object.values(plan.circuits ?? {})
-      .filter((circuit) => circuit.panel_id === panelId)
-      .flatMap((circuit) => circuit.spaces),
-  );
-  const spaces = plan.panels?.[panelId]?.spaces ?? 0;
-  const poles = plan.site.system === "single_phase_230" ? 1 : 2;
-  for (let space = 1; space + 2 * (poles - 1) <= spaces; space += 1)
-    if (!taken.has(space) && (poles === 1 || !taken.has(space + 2)))
-      return poles === 1 ? [space] : [space, space + 2];
-  return [];
 }
 
 /** What is at each joint of a feed. */
@@ -44,7 +29,7 @@ export function FeedEditor({ id, feed }: Props) {
     const breaker_spaces = BACKFED.includes(next)
       ? feed.breaker_spaces.length > 0
         ? feed.breaker_spaces
-        : freePair(plan, feed.panel_id)
+        : [...(view.schedules.find((item) => item.panel_id === feed.panel_id)?.free_spaces ?? [])]
       : [];
     change({ kind: next, breaker_spaces });
   };
@@ -75,77 +60,10 @@ export function FeedEditor({ id, feed }: Props) {
           onSave={(panel_id) => change({ panel_id })}
         />
       </div>
-      {feed.cords.map((cord, index) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: cords have no identity but their place
-        <div key={index} className="flex flex-wrap items-baseline gap-x-3">
-          <Fields
-            value={cord}
-            fields={CORD}
-            set={(part) =>
-              change({ cords: feed.cords.map((item, at) => (at === index ? { ...item, ...part } : item)) })
-            }
-          />
-          {feed.cords.length > 1 && (
-            <button
-              type="button"
-              className="act"
-              onClick={() => change({ cords: feed.cords.filter((_, at) => at !== index) })}
-            >
-              Take away
-            </button>
-          )}
-        </div>
-      ))}
-      {feed.adapters.map((adapter, index) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: adapters have no identity but their place
-        <div key={index} className="flex flex-wrap items-baseline gap-x-3">
-          <Fields
-            value={adapter}
-            fields={ADAPTER}
-            set={(part) =>
-              change({
-                adapters: feed.adapters.map((item, at) => (at === index ? { ...item, ...part } : item)),
-              })
-            }
-          />
-          <button
-            type="button"
-            className="act"
-            onClick={() => change({ adapters: feed.adapters.filter((_, at) => at !== index) })}
-          >
-            Take away
-          </button>
-        </div>
-      ))}
-      <p className="flex gap-x-3">
-        <button
-          type="button"
-          className="act"
-          onClick={() => change({ cords: [...feed.cords, { length_m: 7.62, awg: 10, conductors: null }] })}
-        >
-          Add a cord
-        </button>
-        <button
-          type="button"
-          className="act"
-          onClick={() =>
-            change({
-              adapters: [
-                ...feed.adapters,
-                {
-                  source_end: feed.inlet,
-                  load_end: feed.inlet,
-                  rating_a: 30,
-                  overcurrent_a: null,
-                  passes_neutral: "unknown",
-                  passes_ground: "unknown",
-                },
-              ],
-            })
-          }
-        >
-          Add an adapter
-        </button>
+      <Joints id={id} feed={feed} />
+      <Fields value={feed} fields={FEED} set={change} />
+      {WIRED.includes(feed.kind) && <WiredCircuits feed={feed} change={change} />}
+      <p>
         <button
           type="button"
           className="act"
@@ -159,8 +77,6 @@ export function FeedEditor({ id, feed }: Props) {
           Take this feed away
         </button>
       </p>
-      <Fields value={feed} fields={FEED} set={change} />
-      {WIRED.includes(feed.kind) && <WiredCircuits feed={feed} change={change} />}
     </div>
   );
 }

@@ -5,6 +5,7 @@ import { useDesk, useRun } from "../../api/plan";
 import { moment } from "../../ui/format";
 import { freeId } from "../../ui/ids";
 import { FindingItem } from "../checks/FindingItem";
+import { useGear } from "../gear/useGear";
 import { indexAt } from "../outage/series";
 import { FeedEditor } from "./FeedEditor";
 import type { Feed } from "./feedFields";
@@ -15,6 +16,7 @@ import { PathFigure } from "./PathFigure";
 export function FeedScreen() {
   const { view, edit } = useDesk();
   const run = useRun();
+  const gear = useGear();
   const [at, setAt] = useState<number | null>(null);
   const paths = useQuery({
     queryKey: ["paths", view.id, view.revision],
@@ -35,14 +37,14 @@ export function FeedScreen() {
   const source = Object.entries(view.plan.stations ?? {})[0];
   const panel = Object.keys(view.plan.panels ?? {})[0];
   const add = () => {
-    if (!source || !panel) return;
+    if (!source || !panel || !gear) return;
     const receptacle = Object.entries(source[1].receptacles ?? {})[0];
     if (!receptacle) return;
     const feed: Feed = {
       kind: "cords",
       source_id: source[0],
       receptacle_id: receptacle[0],
-      cords: [{ length_m: 7.62, awg: 12, conductors: null }],
+      cords: [gear.fresh.cord],
       adapters: [],
       inlet: receptacle[1].kind,
       inlet_a: receptacle[1].rating_a,

@@ -1,9 +1,11 @@
-import type { Plan } from "../../api/client";
+import type { BoxPart, Plan } from "../../api/client";
 import { ANSWERS, type FieldOf } from "../../ui/Fields";
 
 export type Feed = NonNullable<Plan["feeds"]>[string];
 export type Cord = Feed["cords"][number];
 export type Adapter = Feed["adapters"][number];
+export type Wire = NonNullable<Feed["wire"]>;
+export type Inlet = Extract<BoxPart, { part: "inlet" }>;
 
 export const KINDS = [
   ["interlock_inlet", "inlet and interlocked breaker"],
@@ -49,18 +51,53 @@ export const RECEPTACLES = [
 const GAUGES = [18, 16, 14, 12, 10, 8, 6, 4].map((awg) => [String(awg), `AWG ${awg}`] as const);
 
 export const CORD: readonly FieldOf<Cord>[] = [
+  { key: "name", label: "named", optional: true },
   { key: "length_m", label: "cord", unit: "m" },
   { key: "awg", label: "of", choices: GAUGES, numeric: true },
   { key: "conductors", label: "conductors, ground counted", unit: "", optional: true },
 ];
 
 export const ADAPTER: readonly FieldOf<Adapter>[] = [
+  { key: "name", label: "named", optional: true },
   { key: "source_end", label: "adapter from", choices: RECEPTACLES },
   { key: "load_end", label: "to", choices: RECEPTACLES },
+  {
+    key: "sits_at",
+    label: "sits",
+    choices: [
+      ["source", "at the source"],
+      ["load", "after the cords"],
+    ],
+  },
   { key: "rating_a", label: "rated", unit: "A" },
   { key: "overcurrent_a", label: "breaker inside", unit: "A", optional: true },
   { key: "passes_neutral", label: "passes the neutral", choices: ANSWERS },
   { key: "passes_ground", label: "passes the ground", choices: ANSWERS },
+];
+
+export const INLET: readonly FieldOf<Inlet>[] = [
+  { key: "name", label: "named", optional: true },
+  { key: "kind", label: "inlet", choices: RECEPTACLES },
+  { key: "rating_a", label: "rated", unit: "A" },
+];
+
+/** Wire in the wall, from the inlet to the breaker or switch. */
+export const WIRE: readonly FieldOf<Wire>[] = [
+  { key: "length_m", label: "wire to the panel", unit: "m" },
+  {
+    key: "awg",
+    label: "of",
+    choices: [14, 12, 10, 8, 6, 4, 3, 2, 1].map((awg) => [String(awg), `AWG ${awg}`] as const),
+    numeric: true,
+  },
+  {
+    key: "metal",
+    label: "metal",
+    choices: [
+      ["copper", "copper"],
+      ["aluminium", "aluminium"],
+    ],
+  },
 ];
 
 export const FEED: readonly FieldOf<Feed>[] = [

@@ -45,7 +45,8 @@ export function Compare({ classes }: { classes: GearLibrary["stations"] }) {
     ["limit of a leg", (o) => `${whole(o.leg_va)} VA`],
     ["start it carries", (o) => `${whole(o.start_va)} VA`],
     ["idle draw takes", (o) => percent(o.idle_share)],
-    ["empty to full", (o) => hours(o.recharge_h)],
+    ["empty to full by the wall", (o) => hours(o.recharge_h)],
+    ["empty to full by all the sun it takes", (o) => hours(o.recharge_sun_h)],
     [
       "with the generator",
       (o) =>
@@ -53,6 +54,7 @@ export function Compare({ classes }: { classes: GearLibrary["stations"] }) {
           ? ""
           : `${o.generator_h_day.toFixed(1)} h, ${told(o.fuel_l_day ?? 0, "L", units)} a day`,
     ],
+    ["fuel in the house lasts", (o) => (o.fuel_days == null ? "" : `${o.fuel_days.toFixed(1)} days`)],
     ["weighs", (o) => (o.weight_kg === null ? "" : told(o.weight_kg, "kg", units))],
     ["noise", (o) => (o.noise_db === null ? "" : `${whole(o.noise_db)} dB`)],
     ["price of a kWh stored", (o) => (o.price_per_kwh === null ? "" : whole(o.price_per_kwh))],

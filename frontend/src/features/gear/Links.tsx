@@ -1,13 +1,13 @@
-import type { Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
+import { Fields } from "../../ui/Fields";
 import { freeId } from "../../ui/ids";
 import { TextField } from "../../ui/TextField";
-
-type Link = NonNullable<Plan["links"]>[string];
+import { LINK } from "./fields/station";
+import type { Fresh, Link } from "./fields/types";
 
 /** Two 120 V units joined by their maker's kit, one on each leg. */
-export function Links() {
+export function Links({ fresh }: { fresh: Fresh | undefined }) {
   const { view, edit } = useDesk();
   const links = view.plan.links ?? {};
   const units = Object.entries(view.plan.stations ?? {}).filter(([, station]) => station.output === "120");
@@ -35,6 +35,7 @@ export function Links() {
               choices={choices}
               onSave={(leg_b) => set({ leg_b, leg_a: leg_b === link.leg_a ? link.leg_b : link.leg_a })}
             />
+            <Fields value={link} fields={LINK} set={set} />
             <button
               type="button"
               className="act"
@@ -45,7 +46,7 @@ export function Links() {
           </div>
         );
       })}
-      {first && second && (
+      {first && second && fresh && (
         <button
           type="button"
           className="act"
@@ -53,7 +54,7 @@ export function Links() {
             put({
               ...links,
               [freeId("pair", { ...links, ...view.plan.stations })]: {
-                name: "linked pair",
+                ...fresh.link,
                 leg_a: first[0],
                 leg_b: second[0],
               },

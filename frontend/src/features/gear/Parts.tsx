@@ -4,7 +4,7 @@ import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
 
 /** Rooms of the plan that hold gear. */
-export type Room = "stations" | "generators" | "arrays" | "vehicles" | "recharges" | "places";
+export type Room = "stations" | "generators" | "arrays" | "vehicles" | "externals" | "recharges" | "places";
 type PartOf<R extends Room> = NonNullable<Plan[R]>[string];
 
 /** The parts of a room, with how one is changed or taken away. */
@@ -22,6 +22,8 @@ export function useRoom<R extends Room>(room: R) {
 
 interface Props<T extends { name: string }> {
   title: string;
+  /** By id, the figures by which a part is known. */
+  words?: Record<string, string>;
   parts: Record<string, T>;
   choices: readonly (readonly [string, string])[];
   onAdd: (choice: string) => void;
@@ -31,13 +33,16 @@ interface Props<T extends { name: string }> {
 
 /** A kind of gear: each part can be opened and edited; more are added from classes. */
 export function Parts<T extends { name: string }>(props: Props<T>) {
-  const { title, parts, choices, onAdd, onRemove, children } = props;
+  const { title, words = {}, parts, choices, onAdd, onRemove, children } = props;
   return (
     <section aria-label={title} className="mb-6">
       <h2 className="border-b border-ink pb-1">{title}</h2>
       {Object.entries(parts).map(([id, part]) => (
         <details key={id} className="border-b border-rule py-1">
-          <summary className="min-h-[26px] cursor-pointer font-semibold">{part.name}</summary>
+          <summary className="min-h-[26px] cursor-pointer">
+            <span className="font-semibold">{part.name}</span>
+            {words[id] && <span className="ml-3 text-faint">{words[id]}</span>}
+          </summary>
           <div className="flex flex-col gap-2 py-1 pl-4">
             {children(id, part)}
             <p>
@@ -56,9 +61,9 @@ export function Parts<T extends { name: string }>(props: Props<T>) {
           onChange={(event) => event.target.value && onAdd(event.target.value)}
         >
           <option value="">choose</option>
-          {choices.map(([key, words]) => (
+          {choices.map(([key, name]) => (
             <option key={key} value={key}>
-              {words}
+              {name}
             </option>
           ))}
         </select>

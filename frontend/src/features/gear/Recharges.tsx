@@ -1,7 +1,8 @@
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { Fields } from "../../ui/Fields";
-import { RECHARGE, type Recharge } from "./gearFields";
+import { RECHARGE } from "./fields/place";
+import type { Recharge } from "./fields/types";
 import { Parts, useRoom } from "./Parts";
 
 /** From where stations are recharged: a circuit, a generator, another station, a vehicle. */

@@ -2,71 +2,86 @@ import { useQuery } from "@tanstack/react-query";
 import { answer, client, type GearLibrary } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
-import { Fields } from "../../ui/Fields";
+import { Groups } from "../../ui/Fields";
 import { whole } from "../../ui/format";
-import { ARRAY, MODULE, type SolarArray } from "./gearFields";
-import { Parts, useRoom } from "./Parts";
+import { ListedItems } from "../../ui/Items";
+import { dcInputs, inputKey, onInput } from "./dcInputs";
+import { ARRAY, FACING, MODULE, SHADE } from "./fields/solar";
+import type { SolarArray } from "./fields/types";
+import { Parts, PlaceOf, useRoom } from "./Parts";
+import { PlateText } from "./PlateText";
+import { useWords } from "./useInventory";
+
+const day = (iso: string) =>
+  new Intl.DateTimeFormat("en-US", { day: "numeric", month: "long", timeZone: "UTC" }).format(new Date(iso));
 
 interface Props {
-  modules: GearLibrary["modules"];
+  gear: GearLibrary | undefined;
   onAdd: (name: string, array: SolarArray) => void;
 }
 
 /** Solar arrays, the input that each is on, and which layouts fit it. */
-export function SolarArrays({ modules, onAdd }: Props) {
+export function SolarArrays({ gear, onAdd }: Props) {
   const { view } = useDesk();
   const room = useRoom("arrays");
-  const inputs = Object.entries(view.plan.stations ?? {}).flatMap(([station, item]) =>
-    Object.keys(item.dc_inputs ?? {}).map(
-      (input) => [`${station}/${input}`, `${item.name}, ${input}`] as const,
-    ),
-  );
-  const place = (joined: string) => {
-    const [station_id, input_id] = joined.split("/");
-    return joined ? { station_id, input_id } : { station_id: null, input_id: null };
-  };
+  const words = useWords("arrays");
+  const inputs = dcInputs(view.plan);
   return (
     <Parts
       title="Solar"
+      words={words}
       parts={room.parts}
-      choices={modules.map((item) => [item.class_id, item.name])}
+      choices={(gear?.modules ?? []).map((item) => [item.class_id, item.array.name])}
       onAdd={(id) => {
-        const found = modules.find((item) => item.class_id === id);
-        if (found)
-          onAdd(found.name, {
-            name: found.name,
-            kind: "portable",
-            module: found.module,
-            series: 1,
-            parallel: 1,
-            ...place(inputs[0]?.[0] ?? ""),
-            lead_m: 7.62,
-            lead_awg: 12,
-            string_fuses: "unknown",
-            survey: {},
-          });
+        const found = gear?.modules.find((item) => item.class_id === id);
+        if (found) onAdd(found.array.name, { ...found.array, ...onInput(inputs[0]?.[0] ?? "") });
       }}
       onRemove={room.remove}
     >
-      {(id, array) => (
-        <>
-          <Fields value={array} fields={ARRAY} set={(part) => room.set(id, part)} />
-          <ChoiceField
-            label="on"
-            value={array.station_id ? `${array.station_id}/${array.input_id}` : ""}
-            choices={[["", "no input"] as const, ...inputs]}
-            onSave={(joined) => room.set(id, place(joined))}
-          />
-          <Fields
-            value={array.module}
-            fields={MODULE}
-            set={(part) => room.set(id, { module: { ...array.module, ...part } })}
-          />
-          {array.station_id && (
-            <Layouts id={id} onTake={(series, parallel) => room.set(id, { series, parallel })} />
-          )}
-        </>
-      )}
+      {(id, array) => {
+        const set = (part: Partial<SolarArray>) => room.set(id, part);
+        return (
+          <>
+            <Groups value={array} groups={ARRAY} set={set} />
+            <div className="flex flex-wrap gap-x-5">
+              <ChoiceField
+                label="on"
+                value={inputKey(array)}
+                choices={[["", "no input"] as const, ...inputs]}
+                onSave={(key) => set(onInput(key))}
+              />
+              <PlaceOf value={array.place_id} onSave={(place_id) => set({ place_id })} />
+            </div>
+            <Groups
+              value={array.module}
+              groups={[MODULE]}
+              set={(part) => set({ module: { ...array.module, ...part } })}
+            />
+            <PlateText
+              kind="module"
+              label="a module as printed"
+              onRead={(part) => set({ module: { ...array.module, ...part } })}
+            />
+            <ListedItems
+              title="Moved by hand"
+              one="a position"
+              items={array.moved}
+              fields={FACING}
+              fresh={gear?.fresh.facing}
+              onChange={(moved) => set({ moved })}
+            />
+            <ListedItems
+              title="Shade"
+              one="hours of shade"
+              items={array.shade}
+              fields={SHADE}
+              fresh={gear?.fresh.shade}
+              onChange={(shade) => set({ shade })}
+            />
+            {array.station_id && <Layouts id={id} onTake={(series, parallel) => set({ series, parallel })} />}
+          </>
+        );
+      }}
     </Parts>
   );
 }
@@ -88,7 +103,8 @@ function Layouts({ id, onTake }: { id: string; onTake: (series: number, parallel
   return (
     <table className="text-right" data-testid="layouts">
       <caption className="text-left text-faint">
-        Layouts of {found.data?.modules} modules on this input, the best first
+        Layouts of {found.data?.modules} modules on this input, the best on a clear{" "}
+        {found.data && day(found.data.day)} first
       </caption>
       <thead className="text-faint">
         <tr className="border-b border-rule [&>th]:px-2 [&>th]:font-normal">
@@ -96,7 +112,8 @@ function Layouts({ id, onTake }: { id: string; onTake: (series: number, parallel
           <th>coldest V</th>
           <th>hottest V</th>
           <th>in good sun</th>
-          <th>taken</th>
+          <th>taken in the day</th>
+          <th>clipped</th>
           <th className="text-left">what is in its way</th>
           <th>
             <span className="sr-only">Take</span>
@@ -115,7 +132,8 @@ function Layouts({ id, onTake }: { id: string; onTake: (series: number, parallel
             <td>{whole(item.coldest_v)}</td>
             <td>{whole(item.hottest_v)}</td>
             <td>{whole(item.array_w)} W</td>
-            <td>{item.fits ? `${whole(item.taken_w)} W` : "nothing"}</td>
+            <td>{item.fits ? `${whole(item.day_wh)} Wh` : "nothing"}</td>
+            <td>{item.fits ? `${whole(item.clipped_wh)} Wh` : ""}</td>
             <td className="text-left">{item.why_not}</td>
             <td>
               {item.fits && (

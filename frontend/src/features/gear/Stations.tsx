@@ -1,43 +1,38 @@
 import type { GearLibrary } from "../../api/client";
-import { Fields } from "../../ui/Fields";
+import { Fields, Group, Groups } from "../../ui/Fields";
+import { KeyedItems, ListedItems } from "../../ui/Items";
 import { freeId } from "../../ui/ids";
 import { NumberField } from "../../ui/NumberField";
-import { AC_INPUT, BANK, type Bank, DC_INPUT, OUTLET, PACK, STATION, type Station } from "./gearFields";
+import {
+  AC_INPUT,
+  BANK,
+  CURVE,
+  DC_INPUT,
+  DC_OUTPUT,
+  PACK,
+  STATION,
+  STATION_OUTLET,
+  TAPER,
+} from "./fields/station";
+import type { Fresh, Pack, Station } from "./fields/types";
 import { Parts, PlaceOf, useRoom } from "./Parts";
-
-type Class = GearLibrary["stations"][number];
-
-const FRESH_BANK: Bank = {
-  nominal_v: 51.2,
-  lowest_v: 48,
-  cable_a: null,
-  fuse_a: null,
-  fuse_for_dc: "unknown",
-  fuse_interrupts_a: null,
-  fault_a: null,
-  bms_a: null,
-  parallel: 1,
-  fuse_per_battery: "unknown",
-  in_series: 1,
-  most_in_series: null,
-  alike: "unknown",
-  joined_apart_v: null,
-  precharge: "unknown",
-  closed_room: "unknown",
-  low_temperature_lockout: "unknown",
-};
+import { PlateText } from "./PlateText";
+import { useWords } from "./useInventory";
 
 interface Props {
-  classes: Class[];
+  gear: GearLibrary | undefined;
   onAdd: (name: string, station: Station) => void;
 }
 
 /** Stations with their packs, outlets, inputs and, where built up from parts, their batteries. */
-export function Stations({ classes, onAdd }: Props) {
+export function Stations({ gear, onAdd }: Props) {
   const room = useRoom("stations");
+  const words = useWords("stations");
+  const classes = gear?.stations ?? [];
   return (
     <Parts
       title="Stations"
+      words={words}
       parts={room.parts}
       choices={classes.map((item) => [item.class_id, item.station.name])}
       onAdd={(id) => {
@@ -47,11 +42,7 @@ export function Stations({ classes, onAdd }: Props) {
       onRemove={room.remove}
     >
       {(id, station) => (
-        <StationFields
-          station={station}
-          pack={classes.find((item) => item.pack_wh !== null)?.pack_wh ?? 2048}
-          set={(part) => room.set(id, part)}
-        />
+        <StationFields station={station} fresh={gear?.fresh} set={(part) => room.set(id, part)} />
       )}
     </Parts>
   );
@@ -59,73 +50,210 @@ export function Stations({ classes, onAdd }: Props) {
 
 interface StationProps {
   station: Station;
-  pack: number;
+  fresh: Fresh | undefined;
   set: (part: Partial<Station>) => void;
 }
 
-function StationFields({ station, pack, set }: StationProps) {
-  const addPack = () => {
-    const id = freeId("pack", station.packs ?? {});
-    set({ packs: { ...station.packs, [id]: { name: "pack", nameplate_wh: pack, count: 1 } } });
-  };
+function StationFields({ station, fresh, set }: StationProps) {
   return (
     <>
-      <Fields value={station} fields={STATION} set={set} />
-      <NumberField
-        label="inverter efficiency"
-        value={station.inverter_efficiency * 100}
-        unit="%"
-        width="w-12"
-        onSave={(percent) => set({ inverter_efficiency: percent / 100 })}
+      <Groups value={station} groups={STATION} set={set} />
+      <Group title="Place">
+        <PlaceOf value={station.place_id} onSave={(place_id) => set({ place_id })} />
+      </Group>
+      <Group
+        title="Near full"
+        hint="Watch it charge at its most: where the watts begin to fall, and the last of them."
+      >
+        {station.taper && (
+          <Fields
+            value={station.taper}
+            fields={TAPER}
+            set={(part) => station.taper && set({ taper: { ...station.taper, ...part } })}
+          />
+        )}
+      </Group>
+      <Group
+        title="With little on it"
+        hint="Eco or power-saving mode: it may turn off between two cycles of a refrigerator."
+      >
+        <Cutout station={station} fresh={fresh} set={set} />
+      </Group>
+      <Packs station={station} fresh={fresh} set={set} />
+      <KeyedItems
+        title="Outlets"
+        one="an outlet"
+        items={station.receptacles}
+        fields={STATION_OUTLET}
+        fresh={fresh?.receptacle}
+        onChange={(receptacles) => set({ receptacles })}
       />
-      <PlaceOf value={station.place_id} onSave={(place_id) => set({ place_id })} />
-      {Object.entries(station.packs ?? {}).map(([key, item]) => (
-        <Fields
-          key={key}
-          value={item}
-          fields={PACK}
-          set={(part) => set({ packs: { ...station.packs, [key]: { ...item, ...part } } })}
-        />
-      ))}
-      {Object.entries(station.receptacles ?? {}).map(([key, outlet]) => (
-        <Fields
-          key={key}
-          value={outlet}
-          fields={OUTLET}
-          set={(part) => set({ receptacles: { ...station.receptacles, [key]: { ...outlet, ...part } } })}
-        />
-      ))}
-      {Object.entries(station.ac_inputs ?? {}).map(([key, entry]) => (
-        <Fields
-          key={key}
-          value={entry}
-          fields={AC_INPUT}
-          set={(part) => set({ ac_inputs: { ...station.ac_inputs, [key]: { ...entry, ...part } } })}
-        />
-      ))}
-      {Object.entries(station.dc_inputs ?? {}).map(([key, entry]) => (
-        <Fields
-          key={key}
-          value={entry}
-          fields={DC_INPUT}
-          set={(part) => set({ dc_inputs: { ...station.dc_inputs, [key]: { ...entry, ...part } } })}
-        />
-      ))}
+      <Inputs station={station} fresh={fresh} set={set} />
+      <KeyedItems
+        title="12 V and USB"
+        one="a direct-current outlet"
+        items={station.dc_outputs}
+        fields={DC_OUTPUT}
+        fresh={fresh?.dc_output}
+        onChange={(dc_outputs) => set({ dc_outputs })}
+      />
+      <ListedItems
+        title="Overload"
+        one="a point"
+        items={station.overload_curve}
+        fields={CURVE}
+        fresh={fresh?.curve_point}
+        least={1}
+        onChange={(overload_curve) => set({ overload_curve })}
+      />
+      <Refused station={station} set={set} />
       {station.bank && (
-        <Fields
+        <Groups
           value={station.bank}
-          fields={BANK}
-          set={(part) => set({ bank: { ...FRESH_BANK, ...station.bank, ...part } })}
+          groups={BANK}
+          set={(part) => station.bank && set({ bank: { ...station.bank, ...part } })}
         />
       )}
-      <p className="flex gap-x-3">
-        <button type="button" className="act" onClick={addPack}>
-          Add a pack
-        </button>
-        <button type="button" className="act" onClick={() => set({ bank: station.bank ? null : FRESH_BANK })}>
+      <p>
+        <button
+          type="button"
+          className="act"
+          onClick={() => set({ bank: station.bank ? null : (fresh?.bank ?? null) })}
+        >
           {station.bank ? "It is one piece" : "It is built up from parts"}
         </button>
       </p>
     </>
+  );
+}
+
+/** Whether it turns its output off by itself with little on it. */
+function Cutout({ station, fresh, set }: StationProps) {
+  const cutout = station.idle_cutout;
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-5">
+      <label className="min-h-[26px]">
+        <input
+          type="checkbox"
+          className="size-4 accent-cedar"
+          checked={Boolean(cutout)}
+          onChange={(event) =>
+            set({ idle_cutout: event.target.checked ? (fresh?.idle_cutout ?? null) : null })
+          }
+        />{" "}
+        turns its output off by itself
+      </label>
+      {cutout && (
+        <>
+          <NumberField
+            label="under"
+            value={cutout.threshold_w}
+            unit="W"
+            onSave={(threshold_w) => set({ idle_cutout: { ...cutout, threshold_w } })}
+          />
+          <NumberField
+            label="for"
+            value={cutout.after_s / 60}
+            unit="min"
+            onSave={(minutes) => set({ idle_cutout: { ...cutout, after_s: minutes * 60 } })}
+          />
+        </>
+      )}
+    </div>
+  );
+}
+
+/** Packs; each may have solar inputs of its own. */
+function Packs({ station, fresh, set }: StationProps) {
+  const packs = station.packs ?? {};
+  const change = (id: string, part: Partial<Pack>) =>
+    set({ packs: { ...packs, [id]: { ...(packs[id] as Pack), ...part } } });
+  return (
+    <>
+      <KeyedItems
+        title="Packs"
+        one="a pack"
+        items={packs}
+        fields={PACK}
+        fresh={fresh?.pack}
+        onChange={(next) => set({ packs: next })}
+      />
+      {Object.entries(packs).map(([id, pack]) => (
+        <KeyedItems
+          key={id}
+          title={`Inputs of ${pack.name}`}
+          one="a solar input"
+          items={pack.dc_inputs}
+          fields={DC_INPUT}
+          fresh={fresh?.dc_input}
+          onChange={(dc_inputs) => change(id, { dc_inputs })}
+        />
+      ))}
+    </>
+  );
+}
+
+/** Where it takes power; an input may be typed as its plate has it. */
+function Inputs({ station, fresh, set }: StationProps) {
+  const read = (kind: "ac_inputs" | "dc_inputs", base: object | undefined) => (fields: object) => {
+    const items = station[kind] ?? {};
+    const id = freeId(kind === "ac_inputs" ? "wall" : "sun", items);
+    set({ [kind]: { ...items, [id]: { ...base, ...fields } } } as Partial<Station>);
+  };
+  return (
+    <>
+      <KeyedItems
+        title="AC inputs"
+        one="an AC input"
+        items={station.ac_inputs}
+        fields={AC_INPUT}
+        fresh={fresh?.ac_input}
+        onChange={(ac_inputs) => set({ ac_inputs })}
+      />
+      <PlateText kind="ac_input" label="an AC input as printed" onRead={read("ac_inputs", fresh?.ac_input)} />
+      <KeyedItems
+        title="DC inputs"
+        one="a DC input"
+        items={station.dc_inputs}
+        fields={DC_INPUT}
+        fresh={fresh?.dc_input}
+        onChange={(dc_inputs) => set({ dc_inputs })}
+        beside={
+          <PlateText kind="dc_input" label="or as printed" onRead={read("dc_inputs", fresh?.dc_input)} />
+        }
+      />
+    </>
+  );
+}
+
+const WAVES = [
+  ["inverter", "inverter"],
+  ["conventional", "conventional"],
+  ["standby", "standby"],
+] as const;
+
+/** Classes of generator that its charger is known to refuse. */
+function Refused({ station, set }: Omit<StationProps, "fresh">) {
+  const refuses = station.refuses ?? [];
+  return (
+    <Group title="Its charger refuses" hint="Generators by class, where a manual says so or where you tried.">
+      <div className="flex flex-wrap gap-x-4">
+        {WAVES.map(([key, words]) => (
+          <label key={key} className="min-h-[26px]">
+            <input
+              type="checkbox"
+              className="size-4 accent-cedar"
+              checked={refuses.includes(key)}
+              onChange={(event) =>
+                set({
+                  refuses: event.target.checked ? [...refuses, key] : refuses.filter((item) => item !== key),
+                })
+              }
+            />{" "}
+            {words}
+          </label>
+        ))}
+      </div>
+    </Group>
   );
 }

@@ -1,5 +1,7 @@
-import type { Load } from "../../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { answer, client, type Load } from "../../api/client";
 import { ChoiceField } from "../../ui/ChoiceField";
+import { type FieldOf, Fields } from "../../ui/Fields";
 import { NumberField } from "../../ui/NumberField";
 import { TextField } from "../../ui/TextField";
 import { ThermostatFields } from "./ThermostatFields";
@@ -24,41 +26,42 @@ const KINDS = [
   ["measured", "as measured"],
 ] as const;
 
-/** What a load begins with when its kind is changed: typical figures, to be replaced. */
-const FRESH: Record<(typeof KINDS)[number][0], Behaviour> = {
-  steady: { kind: "steady", watts: 20 },
-  cycling: { kind: "cycling", on_w: 130, duty: 0.4, period_s: 2400, phase: null, defrost: null },
-  job: {
-    kind: "job",
-    earliest: "18:00:00",
-    latest: "20:00:00",
-    steps: [{ watts: 500, minutes: 30 }],
-    daily: true,
-    splittable: false,
+/** What it is for decides which checks look at it. */
+const ASKS: readonly FieldOf<Load>[] = [
+  {
+    key: "role",
+    label: "it is",
+    choices: [
+      ["", "nothing special"],
+      ["life_support", "life support"],
+      ["sleep_apnoea", "a sleep apnoea machine"],
+      ["light", "light on stairs or in the hall"],
+      ["heat", "heat for the house"],
+      ["food", "a refrigerator or freezer"],
+      ["pump", "a pump"],
+      ["hot", "hot when left on: cooker, iron, heater"],
+      ["tool", "a tool"],
+    ],
   },
-  thermostatic: {
-    kind: "thermostatic",
-    mode: "heat",
-    loss_w_per_k: 200,
-    capacity_wh_per_k: 5000,
-    gain_w: 400,
-    set_c: 20,
-    setback: null,
-    band_k: 0.5,
-    cycles_at_half: 3,
-    output_w: 15_000,
-    run_w: 600,
-    before: [],
-    after: [],
-  },
-  measured: { kind: "measured", t_s: [0], watts: [0], length_s: 86_400, repeats: true },
-};
+  { key: "needs_bonded", label: "senses a flame, wants neutral at ground", tick: true },
+  { key: "needs_sine", label: "wants a pure sine", tick: true },
+  { key: "compressor", label: "has a compressor", tick: true },
+  { key: "drops_on_dip", label: "stays off after a dip", tick: true },
+  { key: "largest_gap_ms", label: "rides through a gap of, ms", unit: "", optional: true },
+  { key: "locked_rotor_a", label: "locked rotor", unit: "A", optional: true },
+  { key: "plate_volts", label: "plate", unit: "V", optional: true },
+];
 
 /** One load: its watts, how it comes and goes, and where the figure is from. */
 export function LoadEditor({ load, onChange }: { load: Load; onChange: (load: Load) => void }) {
   const set = (behaviour: Behaviour) => onChange({ ...load, behaviour });
   const spec = load.behaviour;
   const start = load.start;
+  const fresh = useQuery({
+    queryKey: ["behaviours"],
+    queryFn: () => answer(client.GET("/api/library/behaviours")),
+    staleTime: Number.POSITIVE_INFINITY,
+  }).data;
   return (
     <fieldset className="mb-2 border-b border-rule pb-2">
       <legend className="font-semibold">{load.name}</legend>
@@ -67,7 +70,7 @@ export function LoadEditor({ load, onChange }: { load: Load; onChange: (load: Lo
           label="behaves"
           value={spec.kind ?? "steady"}
           choices={KINDS.filter(([kind]) => kind !== "measured" || spec.kind === "measured")}
-          onSave={(kind) => set(FRESH[kind])}
+          onSave={(kind) => kind !== "measured" && fresh && set(fresh[kind])}
         />
         {spec.kind === "cycling" && <CyclingFields spec={spec} set={set} />}
         {spec.kind === "job" && <JobFields spec={spec} set={set} />}
@@ -104,6 +107,12 @@ export function LoadEditor({ load, onChange }: { load: Load; onChange: (load: Lo
           onSave={(power_factor) => onChange({ ...load, power_factor, power_factor_origin: "measured" })}
         />
       </div>
+      <details>
+        <summary className="min-h-[24px] cursor-pointer text-faint">
+          What it is for, and what it asks of a source
+        </summary>
+        <Fields value={load} fields={ASKS} set={(part) => onChange({ ...load, ...part })} />
+      </details>
     </fieldset>
   );
 }

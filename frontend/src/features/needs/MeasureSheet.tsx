@@ -38,7 +38,7 @@ export function MeasureSheet({ loadId }: { loadId: string }) {
     else if (spec.kind === "thermostatic") put({ ...load, origin, behaviour: { ...spec, run_w: watts } });
     else put({ ...load, origin, behaviour: { kind: "steady", watts } });
   };
-  const heater = spec.kind === "thermostatic" || /furnace|boiler|heat|stove/i.test(load.name);
+  const heater = spec.kind === "thermostatic" || load.role === "heat";
   return (
     <>
       <section aria-label={`Measure ${load.name}`} className="mb-5">

@@ -41,16 +41,20 @@ export function OutageFields() {
         onSave={(hours) => change({ length_s: hours * 3600 })}
       />
       {Object.entries(stations ?? {}).map(([id, station]) => (
-        <NumberField
-          key={id}
-          label={`charge of ${station.name} at the start`}
-          value={outage.start_charge_percent?.[id] ?? 100}
-          unit="%"
-          width="w-12"
-          onSave={(charge) =>
-            change({ start_charge_percent: { ...outage.start_charge_percent, [id]: charge } })
-          }
-        />
+        <span key={id} className="inline-flex flex-wrap gap-x-3">
+          <NumberField
+            label={`charge of ${station.name} at the start`}
+            value={outage.start_charge_percent?.[id] ?? 100}
+            unit="%"
+            width="w-12"
+            onSave={(charge) =>
+              change({ start_charge_percent: { ...outage.start_charge_percent, [id]: charge } })
+            }
+          />
+          {Object.entries(station.packs ?? {}).map(([pack, { name }]) => (
+            <PackCharge key={pack} station={id} pack={pack} name={name} outage={outage} change={change} />
+          ))}
+        </span>
       ))}
       <NumberField
         label="changed over after"
@@ -72,5 +76,30 @@ export function OutageFields() {
         onSave={(shedding) => behave({ shedding })}
       />
     </fieldset>
+  );
+}
+
+interface PackProps {
+  station: string;
+  pack: string;
+  name: string;
+  outage: Plan["outage"];
+  change: (part: Partial<Plan["outage"]>) => void;
+}
+
+/** A pack may begin at another charge than its station. */
+function PackCharge({ station, pack, name, outage, change }: PackProps) {
+  const own = outage.pack_charge_percent?.[station] ?? {};
+  const put = (next: Record<string, number>) =>
+    change({ pack_charge_percent: { ...outage.pack_charge_percent, [station]: next } });
+  return (
+    <NumberField
+      label={`if other, of its ${name}`}
+      value={own[pack] ?? null}
+      unit="%"
+      width="w-12"
+      onSave={(charge) => put({ ...own, [pack]: charge })}
+      onEmpty={() => put(Object.fromEntries(Object.entries(own).filter(([key]) => key !== pack)))}
+    />
   );
 }

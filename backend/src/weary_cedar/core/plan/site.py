@@ -47,6 +47,10 @@ class Site(Noun):
         """Nominal volts from a leg to neutral."""
         return 120.0 if self.system == "split_phase_120_240" else 230.0
 
+    def told_length(self, length_m: float) -> str:
+        """A length in words, in the unit of the setting."""
+        return f"{length_m / 0.3048:.0f} ft" if self.units.length == "ft" else f"{length_m:g} m"
+
     @property
     def split_phase(self) -> bool:
         """Whether the house has two legs."""

@@ -1,0 +1,101 @@
+import type { GearLibrary } from "../../api/client";
+import { Fields, Group, Groups } from "../../ui/Fields";
+import { KeyedItems } from "../../ui/Items";
+import { GENERATOR, QUIET, VEHICLE } from "./fields/engine";
+import { OUTLET } from "./fields/station";
+import type { Generator, Vehicle } from "./fields/types";
+import { Parts, PlaceOf, useRoom } from "./Parts";
+import { PlateText } from "./PlateText";
+import { useWords } from "./useInventory";
+
+interface Props<T> {
+  gear: GearLibrary | undefined;
+  onAdd: (name: string, part: T) => void;
+}
+
+/** Generators: output, neutral, fuel, quiet hours. */
+export function Generators({ gear, onAdd }: Props<Generator>) {
+  const room = useRoom("generators");
+  const words = useWords("generators");
+  return (
+    <Parts
+      title="Generators"
+      words={words}
+      parts={room.parts}
+      choices={(gear?.generators ?? []).map((item) => [item.class_id, item.generator.name])}
+      onAdd={(id) => {
+        const found = gear?.generators.find((item) => item.class_id === id);
+        if (found) onAdd(found.generator.name, found.generator);
+      }}
+      onRemove={room.remove}
+    >
+      {(id, part) => {
+        const set = (next: Partial<Generator>) => room.set(id, next);
+        const quiet = part.quiet;
+        return (
+          <>
+            <Groups value={part} groups={GENERATOR} set={set} />
+            <PlateText kind="generator" label="its watts as printed" onRead={set} />
+            <Group title="Place and hours">
+              <div className="flex flex-wrap items-baseline gap-x-5">
+                <PlaceOf value={part.place_id} onSave={(place_id) => set({ place_id })} />
+                <label className="min-h-[26px]">
+                  <input
+                    type="checkbox"
+                    className="size-4 accent-cedar"
+                    checked={Boolean(quiet)}
+                    onChange={(event) =>
+                      set({ quiet: event.target.checked ? (gear?.fresh.quiet ?? null) : null })
+                    }
+                  />{" "}
+                  keeps quiet hours
+                </label>
+                {quiet && (
+                  <Fields
+                    value={quiet}
+                    fields={QUIET}
+                    set={(hours) => set({ quiet: { ...quiet, ...hours } })}
+                  />
+                )}
+              </div>
+            </Group>
+            <KeyedItems
+              title="Outlets"
+              one="an outlet"
+              items={part.receptacles}
+              fields={OUTLET}
+              fresh={gear?.fresh.receptacle}
+              onChange={(receptacles) => set({ receptacles })}
+            />
+          </>
+        );
+      }}
+    </Parts>
+  );
+}
+
+/** Vehicles: what they give, for how long, and whether they stay on. */
+export function Vehicles({ gear, onAdd }: Props<Vehicle>) {
+  const room = useRoom("vehicles");
+  const words = useWords("vehicles");
+  return (
+    <Parts
+      title="Vehicles"
+      words={words}
+      parts={room.parts}
+      choices={(gear?.vehicles ?? []).map((item) => [item.class_id, item.vehicle.name])}
+      onAdd={(id) => {
+        const found = gear?.vehicles.find((item) => item.class_id === id);
+        if (found) onAdd(found.vehicle.name, found.vehicle);
+      }}
+      onRemove={room.remove}
+    >
+      {(id, part) => (
+        <>
+          <Groups value={part} groups={VEHICLE} set={(next) => room.set(id, next)} />
+          <PlaceOf value={part.place_id} onSave={(place_id) => room.set(id, { place_id })} />
+        </>
+      )}
+    </Parts>
+  );
+}

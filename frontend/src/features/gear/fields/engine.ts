@@ -1,0 +1,119 @@
+import { ANSWERS, type FieldOf, type GroupOf } from "../../../ui/Fields";
+import { NEUTRAL, OUTPUT, OWNED } from "./common";
+import type { Generator, Vehicle } from "./types";
+
+export const GENERATOR: readonly GroupOf<Generator>[] = [
+  {
+    title: "Output",
+    hint: "On its plate: rated and starting watts, volts.",
+    fields: [
+      { key: "name", label: "name" },
+      { key: "output", label: "output", choices: OUTPUT },
+      { key: "rated_w", label: "rated", unit: "W" },
+      { key: "starting_w", label: "starting", unit: "W", optional: true },
+      {
+        key: "waveform",
+        label: "class",
+        choices: [
+          ["inverter", "inverter"],
+          ["conventional", "conventional"],
+          ["standby", "standby set"],
+        ],
+      },
+      { key: "distortion_percent", label: "distortion", unit: "%", optional: true },
+      { key: "hertz_swing", label: "frequency strays by, Hz", unit: "", optional: true },
+      { key: "healthy_minimum_share", label: "loaded to at least", unit: "%", scale: 0.01 },
+    ],
+  },
+  {
+    title: "Neutral",
+    hint: "Unplugged and stopped: ohms between the neutral and ground slots of an outlet. Near zero is bonded.",
+    fields: [
+      { key: "neutral", label: "neutral", choices: NEUTRAL },
+      { key: "auto_start", label: "starts by itself", tick: true },
+      { key: "locked_out", label: "locked out while another feeds", choices: ANSWERS },
+    ],
+  },
+  {
+    title: "Fuel",
+    hint: "Flow is typical of its rating where it is left empty; hours on a tank in the manual give it.",
+    fields: [
+      {
+        key: "fuel",
+        label: "burns",
+        choices: [
+          ["petrol", "petrol"],
+          ["diesel", "diesel"],
+          ["propane", "propane"],
+          ["natural_gas", "gas from a pipe"],
+        ],
+      },
+      { key: "tank_l", label: "tank", unit: "L", optional: true },
+      { key: "on_hand_l", label: "in the house in all", unit: "L", optional: true },
+      { key: "no_load_l_per_h", label: "with nothing on, L/h", unit: "", optional: true },
+      { key: "l_per_kwh", label: "for every kWh, L", unit: "", optional: true },
+      { key: "refuel_pause_s", label: "refuelling takes", unit: "min", scale: 60 },
+    ],
+  },
+  {
+    title: "To own",
+    fields: [...OWNED, { key: "noise_db", label: "noise, dB", unit: "", optional: true }],
+  },
+];
+
+export const QUIET: readonly FieldOf<NonNullable<Generator["quiet"]>>[] = [
+  { key: "begins", label: "quiet from", clock: true },
+  { key: "ends", label: "to", clock: true },
+];
+
+export const VEHICLE: readonly GroupOf<Vehicle>[] = [
+  {
+    title: "Output",
+    hint: "By the outlet, or at the fuse of the socket.",
+    fields: [
+      { key: "name", label: "name" },
+      {
+        key: "kind",
+        label: "it is",
+        choices: [
+          ["battery", "battery only"],
+          ["hybrid", "a hybrid"],
+          ["engine", "an engine"],
+        ],
+      },
+      {
+        key: "outlet",
+        label: "gives by",
+        choices: [
+          ["ac_120", "120 V outlet"],
+          ["ac_230", "230 V outlet"],
+          ["socket_12v", "12 V socket"],
+          ["battery_12v", "lead at its battery"],
+        ],
+      },
+      { key: "most_w", label: "at most", unit: "W" },
+      { key: "draws_w", label: "drawn from it", unit: "W" },
+      { key: "socket_fuse_a", label: "socket fuse", unit: "A", optional: true },
+      { key: "supply_12v_w", label: "its 12 V supply gives", unit: "W", optional: true },
+      { key: "fuse_at_battery", label: "fuse at the battery", choices: ANSWERS },
+    ],
+  },
+  {
+    title: "Energy",
+    hint: "What its battery gives before it stops, and kWh for each litre: log one long run.",
+    fields: [
+      { key: "usable_kwh", label: "battery gives", unit: "kWh", optional: true },
+      { key: "tank_l", label: "tank", unit: "L", optional: true },
+      { key: "kwh_per_l", label: "kWh for each litre", unit: "", optional: true },
+    ],
+  },
+  {
+    title: "Staying on",
+    fields: [
+      { key: "ready_timeout_s", label: "turns itself off after", unit: "min", scale: 60 },
+      { key: "told_to_stay", label: "was told to stay on", choices: ANSWERS },
+      { key: "may_start_engine", label: "may start its engine", choices: ANSWERS },
+      ...OWNED,
+    ],
+  },
+];

@@ -1,0 +1,37 @@
+import { ANSWERS, type FieldOf } from "../../../ui/Fields";
+import type { Place, Recharge } from "./types";
+
+export const PLACE: readonly FieldOf<Place>[] = [
+  { key: "name", label: "name" },
+  {
+    key: "kind",
+    label: "it is",
+    choices: [
+      ["living_space", "living space"],
+      ["bedroom", "a bedroom"],
+      ["garage", "a garage"],
+      ["basement", "a basement"],
+      ["outdoors", "outdoors"],
+      ["vehicle", "a vehicle"],
+    ],
+  },
+  { key: "opening_m", label: "from the nearest opening", unit: "m", optional: true },
+  { key: "co_alarm", label: "carbon-monoxide alarm in the house", choices: ANSWERS },
+  { key: "coldest_c", label: "coldest", unit: "°C", optional: true },
+  { key: "hottest_c", label: "hottest", unit: "°C", optional: true },
+  { key: "below_flood_level", label: "below flood level", choices: ANSWERS },
+  { key: "escape_route", label: "on the way out", choices: ANSWERS },
+];
+export const RECHARGE: readonly FieldOf<Recharge>[] = [
+  { key: "name", label: "name" },
+  { key: "setting_w", label: "set to", unit: "W" },
+  {
+    key: "when",
+    label: "connected",
+    choices: [
+      ["grid", "when the utility is there"],
+      ["strategy", "as planned in the outage"],
+      ["always", "always"],
+    ],
+  },
+];

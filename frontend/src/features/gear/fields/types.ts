@@ -1,0 +1,22 @@
+import type { GearLibrary, Plan } from "../../../api/client";
+
+type Part<K extends keyof Plan> = NonNullable<Plan[K]> extends Record<string, infer P> ? P : never;
+export type Station = Part<"stations">;
+export type Link = Part<"links">;
+export type Generator = Part<"generators">;
+export type SolarArray = Part<"arrays">;
+export type Vehicle = Part<"vehicles">;
+export type External = Part<"externals">;
+export type Place = Part<"places">;
+export type Recharge = Part<"recharges">;
+export type AcInput = NonNullable<Station["ac_inputs"]>[string];
+export type DcInput = NonNullable<Station["dc_inputs"]>[string];
+export type DcOutput = NonNullable<Station["dc_outputs"]>[string];
+export type Bank = NonNullable<Station["bank"]>;
+export type Pack = NonNullable<Station["packs"]>[string];
+export type Receptacle = NonNullable<Station["receptacles"]>[string];
+export type CurvePoint = NonNullable<Station["overload_curve"]>[number];
+export type Taper = NonNullable<Station["taper"]>;
+export type Facing = NonNullable<SolarArray["moved"]>[number];
+export type Shade = NonNullable<SolarArray["shade"]>[number];
+export type Fresh = GearLibrary["fresh"];
