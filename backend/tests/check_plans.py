@@ -101,6 +101,27 @@ CHAIN = merged(
     {"stations": {"station": {"ac_inputs": {"wall-120": {"passes_through": True}}}}},
     recharge(kind="station", from_id="other", input_id="wall-120", when="strategy"),
 )
+
+
+def box_adapter(sits_at: str) -> Json:
+    """An adapter with a breaker of 15 A inside, at one end of the cord or the other."""
+    own = {"source_end": "L14-30", "load_end": "L14-30", "rating_a": 30.0, "overcurrent_a": 15.0}
+    return {**own, "sits_at": sits_at}
+
+
+def external(**part: Any) -> Json:
+    """A 36 V battery on the high-voltage solar input."""
+    own = {"name": "battery", "wh": 180.0, "lowest_v": 30.0, "highest_v": 42.0, "fuse_at_battery": "yes"}
+    return {"externals": {"battery": {**own, "station_id": "station", "input_id": "sun-high", **part}}}
+
+
+OUTLET_20 = station(receptacles={"l14-30": {"rating_a": 20.0}})
+LINKED_CHARGING: Json = {
+    "stations": {"left": {"ac_inputs": {"wall": {"most_w": 1500.0}}}},
+    "recharges": {"wall": {"name": "wall", "station_id": "left", "input_id": "wall", "kind": "circuit",
+                           "from_id": "fridge", "setting_w": 600.0, "when": "strategy"}},
+}  # fmt: skip
+NO_CHANGEOVER = merged(loads(internet={"largest_gap_ms": 20.0}), {"outage": {"changeover_after_s": 0.0}})
 NO_DRYER = {"loads": {"dryer": None}}
 HUT_PANEL: Json = {
     "feeds": {

@@ -19,6 +19,28 @@ from weary_cedar.formats.sum_figures import read_figures
         ("charging", "energy=10240 wall=1861.4 from=0 to=100 knee=80 end=35", "takes", 7.0),
         ("dc", "load=3kW efficiency=100 idle=0 volts=24V", "cable and fuse at least", 156.25),
         ("motor", "hp=0.5 volts=115", "start at most", 6 * 9.8 * 115),
+        (
+            "discharge",
+            "delivered=2886 load=64.6 idle=50 efficiency=100 to=0",
+            "cells really give",
+            5120,
+        ),  # practice
+        (
+            "discharge",
+            "delivered=6500 load=183 to=3",
+            "cells really give",
+            6500 * (183 / 0.92 + 50) / 183 / 0.97,
+        ),
+        ("vehicle", "tank=12gal", "a tank gives", 80_000),  # 12 kWh per 1.8 US gal, practice
+        ("vehicle", "tank=0 battery=8kWh load=500W", "carries the load for", 16),
+        (
+            "charging",
+            "energy=6144 wall=1783 charger=84.7 from=0 to=100 taper=9000",
+            "takes",
+            4.07,
+        ),  # practice
+        ("generator", "daily=8000 charge=1500 rated=1800 tank=4L", "a tank lasts, charging", 4 / 0.93),
+        ("generator", "daily=8000 charge=1500 no_load=0.3 slope=0.4", "burns a day", 8000 / 1320 * 0.9),
         ("generator", "daily=8000Wh charge=1500W rated=1800", "runs a day", 8000 / 1320),
         ("packs", "daily=8000 days=3 sun=0 efficiency=100 idle=0 pack=5000 cutoff=0", "packs", 5),
         ("packs", "daily=8000 days=3 sun=8000 efficiency=100 idle=0", "packs", 0),
@@ -52,6 +74,7 @@ def test_every_sum_works_from_its_defaults(name: str) -> None:
         ("cord", {"wide": "7"}, "/wide", "one of length"),
         ("runtime", {"charge": "101"}, "/charge", "from 0 to 100 %"),
         ("open-neutral", {"a": "0"}, "/a", "from 1 to"),
+        ("discharge", {"from": "3", "to": "3"}, "/to", "below the 3 %"),
     ],
 )
 def test_figures_that_cannot_be(name: str, figures: dict[str, str], field: str, right: str) -> None:

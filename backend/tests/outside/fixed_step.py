@@ -271,9 +271,15 @@ class FixedStep:
             unit["receptacles"][feed["receptacle_id"]]["rating_a"], feed["inlet_a"], feed["breaker_a"], 30.0
         )
         self.leg_va = min(unit.get("leg_va", unit["rated_va"] / 2), 120 * amps)
-        cord = feed["cords"][0]
-        diameter = 0.127e-3 * 92 ** ((36 - cord["awg"]) / 39)
-        self.ohms = cord["length_m"] * 1.02 / 58e6 / (math.pi / 4 * diameter**2)
+        #: Cords are stranded (2 % more), the wire in the wall is solid; all of it copper.
+        runs = [(cord, 1.02) for cord in feed["cords"]] + ([(feed["wire"], 1.0)] if feed.get("wire") else [])
+        self.ohms = sum(
+            strands
+            * run["length_m"]
+            / 58e6
+            / (math.pi / 4 * (0.000127 * 92 ** ((36 - run["awg"]) / 39)) ** 2)
+            for run, strands in runs
+        )
         self.stored = self.cells * next(iter(outage.get("start_charge_percent", {}).values()), 100.0) / 100
         self.cutoff = self.cells * unit.get("cutoff_percent", 0.0) / 100
         self.leak = self.cells * unit.get("self_discharge_percent_per_week", 0.5) / 100 / 168

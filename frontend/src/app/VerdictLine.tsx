@@ -30,9 +30,9 @@ export function VerdictLine() {
         aria-live="polite"
       >
         {stopped && <Counts />}
-        <Link to={`${to}/outage`} className="flex items-baseline gap-2 text-[1.05rem] hover:text-cedar">
-          <Sign size={18} aria-hidden className={`self-center ${colour}`} />
-          <strong className={colour}>{verdict.headline}</strong>
+        <Link to={`${to}/outage`} className="text-[1.05rem] hover:text-cedar">
+          <Sign size={18} aria-hidden className={`-mt-1 mr-2 inline ${colour}`} />
+          <strong className={`mr-2 ${colour}`}>{verdict.headline}</strong>
           <span data-testid="verdict-sentence">{verdict.sentence}</span>
         </Link>
         {!stopped && <Counts />}

@@ -13,7 +13,10 @@ from check_plans import (
     CORDS,
     FEED,
     HUT_PANEL,
+    LINKED_CHARGING,
+    NO_CHANGEOVER,
     NO_DRYER,
+    OUTLET_20,
     PAIR_ON,
     PLANS,
     SUB,
@@ -22,7 +25,9 @@ from check_plans import (
     Json,
     array,
     bank,
+    box_adapter,
     circuits,
+    external,
     feed,
     hut,
     loads,
@@ -36,6 +41,7 @@ from check_plans import (
 
 from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.checks.registry import CHECKS, catalogue
+from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import read_plan
 from weary_cedar.demo import demo_plan
 from weary_cedar.store.merge import apply_patch
@@ -76,6 +82,7 @@ ROWS: list[Row] = [
     asked("feed-hold-down", "feeds", "inlet", "retainer"),
     asked("breaker-line-load", "feeds", "inlet", "no-line-load"),
     asked("interlock-unlisted", "feeds", "inlet", "kit-listed"),
+    asked("interlock-unlisted", "feeds", "inlet", "kit-bought", level="stop"),
     asked("feed-sign", "feeds", "inlet", "sign"),
     row("auto-capacity", feed(kind="automatic", breaker_spaces=[]),
         feed(kind="automatic", breaker_spaces=[], survey={"load-management": "yes"})),
@@ -104,6 +111,8 @@ ROWS: list[Row] = [
         {"places": {"woodshed": {"opening_m": None}}}),
     row("vehicle-start", vehicle(kind="hybrid", may_start_engine="yes", place_id="garage-bench"),
         vehicle(kind="hybrid", may_start_engine="yes"), vehicle(kind="hybrid", place_id="garage-bench")),
+    row("vehicle-12v", vehicle(outlet="battery_12v", fuse_at_battery="yes", draws_w=601.0, supply_12v_w=600.0),
+        vehicle(outlet="battery_12v", fuse_at_battery="yes", draws_w=600.0, supply_12v_w=600.0), level="caution"),
     asked("gen-refuel", "generators", "inverter-2k", "cool-refuel"),
     row("vehicle-12v", vehicle(outlet="socket_12v", draws_w=145.0, socket_fuse_a=15.0),
         vehicle(outlet="socket_12v", draws_w=144.0, socket_fuse_a=15.0), vehicle(outlet="socket_12v", draws_w=90.0)),
@@ -113,6 +122,11 @@ ROWS: list[Row] = [
     row("cord-conductors", feed(cords=[{"length_m": 7.6, "awg": 10, "conductors": 3}])),
     row("adapter-unprotected", feed(adapters=[{"source_end": "L14-30", "load_end": "L14-30", "rating_a": 20.0}]),
         feed(adapters=[{"source_end": "L14-30", "load_end": "L14-30", "rating_a": 20.0, "overcurrent_a": 20.0}])),
+    row("adapter-unprotected", feed(cords=[{"length_m": 5.0, "awg": 12}]), feed(cords=[{"length_m": 5.0, "awg": 10}])),
+    row("adapter-unprotected", merged(OUTLET_20, feed(cords=[{"length_m": 5.0, "awg": 18}])),
+        merged(OUTLET_20, feed(cords=[{"length_m": 5.0, "awg": 16}]))),
+    row("adapter-unprotected", feed(cords=[{"length_m": 5.0, "awg": 14}], adapters=[box_adapter("load")]),
+        feed(cords=[{"length_m": 5.0, "awg": 14}], adapters=[box_adapter("source")])),
     asked("parallel-cords", "feeds", "inlet", "one-outlet"),
     row("pair-unsynced", merged(second(kind="half_leg"), feed(kind="half_leg"))),
     row("pair-gfci", {"stations": {"left": {"receptacles": {"l5-30": {"gfci": "yes"}}}}}, None,
@@ -157,12 +171,15 @@ ROWS: list[Row] = [
     row("charge-circuit", merged(NO_DRYER, recharge(setting_w=7078.0)), level="caution"),
     row("charge-circuit", recharge(setting_w=3000.0), recharge(setting_w=1500.0)),
     row("inlet-feed", feed(inlet_a=20.0), feed(inlet_a=50.0)),
+    row("inlet-feed", feed(wire={"length_m": 5.0, "awg": 12}), feed(wire={"length_m": 5.0, "awg": 10})),
     row("cord-ampacity", feed(cords=[{"length_m": 5.0, "awg": 14}]), feed(cords=[{"length_m": 5.0, "awg": 12}])),
     row("cord-drop", feed(cords=[{"length_m": 40.0, "awg": 12}])),
     row("cord-drop", merged(feed(cords=[{"length_m": 90.0, "awg": 12}]), loads(freezer={"plate_volts": 115.0,
         "locked_rotor_a": 40.0})), loads(freezer={"plate_volts": 115.0, "locked_rotor_a": 40.0}), level="stop"),
     row("cord-joints", feed(cords=[{"length_m": 5.0, "awg": 10}, {"length_m": 5.0, "awg": 10}])),
     row("wire-breaker", circuits(internet={"awg": 14, "breaker_a": 20.0})),
+    row("wire-breaker", feed(wire={"length_m": 5.0, "awg": 10, "metal": "aluminium"}), feed(wire={"length_m": 5.0, "awg": 8,
+        "metal": "aluminium"}), level="stop"),
     row("bus-sum", {"panels": {"main": {"neutral_bus_a": 29.0}}}, {"panels": {"main": {"neutral_bus_a": 30.0}}}),
     row("leg-lean", circuits(counter_left={"mark": "off"}, counter_right={"mark": "room"}, office={"mark": "off"})),
     row("leg-lean", {}, plan="canal", level="caution"),
@@ -174,6 +191,10 @@ ROWS: list[Row] = [
         station(ac_inputs={"wall-120": {"passes_through": True, "over_cap": "assist"}})),
     row("passthrough-none", station(output_while_charging=False),
         merged(station(output_while_charging=False), {"recharges": {"from-generator": {"when": "grid"}}})),
+    row("passthrough-none", station(receptacles={"l14-30": {"live_while_charging": "no"}}),
+        station(receptacles={"l14-30": {"live_while_charging": "yes"}})),
+    row("passthrough-none", LINKED_CHARGING, merged(LINKED_CHARGING, {"links": {"pair": {"ac_charging": "allowed"}}}),
+        merged(LINKED_CHARGING, {"links": {"pair": {"ac_charging": "unknown"}}}), plan="canal"),
     row("chain-not-full", merged(CHAIN, {"outage": {"start_charge_percent": {"station": 94.0}}}),
         merged(CHAIN, {"outage": {"start_charge_percent": {"station": 95.0}}})),
     row("batt-cold", {"places": {"garage-bench": {"coldest_c": -1.0}}}, {"places": {"garage-bench": {"coldest_c": 0.0}}},
@@ -183,6 +204,10 @@ ROWS: list[Row] = [
     # ------------------------------------------------------------ solar
     row("pv-voltage", array(series=12), array(series=10), {"site": {"design_low_c": None}}),
     row("pv-window", array(series=2), array(series=3)),
+    row("pv-voltage", external(in_series=11, equal_charge="yes"), external(in_series=10, equal_charge="yes"),
+        external(input_id=None)),
+    row("pv-voltage", array(series=12), array(series=10), array(input_id=None)),
+    row("pv-window", external(), external(in_series=2, equal_charge="yes")),
     row("pv-clip", array(series=10)),
     row("pv-isc", {"stations": {"station": {"dc_inputs": {"sun-high": {"short_circuit_a": 16.9}}}}},
         {"stations": {"station": {"dc_inputs": {"sun-high": {"short_circuit_a": 17.0}}}}}, level="stop"),
@@ -209,6 +234,9 @@ ROWS: list[Row] = [
         merged(station(chemistry="lead_flooded"), bank(closed_room="unknown"))),
     row("dc-source-fuse", vehicle(outlet="battery_12v", fuse_at_battery="no"),
         vehicle(outlet="battery_12v", fuse_at_battery="yes"), vehicle(outlet="battery_12v")),
+    row("dc-source-fuse", external(fuse_at_battery="no"), external(), external(fuse_at_battery="unknown")),
+    row("dc-parallel-delta", external(in_series=2, equal_charge="no"), external(in_series=2, equal_charge="yes"),
+        external(in_series=2)),
     row("dc-precharge", bank(precharge="no"), bank(), bank(precharge="unknown")),
     row("lead-acid-rest", merged(station(chemistry="lead_sealed"), bank()),
         merged(station(chemistry="lead_sealed", cell_wh=900_000.0), bank())),
@@ -233,6 +261,8 @@ ROWS: list[Row] = [
         loads(internet={"needs_sine": True})),
     row("needs-no-gap", loads(internet={"largest_gap_ms": 20.0}),
         merged(loads(internet={"largest_gap_ms": 20.0}), {"outage": {"changeover_after_s": 0.0}})),
+    row("needs-no-gap", merged(NO_CHANGEOVER, station(receptacles={"l14-30": {"transfer_gap_ms": 30.0}})),
+        merged(NO_CHANGEOVER, station(receptacles={"l14-30": {"transfer_gap_ms": 0.0}}))),
     row("idle-cutout", merged(station(idle_cutout={"threshold_w": 10.0, "after_s": 7200.0}), CORDS,
         feed(circuit_ids=["freezer"])), station(idle_cutout={"threshold_w": 10.0, "after_s": 7200.0})),
     row("no-restart", station(auto_restart="no"), station(auto_restart="yes")),
@@ -293,3 +323,53 @@ def test_a_fix_takes_its_finding_away() -> None:
         assert finding.key not in {f.key for f in after if f.level == finding.level}, finding
         mended += 1
     assert mended > 10
+
+
+def test_an_answer_never_hides_a_stop() -> None:
+    """Answered as a caution; then the same finding is a stop, and stands."""
+    answer = {
+        "check_answers": {"interlock-unlisted@feeds/inlet": {"reason": "looked at it", "by": "licence 1"}}
+    }
+    unlisted = merged(answer, survey("feeds", "inlet", "kit-listed", "no"))
+    (caution,) = found("foothill", unlisted, "interlock-unlisted")
+    assert (caution.level, caution.answered) == ("caution", "looked at it (licence 1)")
+    home_made = merged(answer, survey("feeds", "inlet", "kit-bought", "no"))
+    (stop,) = found("foothill", home_made, "interlock-unlisted")
+    assert (stop.level, stop.answered, stop.answerable) == ("stop", None, False)
+
+
+def test_a_coincidence_comes_with_its_chance() -> None:
+    patch = loads(freezer={"start": {"va": 4600.0, "seconds": 0.4}})
+    (caution,) = found("foothill", patch, "start-trip")
+    chance = next(figure for figure in caution.figures if figure.name == "chance at one start")
+    assert 0 < chance.value < 100
+    assert "starts in the outage" in caution.detail
+
+
+@pytest.mark.parametrize(("live", "level"), [("no", "caution"), ("unknown", "cannot_judge"), ("yes", None)])
+def test_a_front_outlet_of_a_linked_unit(live: str, level: str | None) -> None:
+    outlet = {"kind": "TT-30", "rating_a": 30.0, "live_while_linked": live, "shown_on_when_dead": "yes"}
+    front = {
+        "kind": "cords", "source_id": "left", "receptacle_id": "tt-30", "inlet": "5-20", "inlet_a": 20.0,
+        "panel_id": "main", "breaker_a": 20.0, "cords": [{"length_m": 5.0, "awg": 12}], "circuit_ids": [],
+    }  # fmt: skip
+    patch = {"stations": {"left": {"receptacles": {"tt-30": outlet}}}, "feeds": {"front": front}}
+    hits = [f for f in found("canal", patch, "blind-spot") if f.element.room == "feeds"]
+    assert [f.level for f in hits] == ([level] if level else [])
+    assert all("shows it on" in f.detail for f in hits if f.level == "caution")
+
+
+@pytest.mark.parametrize(("overhead_w", "trips"), [(0.0, False), (25.0, True)])
+def test_what_passing_through_takes_counts_at_the_inlet(overhead_w: float, trips: bool) -> None:
+    """Kept loads of 12,000 W at 240 V are 50 A; 25 W more are over (practice)."""
+    plan = read_plan(apply_patch(PLANS["foothill"], {}))
+    kept = sum(
+        on_watts(load) for load in plan.loads.values() if plan.circuits[load.circuit_id].mark == "keep"
+    )
+    inlet = {"wall-240": {"passes_through": True, "cap_a": kept / 240.0 + 0.05}}
+    charger = {"input_id": "wall-240", "when": "strategy"}
+    patch = merged(
+        station(ac_inputs=inlet, passthrough_overhead_w=overhead_w),
+        {"recharges": {"from-generator": charger}},
+    )
+    assert bool(found("foothill", patch, "passthrough-cap")) == trips

@@ -44,6 +44,12 @@ GOOD["recharges"] = {
 }
 
 
+PACK: Json = {"name": "pack", "nameplate_wh": 2000.0}
+SUN: Json = {"low_v": 12.0, "high_v": 60.0, "most_a": 8.0, "most_w": 400.0}
+FACING: Json = {"at": "08:00:00", "tilt_deg": 40.0, "azimuth_deg": 100.0}
+BATTERY: Json = {"name": "b", "wh": 1200.0, "lowest_v": 11.0, "highest_v": 14.0}
+
+
 def test_the_good_one_is_good() -> None:
     plan = read_plan(GOOD)
     feed = plan.feeds["feed"]
@@ -93,6 +99,73 @@ def test_the_good_one_is_good() -> None:
         ),
         ({"circuits": {"a": {"awg": 13}}}, "/circuits/a/awg", "14, 12, 10"),
         (
+            {"stations": {"left": {"restart_percent": 3.0, "cutoff_percent": 3.0}}},
+            "/stations/left/restart_percent",
+            "above",
+        ),
+        (
+            {"stations": {"left": {"dc_inputs": {"sun": {"low_v": 150.0}}}}},
+            "/stations/left/dc_inputs/sun/low_v",
+            "below",
+        ),
+        (
+            {"stations": {"left": {"packs": {"p": {**PACK, "dc_inputs": {"s": {**SUN, "low_v": 60.0}}}}}}},
+            "/stations/left/packs/p/dc_inputs/s/low_v",
+            "below the 60 V",
+        ),
+        (
+            {"stations": {"left": {"bank": {"nominal_v": 24.0, "lowest_v": 25.0}}}},
+            "/stations/left/bank/lowest_v",
+            "24 V",
+        ),
+        (
+            {"stations": {"left": {"bank": {"nominal_v": 24.0, "lowest_v": 22.0, "charge_v": 20.0}}}},
+            "/stations/left/bank/charge_v",
+            "at least the nominal 24 V",
+        ),
+        (
+            {"generators": {"set": {"starting_w": 1999.0}}},
+            "/generators/set/starting_w",
+            "at least the rated 2000 W",
+        ),
+        (
+            {"generators": {"set": {"quiet": {"begins": "22:00:00", "ends": "22:00:00"}}}},
+            "/generators/set/quiet/ends",
+            "another time",
+        ),
+        ({"arrays": {"sun": {"module": {"vmp_v": 41.0}}}}, "/arrays/sun/module/vmp_v", "open-circuit 40 V"),
+        ({"arrays": {"sun": {"module": {"imp_a": 12.5}}}}, "/arrays/sun/module/imp_a", "short-circuit 12 A"),
+        (
+            {"arrays": {"sun": {"moved": [FACING, {**FACING, "tilt_deg": 9.0}]}}},
+            "/arrays/sun/moved",
+            "times that rise",
+        ),
+        ({"arrays": {"sun": {"pack_id": "gone"}}}, "/arrays/sun/pack_id", "pack of that station"),
+        ({"externals": {"b": {**BATTERY, "lowest_v": 15.0}}}, "/externals/b/lowest_v", "at most the 14 V"),
+        (
+            {"externals": {"b": {**BATTERY, "station_id": "left", "input_id": "x"}}},
+            "/externals/b/input_id",
+            "DC input of that station",
+        ),
+        ({"externals": {"b": {**BATTERY, "place_id": "moon"}}}, "/externals/b/place_id", "id of a place"),
+        (
+            {"box": {"c": {"part": "cord", "length_m": 3.0, "awg": 12, "place_id": "moon"}}},
+            "/box/c/place_id",
+            "a place",
+        ),
+        ({"box": {"c": {"part": "rope"}}}, "/box/c", "'cord', 'adapter', 'inlet'"),
+        ({"feeds": {"feed": {"wire": {"length_m": 3.0, "awg": 13}}}}, "/feeds/feed/wire/awg", "14, 12, 10"),
+        (
+            {"outage": {"pack_charge_percent": {"gone": {}}}},
+            "/outage/pack_charge_percent/gone",
+            "id of a station",
+        ),
+        (
+            {"outage": {"pack_charge_percent": {"left": {"gone": 50.0}}}},
+            "/outage/pack_charge_percent/left/gone",
+            "pack of that station",
+        ),
+        (
             {"loads": {"a": {"behaviour": {"kind": "measured", "t_s": [0, 5], "watts": [1], "length_s": 9}}}},
             "/loads/a/behaviour/t_s",
             "as many as watts",
@@ -116,3 +189,14 @@ def test_panels_that_feed_each_other() -> None:
     document["panels"]["main"]["fed_from"] = "back"
     with pytest.raises(InvalidPlan, match="a circuit of another panel"):
         read_plan(document)
+
+
+def test_an_array_on_a_pack_of_its_own() -> None:
+    packs = {"packs": {"p": {**PACK, "dc_inputs": {"s": SUN}}}}
+    own = {"pack_id": "p", "input_id": "s"}
+    plan = read_plan(apply_patch(GOOD, {"stations": {"left": packs}, "arrays": {"sun": own}}))
+    entry = plan.dc_input_of(plan.arrays["sun"])
+    assert entry is not None
+    assert entry.high_v == 60.0
+    loose = plan.arrays["sun"].model_copy(update={"station_id": None})
+    assert plan.dc_input_of(loose) is None

@@ -6,7 +6,6 @@ import { freeId } from "../../ui/ids";
 import { ADAPTER, CORD, INLET } from "../feed/feedFields";
 import { OWNED } from "./fields/common";
 import { Parts, PlaceOf } from "./Parts";
-import { useWords } from "./useInventory";
 
 const FIELDS: Record<BoxPart["part"], readonly FieldOf<never>[]> = {
   cord: CORD as readonly FieldOf<never>[],
@@ -18,7 +17,6 @@ const FIELDS: Record<BoxPart["part"], readonly FieldOf<never>[]> = {
 export function Box({ gear }: { gear: GearLibrary | undefined }) {
   const { view, edit } = useDesk();
   const box = view.plan.box ?? {};
-  const words = useWords("box");
   const put = (next: Record<string, BoxPart>) => edit((plan) => ({ ...plan, box: next }));
   const named = Object.fromEntries(
     Object.entries(box).map(([id, part]) => [id, { ...part, name: part.name ?? part.part }]),
@@ -28,7 +26,7 @@ export function Box({ gear }: { gear: GearLibrary | undefined }) {
     <>
       <Parts
         title="Cords, adapters and inlets"
-        words={words}
+        room="box"
         parts={named}
         choices={(gear?.leads ?? []).map((item) => [item.class_id, item.name])}
         onAdd={(id) => {

@@ -126,6 +126,12 @@ export function Compare({ classes }: { classes: GearLibrary["stations"] }) {
           ))}
         </tbody>
       </table>
+      {chosen.some((id) => id.startsWith("pair:")) && (
+        <p className="text-[12px] text-faint">
+          Linked units: the first to be empty stops both, so these hours need balanced legs; most kits refuse
+          AC charging while they are on.
+        </p>
+      )}
     </details>
   );
 }

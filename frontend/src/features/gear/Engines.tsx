@@ -6,7 +6,6 @@ import { OUTLET } from "./fields/station";
 import type { Generator, Vehicle } from "./fields/types";
 import { Parts, PlaceOf, useRoom } from "./Parts";
 import { PlateText } from "./PlateText";
-import { useWords } from "./useInventory";
 
 interface Props<T> {
   gear: GearLibrary | undefined;
@@ -16,11 +15,10 @@ interface Props<T> {
 /** Generators: output, neutral, fuel, quiet hours. */
 export function Generators({ gear, onAdd }: Props<Generator>) {
   const room = useRoom("generators");
-  const words = useWords("generators");
   return (
     <Parts
       title="Generators"
-      words={words}
+      room="generators"
       parts={room.parts}
       choices={(gear?.generators ?? []).map((item) => [item.class_id, item.generator.name])}
       onAdd={(id) => {
@@ -77,11 +75,10 @@ export function Generators({ gear, onAdd }: Props<Generator>) {
 /** Vehicles: what they give, for how long, and whether they stay on. */
 export function Vehicles({ gear, onAdd }: Props<Vehicle>) {
   const room = useRoom("vehicles");
-  const words = useWords("vehicles");
   return (
     <Parts
       title="Vehicles"
-      words={words}
+      room="vehicles"
       parts={room.parts}
       choices={(gear?.vehicles ?? []).map((item) => [item.class_id, item.vehicle.name])}
       onAdd={(id) => {

@@ -6,7 +6,6 @@ import { dcInputs, inputKey, onInput } from "./dcInputs";
 import { EXTERNAL } from "./fields/solar";
 import type { External } from "./fields/types";
 import { Parts, PlaceOf, useRoom } from "./Parts";
-import { useWords } from "./useInventory";
 
 interface Props {
   gear: GearLibrary | undefined;
@@ -17,11 +16,10 @@ interface Props {
 export function Externals({ gear, onAdd }: Props) {
   const { view } = useDesk();
   const room = useRoom("externals");
-  const words = useWords("externals");
   return (
     <Parts
       title="External batteries"
-      words={words}
+      room="externals"
       parts={room.parts}
       choices={(gear?.externals ?? []).map((item) => [item.class_id, item.battery.name])}
       onAdd={(id) => {

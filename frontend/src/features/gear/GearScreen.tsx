@@ -51,6 +51,7 @@ export function GearScreen() {
           <Box gear={gear} />
           <Parts
             title="Places"
+            room="places"
             parts={places.parts}
             choices={[["new", "a new place"]]}
             onAdd={() => gear && add("places")("place", gear.fresh.place)}

@@ -8,11 +8,13 @@ export function InventoryTable() {
   const data = useInventory();
   if (!data || data.items.length === 0) return null;
   const without = (count: number, words: string) => (count > 0 ? ` (${count} ${words})` : "");
+  const priced = data.without_price < data.items.length;
   return (
     <details className="mt-6 border-l-2 border-rule pl-3">
       <summary className="min-h-[26px] cursor-pointer">
-        All of it: price {whole(data.price)}
-        {without(data.without_price, "without one")}, {told(data.weight_kg, "kg", units)}
+        All of it:{" "}
+        {priced ? `price ${whole(data.price)}${without(data.without_price, "without one")}` : "no prices yet"}
+        , {told(data.weight_kg, "kg", units)}
         {without(data.without_weight, "not weighed")}
       </summary>
       <table className="w-full text-left" data-testid="inventory">

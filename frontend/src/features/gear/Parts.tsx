@@ -2,6 +2,9 @@ import type { ReactNode } from "react";
 import type { Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
+import { FindingsOf } from "../checks/FindingsOf";
+import { LevelMark } from "../checks/LevelMark";
+import { useWords } from "./useInventory";
 
 /** Rooms of the plan that hold gear. */
 export type Room = "stations" | "generators" | "arrays" | "vehicles" | "externals" | "recharges" | "places";
@@ -22,8 +25,8 @@ export function useRoom<R extends Room>(room: R) {
 
 interface Props<T extends { name: string }> {
   title: string;
-  /** By id, the figures by which a part is known. */
-  words?: Record<string, string>;
+  /** Where its parts are in the plan. */
+  room: Room | "box";
   parts: Record<string, T>;
   choices: readonly (readonly [string, string])[];
   onAdd: (choice: string) => void;
@@ -33,7 +36,12 @@ interface Props<T extends { name: string }> {
 
 /** A kind of gear: each part can be opened and edited; more are added from classes. */
 export function Parts<T extends { name: string }>(props: Props<T>) {
-  const { title, words = {}, parts, choices, onAdd, onRemove, children } = props;
+  const { title, room, parts, choices, onAdd, onRemove, children } = props;
+  const { view } = useDesk();
+  const words = useWords(room);
+  const worst = (id: string) =>
+    view.findings.find(({ element, answered }) => !answered && element.room === room && element.id === id)
+      ?.level;
   return (
     <section aria-label={title} className="mb-6">
       <h2 className="border-b border-ink pb-1">{title}</h2>
@@ -42,8 +50,10 @@ export function Parts<T extends { name: string }>(props: Props<T>) {
           <summary className="min-h-[26px] cursor-pointer">
             <span className="font-semibold">{part.name}</span>
             {words[id] && <span className="ml-3 text-faint">{words[id]}</span>}
+            <LevelMark level={worst(id)} />
           </summary>
           <div className="flex flex-col gap-2 py-1 pl-4">
+            <FindingsOf of={[[room, id]]} />
             {children(id, part)}
             <p>
               <button type="button" className="act" onClick={() => onRemove(id)}>

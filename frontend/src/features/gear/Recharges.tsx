@@ -34,6 +34,7 @@ export function Recharges({ onAdd }: { onAdd: (name: string, link: Recharge) => 
   return (
     <Parts
       title="Recharging"
+      room="recharges"
       parts={room.parts}
       choices={sources.map(([key, name]) => [key, `from ${name}`])}
       onAdd={(joined) => {

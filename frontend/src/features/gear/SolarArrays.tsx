@@ -10,7 +10,6 @@ import { ARRAY, FACING, MODULE, SHADE } from "./fields/solar";
 import type { SolarArray } from "./fields/types";
 import { Parts, PlaceOf, useRoom } from "./Parts";
 import { PlateText } from "./PlateText";
-import { useWords } from "./useInventory";
 
 const day = (iso: string) =>
   new Intl.DateTimeFormat("en-US", { day: "numeric", month: "long", timeZone: "UTC" }).format(new Date(iso));
@@ -24,12 +23,11 @@ interface Props {
 export function SolarArrays({ gear, onAdd }: Props) {
   const { view } = useDesk();
   const room = useRoom("arrays");
-  const words = useWords("arrays");
   const inputs = dcInputs(view.plan);
   return (
     <Parts
       title="Solar"
-      words={words}
+      room="arrays"
       parts={room.parts}
       choices={(gear?.modules ?? []).map((item) => [item.class_id, item.array.name])}
       onAdd={(id) => {

@@ -17,7 +17,6 @@ import {
 import type { Fresh, Pack, Station } from "./fields/types";
 import { Parts, PlaceOf, useRoom } from "./Parts";
 import { PlateText } from "./PlateText";
-import { useWords } from "./useInventory";
 
 interface Props {
   gear: GearLibrary | undefined;
@@ -27,12 +26,11 @@ interface Props {
 /** Stations with their packs, outlets, inputs and, where built up from parts, their batteries. */
 export function Stations({ gear, onAdd }: Props) {
   const room = useRoom("stations");
-  const words = useWords("stations");
   const classes = gear?.stations ?? [];
   return (
     <Parts
       title="Stations"
-      words={words}
+      room="stations"
       parts={room.parts}
       choices={classes.map((item) => [item.class_id, item.station.name])}
       onAdd={(id) => {

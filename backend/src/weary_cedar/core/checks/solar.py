@@ -31,6 +31,7 @@ def _wired(facts: Facts) -> Iterator[tuple[str, SolarArray, DcInput]]:
 def voltage(facts: Facts) -> Iterator[Said]:
     """Open-circuit voltage on the coldest morning against the input's maximum."""
     cold_c = facts.plan.site.design_low_c
+    yield from _on_no_input(facts)
     for key, array, entry in _wired(facts):
         element = facts.element("arrays", key)
         if cold_c is None:
@@ -71,6 +72,14 @@ def _batteries(facts: Facts) -> Iterator[tuple[str, ExternalBattery, DcInput]]:
         entry = facts.plan.dc_input_of(battery)
         if entry is not None:
             yield key, battery, entry
+
+
+def _on_no_input(facts: Facts) -> Iterator[Said]:
+    """Arrays and batteries that are on a station, but on none of its inputs."""
+    for room in ("arrays", "externals"):
+        for key, part in getattr(facts.plan, room).items():
+            if part.station_id is not None and part.input_id is None:
+                yield Unknown(facts.element(room, key), "which input of the station it is on")
 
 
 def _cold(array: SolarArray, series: int, cold_c: float) -> float:
