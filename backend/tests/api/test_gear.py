@@ -29,6 +29,8 @@ def test_paths_survey_layouts_and_comparison(client: TestClient) -> None:
     assert {"single-main", "legs-measured", "retainer"} <= {item["question_id"] for item in asked}
     found = client.get(f"{AT}/arrays/ground/layouts", params={"modules": 8}).json()
     assert found["layouts"][0]["fits"]
+    assert found["layouts"][0]["day_wh"] > 5000
+    assert found["day"] == "2026-10-13"
     assert client.get(f"{AT}/arrays/roof/layouts").status_code == 404
     options = client.get(f"{AT}/compare", params={"option": ["station", "split-7200"], "mean_w": 300}).json()
     assert [item["leg_va"] for item in options["options"]] == [3000.0, 3600.0]
@@ -43,6 +45,40 @@ def test_sums(client: TestClient) -> None:
     assert client.post("/api/sums/magic", json={}).status_code == 404
     refused = client.post("/api/sums/cord", json={"length": "long"})
     assert refused.json()["problems"][0]["field"] == "/length"
+
+
+def test_sums_of_a_plan_go_back_into_it(client: TestClient) -> None:
+    known = client.get(f"{AT}/sums/motor", params={"about": "well"}).json()
+    assert known["about"] == "well"
+    assert {"id": "well", "name": "well pump"} in known["parts"]
+    assert known["known"]["volts"] == 240
+    found = client.post(
+        f"{AT}/sums/motor", params={"about": "well"}, json={"hp": "1 hp", "running": "0"}
+    ).json()
+    start = next(item for item in found if item["label"] == "start at most")
+    assert start["back"]["words"] == "start of well pump"
+    view = client.patch(AT, json=start["back"]["patch"], headers={"If-Match": '"1"'}).json()
+    assert view["plan"]["loads"]["well"]["start"]["va"] == round(start["value"])
+    assert client.get(f"{AT}/sums/motor", params={"about": "gone"}).status_code == 404
+    assert client.get(f"{AT}/sums/magic").status_code == 404
+    none = client.get(f"{AT}/sums/legs").json()
+    assert (none["parts"], none["about"]) == ([], None)
+
+
+def test_plates_inventory_and_beginnings(client: TestClient) -> None:
+    read = client.post("/api/plates/read", json={"kind": "dc_input", "text": "12-60V 15A"})
+    assert read.json() == {"low_v": 12.0, "high_v": 60.0, "most_a": 15.0}
+    refused = client.post("/api/plates/read", json={"kind": "ac_input", "text": "220-240 V"})
+    assert refused.json()["problems"][0]["field"] == "/text"
+    assert client.post("/api/plates/read", json={"kind": "soup", "text": ""}).status_code == 422
+    owned = client.get(f"{AT}/inventory").json()
+    assert owned["price"] > 0
+    assert len(owned["items"]) == 8
+    kinds = client.get("/api/library/behaviours").json()
+    assert {key: value["kind"] for key, value in kinds.items()} == {key: key for key in kinds}
+    assert {"fresh", "leads", "externals"} <= set(client.get("/api/library/gear").json())
+    lines = client.post("/api/needs/read", json={"text": "Chest freezer 1 kWh/day\nAquarium 60 W"}).json()
+    assert [line["role"] for line in lines] == ["food", None]
 
 
 @pytest.mark.parametrize(("kind", "level"), [("no_transfer", "stop"), ("interlock_inlet", "note")])

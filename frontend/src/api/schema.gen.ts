@@ -1099,6 +1099,20 @@ export interface components {
             wh_day: number;
         };
         /**
+         * Asks
+         * @description The question of the survey behind a finding, and the part of the plan that it is asked of.
+         */
+        Asks: {
+            /** Id */
+            id: string;
+            /** Question Id */
+            question_id: string;
+            /** Room */
+            room: string;
+            /** Statement */
+            statement: string;
+        };
+        /**
          * AwayWindow
          * @description Hours of every day with nobody at home.
          */
@@ -1878,6 +1892,7 @@ export interface components {
             answerable: boolean;
             /** Answered */
             answered?: string | null;
+            asks?: components["schemas"]["Asks"] | null;
             /** Check Id */
             check_id: string;
             /**
@@ -1907,8 +1922,6 @@ export interface components {
              * @default
              */
             missing: string;
-            /** Question */
-            question?: string | null;
             /** Remedy */
             remedy: string;
             /** Source */

@@ -122,6 +122,8 @@ function Worksheet({ sum, plan }: { sum: SumView; plan: SumOfPlan }) {
     placeholderData: keepPreviousData,
     retry: false,
   });
+  /** Results of figures that have changed since are not offered to the plan. */
+  const stale = settled !== figures || work.isPlaceholderData;
   return (
     <>
       {sum.given.map((item) => (
@@ -147,7 +149,7 @@ function Worksheet({ sum, plan }: { sum: SumView; plan: SumOfPlan }) {
           {work.error.message}
         </p>
       ) : (
-        <dl className="mt-3 border-t border-ink pt-1" data-testid="sum">
+        <dl className={`mt-3 border-t border-ink pt-1 ${stale ? "opacity-60" : ""}`} data-testid="sum">
           {(work.data ?? []).map((item) => (
             <div
               key={`${item.label} ${item.unit}`}
@@ -161,6 +163,7 @@ function Worksheet({ sum, plan }: { sum: SumView; plan: SumOfPlan }) {
                 <button
                   type="button"
                   className="act basis-full text-right"
+                  disabled={stale}
                   onClick={() => edit((now) => applyPatch(now, item.back?.patch) as Plan)}
                 >
                   Put into the plan as {item.back.words}

@@ -3,7 +3,7 @@
 from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.neutral import cell, judged
+from weary_cedar.core.checks.neutral import cell, effective, judged
 from weary_cedar.core.checks.registry import catalogue
 from weary_cedar.core.electrical.ampacity import cord_ampacity_a, receptacle
 from weary_cedar.core.outage.feed_limits import adapter_a, adapter_name, fixed_wire_a
@@ -161,7 +161,8 @@ def neutral_matrix(plan: Plan, feed: Feed) -> tuple[NeutralRow, ...]:
     """
     source = plan.source(feed)
     gfci = source.receptacles[feed.receptacle_id].gfci
-    own = source.neutral if source.neutral in ("floating", "bonded") else "unknown"
+    stands = effective(source.neutral, feed)
+    own = stands if stands in ("floating", "bonded") else "unknown"
     column = 2 if feed.kind == "cords" else 1 if feed.neutral_switched == "yes" else 0
     rows = []
     for words, neutral, outlet in SOURCES:

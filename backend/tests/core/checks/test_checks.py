@@ -41,6 +41,7 @@ from check_plans import (
 
 from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.checks.registry import CHECKS, catalogue
+from weary_cedar.core.checks.survey import asked as asked_questions
 from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import read_plan
 from weary_cedar.demo import demo_plan
@@ -77,6 +78,9 @@ ROWS: list[Row] = [
     row("auto-start-source", merged(second(kind="automatic", breaker_spaces=[]),
         {"generators": {"inverter-2k": {"locked_out": "no"}}}),
         merged(second(kind="automatic", breaker_spaces=[]), {"generators": {"inverter-2k": {"locked_out": "yes"}}})),
+    row("auto-start-source", {"generators": {"inverter-2k": {"auto_start": True, "locked_out": "no"}}},
+        {"generators": {"inverter-2k": {"auto_start": True, "locked_out": "yes"}}},
+        {"generators": {"inverter-2k": {"auto_start": True}}}),
     asked("pv-grid-tie-island", "arrays", "ground", "breaker-locked",
           array(kind="grid_tied", station_id=None, input_id=None)),
     asked("feed-hold-down", "feeds", "inlet", "retainer"),
@@ -102,8 +106,11 @@ ROWS: list[Row] = [
         merged(feed(neutral_switched="yes"), station(neutral="bonded"))),
     row("neutral-double-bond", station(neutral="bonded")),
     row("neutral-gfci-bond", station(neutral="bonded", receptacles={"l14-30": {"gfci": "yes"}})),
-    row("neutral-unknown", station(neutral="changes"), station(neutral="switchable"),
+    row("neutral-unknown", station(neutral="changes"), station(neutral="floating"),
         station(neutral="unknown"), level="cannot_judge"),
+    row("neutral-unknown", station(neutral="switchable"),
+        merged(station(neutral="switchable"), survey("feeds", "inlet", "neutral-set", "yes")),
+        merged(station(neutral="switchable"), survey("feeds", "inlet", "neutral-set", "no")), level="cannot_judge"),
     row("neutral-none", {}, {"stations": {"near": {"neutral": "bonded"}}}, plan="hut"),
     row("bond-plug", feed(bonding_plug="yes"), feed(bonding_plug="no"), merged(CORDS, feed(bonding_plug="yes"))),
     # ------------------------------------------------------------ sources
@@ -251,8 +258,8 @@ ROWS: list[Row] = [
         loads(radio={"behaviour": {"watts": 2310.0}, "power_factor": 1.0})),
         merged({"stations": {"near": {"receptacles": {"front": {"kind": "BS 1363", "rating_a": 13.0}}}}},
         loads(radio={"behaviour": {"watts": 2200.0}, "power_factor": 1.0})), plan="hut"),
-    row("uk-rcd-direction", hut(survey={"backfed-rcd-one-way": "yes"}), hut(survey={"backfed-rcd-one-way": "no"}),
-        hut(survey={"backfed-rcd-one-way": "unknown"}), plan="hut"),
+    asked("uk-rcd-direction", "feeds", "cords", "rcd-both-ways", hut(kind="interlock_inlet", breaker_spaces=[11]),
+          plan="hut"),
     row("fault-current", merged(HUT_PANEL, {"circuits": {key: {"protection": "none"} for key in PLANS["hut"]["circuits"]}}),
         {}, plan="hut", level="stop"),
     # ------------------------------------------------------------ people
@@ -373,3 +380,38 @@ def test_what_passing_through_takes_counts_at_the_inlet(overhead_w: float, trips
         {"recharges": {"from-generator": charger}},
     )
     assert bool(found("foothill", patch, "passthrough-cap")) == trips
+
+
+ASKED = [
+    ("exclusive", second()),
+    ("own-main-interlocked", SUB),
+    ("load-management", feed(kind="automatic", breaker_spaces=[])),
+    ("bonding-plug-allowed", merged(CORDS, feed(bonding_plug="yes"))),
+    ("neutral-set", station(neutral="switchable")),
+    ("own-electrode", HUT_PANEL),
+    ("island-bond", HUT_PANEL),
+    ("rcd-both-ways", hut(kind="interlock_inlet", breaker_spaces=[11])),
+]
+
+
+@pytest.mark.parametrize(("question", "patch"), ASKED)
+def test_facts_that_checks_look_at_are_asked_where_they_matter(question: str, patch: Json) -> None:
+    plan = "hut" if "cords" in patch.get("feeds", {}) else "foothill"
+    asked_of = {row["question_id"] for row, _ in asked_questions(read_plan(apply_patch(PLANS[plan], patch)))}
+    assert question in asked_of
+    assert question not in {row["question_id"] for row, _ in asked_questions(read_plan(PLANS[plan]))}
+
+
+def test_every_question_of_a_check_is_on_the_survey() -> None:
+    """What a finding asks can be answered: its question is asked of that very part of the plan."""
+    seen = set()
+    for _, plan, bad, _, missing, _ in ROWS:
+        for patch in (bad, missing):
+            document = read_plan(apply_patch(PLANS[plan], patch or {}))
+            on_survey = {(row["question_id"], row["room"], key) for row, key in asked_questions(document)}
+            for finding in findings_of(document):
+                if finding.asks is not None:
+                    asks = finding.asks
+                    assert (asks.question_id, asks.room, asks.id) in on_survey, finding
+                    seen.add(asks.question_id)
+    assert {question for question, _ in ASKED} - {"exclusive", "load-management"} <= seen

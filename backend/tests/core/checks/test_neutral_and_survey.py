@@ -50,7 +50,7 @@ NOT_SWITCHED, SWITCHED, CORDS = ("interlock_inlet", "no"), ("transfer_panel", "y
         ("floating", "no", ("interlock_inlet", "unknown"), "neutral-unknown"),
         ("floating", "no", ("appliance_switch", "no"), "right"),
         ("bonded", "no", ("appliance_switch", "no"), "neutral-double-bond"),
-        ("switchable", "no", NOT_SWITCHED, "right"),
+        ("switchable", "no", NOT_SWITCHED, "neutral-unknown"),
     ],
 )
 def test_matrix(neutral: str, gfci: str, column: tuple[str, str], cell: str) -> None:
@@ -78,7 +78,7 @@ def test_what_is_not_known_is_never_fine(name: str, data: st.DataObject) -> None
         found = [
             f
             for f in findings_of(changed)
-            if f.check_id == row["check_id"] and f.question == row["question_id"] and f.element.id == key
+            if f.asks and f.asks.question_id == row["question_id"] and f.asks.id == key
         ]
         levels = {f.level for f in found}
         if answer == "yes":

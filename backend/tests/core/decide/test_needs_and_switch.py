@@ -7,6 +7,7 @@ from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.decide.transfer_switch import best_circuits, interlock_outlook, with_switch
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import read_plan
+from weary_cedar.demo import demo_plan
 
 CIRCUITS = {
     "a": circuit([1], "keep", 1),
@@ -76,3 +77,14 @@ def test_interlock_with_nobody_shedding() -> None:
     outlook = interlock_outlook(read_plan(document))
     assert outlook is not None
     assert (outlook.overloads, outlook.trips, outlook.overloads_per_day) == (3, 0, 1.0)
+
+
+def test_a_linked_pair_carries_with_both_its_units() -> None:
+    """Two of 3,584 Wh at 97 %, each with its own idle draw; halved when one begins half full."""
+    plan = demo_plan("canal")
+    needs = need_list(plan)
+    watts = needs.wh_day / 24
+    assert needs.runtime_h == pytest.approx(2 * 3584 * 0.97 / (watts / 0.9 + 60))
+    outage = plan.outage.model_copy(update={"start_charge_percent": {"left": 50.0}})
+    fewer = need_list(plan.model_copy(update={"outage": outage}))
+    assert fewer.runtime_h == pytest.approx(3584 * (0.97 + 0.47) / (watts / 0.9 + 60))

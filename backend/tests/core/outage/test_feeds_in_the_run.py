@@ -122,3 +122,36 @@ def test_what_is_left_out_is_named(name: str) -> None:
     expected += [link.name for link in plan.recharges.values() if link.when != "grid"]
     verdict = run_outage(plan).verdict
     assert list(verdict.left_out) == (expected if verdict.status != "cannot_judge" else [])
+
+
+@pytest.mark.parametrize(
+    ("station", "pack", "start_wh"),
+    [(100.0, None, 8000.0), (50.0, None, 4000.0), (50.0, 100.0, 5500.0), (0.0, 20.0, 600.0)],
+)
+def test_head_unit_and_pack_begin_at_their_own_charge(
+    station: float, pack: float | None, start_wh: float
+) -> None:
+    """5,000 Wh in the head unit and 3,000 Wh that the pack's cells really give."""
+    document = two()
+    unit = document["stations"]["unit"]
+    unit.update(nameplate_wh=5000.0, packs={"p": {"name": "p", "nameplate_wh": 3500.0, "cell_wh": 3000.0}})
+    document["outage"]["start_charge_percent"] = {"unit": station}
+    document["outage"]["pack_charge_percent"] = {} if pack is None else {"unit": {"p": pack}}
+    result = run(document)
+    assert result.ledger is not None
+    assert result.ledger.stored_start_wh == pytest.approx(start_wh)
+    assert result.ledger.closes
+
+
+def test_the_wire_in_the_wall_loses_too() -> None:
+    """Nothing in the cord: what is lost is I²·R of 30 m of solid AWG 14, out, back and neutral."""
+    wire = {"length_m": 30.0, "awg": 14}
+    plain, wired = run(two()), run(two(wire=wire, breaker_a=15.0, inlet_a=15.0))
+    assert plain.ledger is not None
+    assert wired.ledger is not None
+    assert plain.ledger.cord_wh == 0
+    ohms = 30 * 2.525 / 304.8  # ASTM B258, solid copper at 20 °C, Ω/1000 ft
+    hours = wired.ledger.loads_wh / 300.0
+    a, b = 100 / 120, 200 / 120
+    lost = ohms * (a**2 + b**2 + (b - a) ** 2) * hours
+    assert wired.ledger.cord_wh == pytest.approx(lost, rel=2e-3)

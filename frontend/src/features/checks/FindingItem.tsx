@@ -5,6 +5,7 @@ import type { Finding, Plan } from "../../api/client";
 import { applyPatch } from "../../api/patch";
 import { useDesk } from "../../api/plan";
 import { told, type Unit, useUnits } from "../../ui/quantity";
+import { SurveyAnswer } from "./SurveyAnswer";
 
 export const LEVELS = {
   stop: [OctagonAlert, "text-stop", "stop"],
@@ -58,13 +59,24 @@ export function FindingItem({ finding }: { finding: Finding }) {
             {item.limit != null && <> against {figure(item.limit, item.unit)}</>}
           </p>
         ))}
-        {finding.detail && <p>{finding.detail}</p>}
-        {finding.missing && <p>Not known: {finding.missing}</p>}
+        {finding.detail && !finding.asks && <p>{finding.detail}</p>}
+        {finding.missing && !finding.asks && <p>Not known: {finding.missing}</p>}
         <p className="text-faint">
           {finding.why} {finding.remedy}
         </p>
         <p className="text-[12px] text-faint">{finding.source}</p>
         {finding.answered && <p>Answered: {finding.answered}</p>}
+        {finding.asks && (
+          <p className="flex items-baseline gap-3">
+            <span>{finding.asks.statement}</span>
+            <SurveyAnswer
+              room={finding.asks.room}
+              id={finding.asks.id}
+              question={finding.asks.question_id}
+              label={`Is it so: ${finding.asks.statement}`}
+            />
+          </p>
+        )}
         <p className="flex flex-wrap gap-x-3">
           {fix && (
             <button

@@ -48,7 +48,7 @@ const ASKS: readonly FieldOf<Load>[] = [
   { key: "compressor", label: "has a compressor", tick: true },
   { key: "drops_on_dip", label: "stays off after a dip", tick: true },
   { key: "largest_gap_ms", label: "rides through a gap of, ms", unit: "", optional: true },
-  { key: "locked_rotor_a", label: "locked rotor", unit: "A", optional: true },
+  { key: "locked_rotor_a", label: "locked-rotor amps", unit: "A", optional: true },
   { key: "plate_volts", label: "plate", unit: "V", optional: true },
 ];
 

@@ -7,11 +7,10 @@ from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import Feed, Station
+from weary_cedar.core.plan import BACKFED_KINDS, Feed, Station
 
 #: A compressor waits this long before it goes on again, s. Common practice.
 COMPRESSOR_WAIT_S = 300.0
-BACKFED = ("interlock_inlet", "bridged", "half_leg")
 
 
 @check("feed-no-transfer")
@@ -52,7 +51,7 @@ def two_sources(facts: Facts) -> Iterator[Said]:
     """Two sources on one conductor, where nothing more specific applies."""
     for key, first, second in _pairs(facts):
         kinds = {first.kind, second.kind}
-        specific = kinds <= set(BACKFED) or "automatic" in kinds
+        specific = kinds <= set(BACKFED_KINDS) or "automatic" in kinds
         if not specific and second.survey.get("exclusive") != "yes":
             detail = f"{facts.source_name(first)} and {facts.source_name(second)}"
             yield Hit(facts.element("feeds", key), detail=detail)
@@ -62,7 +61,7 @@ def two_sources(facts: Facts) -> Iterator[Said]:
 def two_inlets(facts: Facts) -> Iterator[Said]:
     """Two back-fed breakers that both can be on."""
     for key, first, second in _pairs(facts):
-        if {first.kind, second.kind} <= set(BACKFED) and second.survey.get("exclusive") != "yes":
+        if {first.kind, second.kind} <= set(BACKFED_KINDS) and second.survey.get("exclusive") != "yes":
             detail = f"{facts.source_name(first)} and {facts.source_name(second)}"
             yield Hit(facts.element("feeds", key), detail=detail)
 
@@ -76,6 +75,15 @@ def auto_start(facts: Facts) -> Iterator[Said]:
                 generator = facts.plan.generators.get(feed.source_id)
                 if generator is None or generator.locked_out != "yes":
                     yield Hit(facts.element("feeds", key), detail=facts.source_name(feed))
+    fed = {feed.source_id for _, feed in facts.panel_feeds}
+    for key, generator in facts.plan.generators.items():
+        if not generator.auto_start or key in fed or not fed:
+            continue
+        element = facts.element("generators", key)
+        if generator.locked_out == "no":
+            yield Hit(element, detail="it starts by itself while another source feeds the panel")
+        elif generator.locked_out == "unknown":
+            yield Unknown(element, "whether it is locked out while another source feeds the panel")
 
 
 @check("feed-upstream")
@@ -83,14 +91,14 @@ def upstream(facts: Facts) -> Iterator[Said]:
     """An inlet on a sub-panel whose interlock does not isolate the utility."""
     for key, feed in facts.panel_feeds:
         panel = facts.plan.panels[feed.panel_id]
-        if panel.fed_from is None or feed.kind not in BACKFED:
+        if panel.fed_from is None or feed.kind not in BACKFED_KINDS:
             continue
         answer = panel.survey.get("own-main-interlocked", "unknown")
         if answer == "no":
             yield Hit(facts.element("feeds", key))
         elif answer == "unknown":
             missing = "whether the interlock is on the sub-panel's own main"
-            yield Unknown(facts.element("feeds", key), missing)
+            yield Unknown(facts.element("feeds", key), missing, question="own-main-interlocked")
 
 
 @check("auto-capacity")

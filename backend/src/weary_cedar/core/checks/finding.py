@@ -32,6 +32,15 @@ class Element(Part):
     name: str
 
 
+class Asks(Part):
+    """The question of the survey behind a finding, and the part of the plan that it is asked of."""
+
+    question_id: str
+    statement: str
+    room: str
+    id: str
+
+
 class Finding(Part):
     """One finding: element, figures, reason, remedy and source."""
 
@@ -48,7 +57,7 @@ class Finding(Part):
     answerable: bool
     answered: str | None = None
     missing: str = ""
-    question: str | None = None
+    asks: Asks | None = None
     fix: dict[str, Any] | None = None
 
 

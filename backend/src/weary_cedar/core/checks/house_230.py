@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
-from weary_cedar.core.plan import PANEL_KINDS, Feed
+from weary_cedar.core.plan import BACKFED_KINDS, PANEL_KINDS, Feed
 
 #: Lasting current that a 13 A plug takes well, A. Common practice.
 PLUG_LASTING_A = 10.0
@@ -26,7 +26,7 @@ def own_earth(facts: Facts) -> Iterator[Said]:
             yield Hit(facts.element("feeds", key))
         elif answer == "unknown":
             missing = "whether the island has an earth electrode of its own"
-            yield Unknown(facts.element("feeds", key), missing)
+            yield Unknown(facts.element("feeds", key), missing, question="own-electrode")
 
 
 @check("uk-neutral-switch")
@@ -55,9 +55,8 @@ def float_feed(facts: Facts) -> Iterator[Said]:
         if answer == "no":
             yield Hit(facts.element("feeds", key))
         elif answer == "unknown":
-            yield Unknown(
-                facts.element("feeds", key), "whether an island neutral-earth bond closes at the changeover"
-            )
+            missing = "whether an island neutral-earth bond closes at the changeover"
+            yield Unknown(facts.element("feeds", key), missing, question="island-bond")
 
 
 @check("uk-cord-many")
@@ -93,10 +92,17 @@ def plug(facts: Facts) -> Iterator[Said]:
 def one_way(facts: Facts) -> Iterator[Said]:
     """A back-fed residual-current breaker that works one way only."""
     for key, feed in _island_feeds(facts):
-        answer = feed.survey.get("backfed-rcd-one-way", "no")
-        if answer == "yes":
-            yield Hit(facts.element("feeds", key))
+        devices = [
+            circuit
+            for circuit in facts.reached(feed).values()
+            if circuit.protection == "rcd" and circuit.panel_id == feed.panel_id
+        ]
+        if feed.kind not in BACKFED_KINDS or not devices:
+            continue
+        answer = feed.survey.get("rcd-both-ways", "unknown")
+        element = facts.element("feeds", key)
+        if answer == "no":
+            yield Hit(element)
         elif answer == "unknown":
-            yield Unknown(
-                facts.element("feeds", key), "whether the back-fed residual-current breaker works both ways"
-            )
+            missing = "whether the back-fed residual-current breaker works both ways"
+            yield Unknown(element, missing, question="rcd-both-ways")

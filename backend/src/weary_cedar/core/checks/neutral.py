@@ -10,6 +10,27 @@ from weary_cedar.core.plan import PANEL_KINDS, Feed
 Verdict = str
 
 
+def effective(neutral: str, feed: Feed) -> str:
+    """How the source's neutral stands in a feed: a bonding plug ties it, a switch is as it was set.
+
+    Args:
+        neutral: of the source: floating, bonded, switchable, changes, unknown.
+        feed: with its bonding plug, and whether someone looked at the switch.
+
+    Returns:
+        The same, where neither says more; a switch that nobody looked at is "unknown".
+
+    Source: common practice.
+    """
+    if neutral == "floating" and feed.bonding_plug == "yes":
+        return "bonded"
+    if neutral == "switchable":
+        if feed.survey.get("neutral-set") != "yes":
+            return "unknown"
+        return "bonded" if feed.neutral_switched == "yes" else "floating"
+    return neutral
+
+
 def judged(neutral: str, gfci: str, feed: Feed, *, split_phase: bool) -> Verdict:
     """One cell of the neutral matrix.
 
@@ -25,11 +46,10 @@ def judged(neutral: str, gfci: str, feed: Feed, *, split_phase: bool) -> Verdict
 
     Source: NFPA 70 (2023) 250.6, 250.30, 250.34, 250.142(B), from memory, and common practice.
     """
-    if feed.bonding_plug == "yes" and neutral == "floating":
-        neutral = "bonded"
+    neutral = effective(neutral, feed)
     if neutral in ("changes", "unknown"):
         return "note" if feed.kind == "cords" else "neutral-unknown"
-    if feed.kind == "cords" or not split_phase or neutral == "switchable":
+    if feed.kind == "cords" or not split_phase:
         return "right"
     if feed.kind == "appliance_switch" and feed.neutral_switched != "yes":
         return "right" if neutral == "floating" else "neutral-double-bond"
@@ -88,13 +108,16 @@ def unknown(facts: Facts) -> Iterator[Said]:
     for said in _in_cell(facts, "neutral-unknown"):
         feed = facts.plan.feeds[said.element.id]
         source = facts.source(feed)
-        if source.neutral in ("changes", "unknown"):
+        question = None
+        if source.neutral == "switchable":
+            missing, question = "how the source's neutral switch is set", "neutral-set"
+        elif source.neutral in ("changes", "unknown"):
             missing = "how the source's neutral is tied, on battery and in bypass"
         elif feed.neutral_switched == "unknown":
             missing = "whether the transfer device switches the neutral"
         else:
             missing = "whether the source's outlet has ground-fault protection"
-        yield Unknown(said.element, missing)
+        yield Unknown(said.element, missing, question)
 
 
 @check("neutral-none")
@@ -121,4 +144,5 @@ def bonding_plug(facts: Facts) -> Iterator[Said]:
         if feed.kind in PANEL_KINDS or facts.source(feed).neutral != "floating":
             yield Hit(facts.element("feeds", key), fix={"feeds": {key: {"bonding_plug": "no"}}})
         elif feed.survey.get("bonding-plug-allowed", "unknown") != "yes":
-            yield Unknown(facts.element("feeds", key), "whether the station's maker allows a bonding plug")
+            missing = "whether the station's maker allows a bonding plug"
+            yield Unknown(facts.element("feeds", key), missing, question="bonding-plug-allowed")

@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator
 from functools import cache
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.finding import LEVELS, Finding, Hit, Level, Said, Unknown
+from weary_cedar.core.checks.finding import LEVELS, Asks, Finding, Hit, Level, Said, Unknown
 from weary_cedar.core.outage import RunResult
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.tables import Row, table
@@ -89,6 +89,14 @@ def _finding(check_id: str, said: Said, plan: Plan) -> Finding:
         answerable=answerable,
         answered=f"{answer.reason} ({answer.by})" if answer and answerable else None,
         missing=said.missing if isinstance(said, Unknown) else "",
-        question=said.question,
+        asks=_asks(said, plan) if said.question else None,
         fix=hit.fix if hit else None,
     )
+
+
+def _asks(said: Said, plan: Plan) -> Asks:
+    row = next(row for row in table("survey") if row["question_id"] == said.question)
+    element = said.element
+    of_panel = row["room"] == "panels" and element.room == "feeds"
+    key = plan.feeds[element.id].panel_id if of_panel else element.id
+    return Asks(question_id=row["question_id"], statement=row["statement"], room=row["room"], id=key)

@@ -5,22 +5,41 @@ from collections.abc import Callable, Iterator
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Hit, Level, Said, Unknown
 from weary_cedar.core.checks.registry import check
-from weary_cedar.core.plan import PANEL_KINDS, Plan
+from weary_cedar.core.plan import BACKFED_KINDS, PANEL_KINDS, Plan
 from weary_cedar.core.tables import Row, table
 
-BACKFED = ("interlock_inlet", "bridged", "half_leg")
+#: Questions whose answer is the finding; the others are facts that a check of its own looks at.
+BY_ANSWER = "by its answer"
 
 
 def _fed(plan: Plan, panel_id: str, kinds: tuple[str, ...] = PANEL_KINDS) -> bool:
     return any(f.panel_id == panel_id and f.kind in kinds for f in plan.feeds.values())
 
 
+def _shares(plan: Plan, key: str) -> bool:
+    """Whether a feed comes after another one that can reach the same panels."""
+    feed = plan.feeds[key]
+    if feed.kind not in PANEL_KINDS:
+        return False
+    for other_key, other in plan.feeds.items():
+        if other_key == key:
+            return False
+        both = other.kind in PANEL_KINDS and other.source_id != feed.source_id
+        if both and plan.panels_reached(feed.panel_id) & plan.panels_reached(other.panel_id):
+            return True
+    return False
+
+
+def _island(plan: Plan, key: str) -> bool:
+    return not plan.site.split_phase and plan.feeds[key].kind in PANEL_KINDS
+
+
 #: Condition of a question → whether it is asked of a part of the plan.
 CONDITIONS: dict[str, Callable[[Plan, str], bool]] = {
     "": lambda plan, key: True,
-    "interlocked": lambda plan, key: _fed(plan, key, BACKFED),
+    "interlocked": lambda plan, key: _fed(plan, key, BACKFED_KINDS),
     "sub": lambda plan, key: plan.panels[key].fed_from is not None,
-    "backfed": lambda plan, key: plan.feeds[key].kind in BACKFED,
+    "backfed": lambda plan, key: plan.feeds[key].kind in BACKFED_KINDS,
     "interlock": lambda plan, key: plan.feeds[key].kind == "interlock_inlet",
     "panelfeed": lambda plan, key: plan.feeds[key].kind in PANEL_KINDS,
     "service": lambda plan, key: (
@@ -43,6 +62,21 @@ CONDITIONS: dict[str, Callable[[Plan, str], bool]] = {
     "medical": lambda plan, key: plan.loads[key].role in ("life_support", "sleep_apnoea"),
     "dc": lambda plan, key: plan.arrays[key].kind != "grid_tied",
     "grid": lambda plan, key: plan.arrays[key].kind == "grid_tied",
+    "shared": _shares,
+    "island": _island,
+    "subfed": lambda plan, key: plan.panels[key].fed_from is not None and _fed(plan, key, BACKFED_KINDS),
+    "automatic": lambda plan, key: plan.feeds[key].kind in ("automatic", "hybrid"),
+    "bondplug": lambda plan, key: plan.feeds[key].kind == "cords" and plan.feeds[key].bonding_plug == "yes",
+    "switchable": lambda plan, key: (
+        plan.feeds[key].kind != "cords" and plan.source(plan.feeds[key]).neutral == "switchable"
+    ),
+    "backfed-rcd": lambda plan, key: (
+        _island(plan, key)
+        and plan.feeds[key].kind in BACKFED_KINDS
+        and any(
+            c.panel_id == plan.feeds[key].panel_id and c.protection == "rcd" for c in plan.circuits.values()
+        )
+    ),
 }
 
 
@@ -68,7 +102,7 @@ def answer_of(plan: Plan, row: Row, key: str) -> str:
 
 def _asks(facts: Facts, check_id: str) -> Iterator[Said]:
     for row, key in asked(facts.plan):
-        if row["check_id"] != check_id:
+        if row["check_id"] != check_id or row["judged"] != BY_ANSWER:
             continue
         answer = answer_of(facts.plan, row, key)
         element = facts.element(row["room"], key)
@@ -87,7 +121,8 @@ def _apnoea(facts: Facts, key: str) -> bool:
 
 
 def _register() -> None:
-    for check_id in dict.fromkeys(row["check_id"] for row in questions()):
+    own = [row for row in questions() if row["judged"] == BY_ANSWER]
+    for check_id in dict.fromkeys(row["check_id"] for row in own):
         check(check_id)(lambda facts, asked_id=check_id: _asks(facts, asked_id))  # type: ignore[misc]
 
 

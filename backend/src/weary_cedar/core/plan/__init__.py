@@ -5,6 +5,7 @@ from weary_cedar.core.plan.battery import Bank, ExternalBattery, Pack, Taper
 from weary_cedar.core.plan.circuit import Circuit, Mark
 from weary_cedar.core.plan.document import SCHEMA_ID, CheckAnswer, Plan
 from weary_cedar.core.plan.feed import (
+    BACKFED_KINDS,
     PANEL_KINDS,
     WIRED_KINDS,
     Adapter,
@@ -47,6 +48,7 @@ from weary_cedar.core.plan.upgrade import SCHEMA_VERSION
 from weary_cedar.core.plan.vehicle import Vehicle
 
 __all__ = [
+    "BACKFED_KINDS",
     "PANEL_KINDS",
     "SCHEMA_ID",
     "SCHEMA_VERSION",

@@ -5,6 +5,7 @@ from collections.abc import Iterator, Mapping
 from weary_cedar.core.errors import Problem, shown
 from weary_cedar.core.plan.battery import ExternalBattery
 from weary_cedar.core.plan.document import Plan
+from weary_cedar.core.plan.feed import BACKFED_KINDS
 from weary_cedar.core.plan.load import Measured
 from weary_cedar.core.plan.solar import SolarArray
 from weary_cedar.core.plan.station import Station
@@ -87,7 +88,7 @@ def _behaviour_problems(plan: Plan) -> Iterator[Problem]:
 
 
 #: Feeds that reach the panel through a back-fed breaker.
-BREAKER_KINDS = ("interlock_inlet", "bridged", "half_leg", "no_transfer")
+BREAKER_KINDS = (*BACKFED_KINDS, "no_transfer")
 
 
 def _missing(field: str, key: str | None, known: Mapping[str, object], noun: str) -> Iterator[Problem]:

@@ -31,8 +31,8 @@ PANEL_KINDS = (
     "no_transfer",
     "receptacle_backfeed",
 )
-
-
+#: Kinds that feed a panel by a breaker that is interlocked with its main.
+BACKFED_KINDS = ("interlock_inlet", "bridged", "half_leg")
 #: Kinds that reach only the circuits wired to them.
 WIRED_KINDS = ("transfer_switch", "appliance_switch", "cords")
 
