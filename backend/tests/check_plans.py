@@ -80,6 +80,11 @@ def array(**part: Any) -> Json:
     return {"arrays": {"ground": part}}
 
 
+def beside(**part: Any) -> Json:
+    """A second array on the input of the first."""
+    return {"arrays": {"more": {**PLANS["foothill"]["arrays"]["ground"], "name": "more", **part}}}
+
+
 def vehicle(**part: Any) -> Json:
     return {"vehicles": {"car": {"name": "car", "place_id": "meadow", **part}}}
 
@@ -121,6 +126,18 @@ LINKED_CHARGING: Json = {
     "recharges": {"wall": {"name": "wall", "station_id": "left", "input_id": "wall", "kind": "circuit",
                            "from_id": "fridge", "setting_w": 600.0, "when": "strategy"}},
 }  # fmt: skip
+INPUT_20: Json = {"stations": {"station": {"dc_inputs": {"sun-high": {"short_circuit_a": 20.0}}}}}
+#: A heater of 13 A on 15 A, with a second thing on the circuit.
+TWO_ON_INTERNET = merged(
+    circuits(internet={"breaker_a": 15.0}),
+    loads(heater={"name": "oil heater", "circuit_id": "internet", "power_factor": 1.0,
+                  "behaviour": {"kind": "job", "earliest": "08:00:00", "latest": "09:00:00",
+                                "steps": [{"watts": 1560.0, "minutes": 20.0}]}}),
+)  # fmt: skip
+LASTING = merged(
+    circuits(internet={"breaker_a": 40.0, "order": 1}), station(leg_va=4000.0),
+    loads(internet={"behaviour": {"watts": 2900.0}, "power_factor": 1.0}),
+)  # fmt: skip
 NO_CHANGEOVER = merged(loads(internet={"largest_gap_ms": 20.0}), {"outage": {"changeover_after_s": 0.0}})
 NO_DRYER = {"loads": {"dryer": None}}
 HUT_PANEL: Json = {

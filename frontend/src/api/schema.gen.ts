@@ -2126,6 +2126,7 @@ export interface components {
             quiet: components["schemas"]["QuietHours"];
             /**
              * @default {
+             *       "continuous": "unknown",
              *       "gfci": "unknown",
              *       "kind": "5-20",
              *       "live_while_charging": "unknown",
@@ -3637,6 +3638,13 @@ export interface components {
          */
         Receptacle: {
             /**
+             * Continuous
+             * @description its maker states the rating as lasting
+             * @default unknown
+             * @enum {string}
+             */
+            continuous: "yes" | "no" | "unknown";
+            /**
              * Gfci
              * @default unknown
              * @enum {string}
@@ -4372,6 +4380,18 @@ export interface components {
             waveform: "sine" | "modified" | "unknown";
             /** Weight Kg */
             weight_kg?: number | null;
+            /**
+             * Works From C
+             * @description coldest air in which it gives power
+             * @default -10
+             */
+            works_from_c: number;
+            /**
+             * Works To C
+             * @description hottest air in which it gives power
+             * @default 40
+             */
+            works_to_c: number;
         };
         /**
          * StationClass

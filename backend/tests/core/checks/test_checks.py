@@ -13,6 +13,8 @@ from check_plans import (
     CORDS,
     FEED,
     HUT_PANEL,
+    INPUT_20,
+    LASTING,
     LINKED_CHARGING,
     NO_CHANGEOVER,
     NO_DRYER,
@@ -21,10 +23,12 @@ from check_plans import (
     PLANS,
     SUB,
     SWITCH,
+    TWO_ON_INTERNET,
     TWO_POLE_OFF,
     Json,
     array,
     bank,
+    beside,
     box_adapter,
     circuits,
     external,
@@ -40,6 +44,7 @@ from check_plans import (
 )
 
 from weary_cedar.core.checks import Finding, findings_of
+from weary_cedar.core.checks.conductors import held_a
 from weary_cedar.core.checks.registry import CHECKS, catalogue
 from weary_cedar.core.checks.survey import asked as asked_questions
 from weary_cedar.core.panel_schedule import on_watts
@@ -83,6 +88,7 @@ ROWS: list[Row] = [
         {"generators": {"inverter-2k": {"auto_start": True}}}),
     asked("pv-grid-tie-island", "arrays", "ground", "breaker-locked",
           array(kind="grid_tied", station_id=None, input_id=None)),
+    asked("pv-grid-tie-island", "site", "", "nothing-grid-tied"),
     asked("feed-hold-down", "feeds", "inlet", "retainer"),
     asked("breaker-line-load", "feeds", "inlet", "no-line-load"),
     asked("interlock-unlisted", "feeds", "inlet", "kit-listed"),
@@ -95,6 +101,10 @@ ROWS: list[Row] = [
     row("multiwire-split", merged(SWITCH, feed(circuit_ids=["counter-left"])),
         merged(SWITCH, feed(circuit_ids=["counter-left", "counter-right"]))),
     row("multiwire-same-leg", circuits(counter_right={"spaces": [13]}, bath={"spaces": [11]})),
+    row("multiwire-same-leg", circuits(counter_left={"multiwire_partner": None}, counter_right={"spaces": [13]},
+        bath={"spaces": [11]})),
+    row("multiwire-split", merged(SWITCH, circuits(counter_right={"multiwire_partner": None}),
+        feed(circuit_ids=["counter-right"])), merged(SWITCH, feed(circuit_ids=["counter-left", "counter-right"]))),
     asked("multiwire-tie", "circuits", "counter-left", "tied"),
     asked("neutral-crossed", "panels", "main", "own-neutrals"),
     asked("subpanel-rebond", "panels", "sub", "neutral-separate", SUB),
@@ -124,6 +134,8 @@ ROWS: list[Row] = [
     row("vehicle-12v", vehicle(outlet="socket_12v", draws_w=145.0, socket_fuse_a=15.0),
         vehicle(outlet="socket_12v", draws_w=144.0, socket_fuse_a=15.0), vehicle(outlet="socket_12v", draws_w=90.0)),
     row("neutral-open", feed(inlet="6-50"), feed(inlet="14-50"), feed(inlet="homemade")),
+    row("neutral-open", {"feeds": {"feed": {"inlet": "6-50"}}}, {}, {"feeds": {"feed": {"inlet": "homemade"}}}, plan="canal"),
+    row("ground-missing", feed(inlet="10-50"), feed(inlet="14-50"), feed(inlet="homemade")),
     row("ground-missing", feed(inlet="10-30"), feed(inlet="14-30"),
         feed(adapters=[{"source_end": "L14-30", "load_end": "14-30", "rating_a": 30.0, "passes_ground": "unknown"}])),
     row("cord-conductors", feed(cords=[{"length_m": 7.6, "awg": 10, "conductors": 3}])),
@@ -157,6 +169,9 @@ ROWS: list[Row] = [
     row("half-leg-backfeed", feed(kind="half_leg"), merged(feed(kind="half_leg"), TWO_POLE_OFF)),
     asked("medical", "loads", "chargers", "second-source", loads(chargers={"role": "life_support"})),
     asked("medical", "loads", "chargers", "second-source", loads(chargers={"role": "sleep_apnoea"}), level="caution"),
+    row("station-place", {"places": {"garage-bench": {"hottest_c": 41.0}}}, {"places": {"garage-bench": {"hottest_c": 40.0}}}),
+    row("station-place", {"places": {"garage-bench": {"coldest_c": -10.5}}}, {"places": {"garage-bench": {"coldest_c": -10.0}}}),
+    asked("station-place", "stations", "station", "air-around"),
     row("station-place", {"places": {"garage-bench": {"kind": "bedroom"}}}, None, station(place_id=None)),
     row("fault-current", {}, {"feeds": None}),
     # ------------------------------------------------------------ limits
@@ -173,6 +188,11 @@ ROWS: list[Row] = [
         station(receptacles={"l14-30": {"kind": "own make"}})),
     row("continuous-80", loads(internet={"behaviour": {"watts": 1500.0}, "power_factor": 1.0}),
         loads(internet={"behaviour": {"watts": 1500.0}, "power_factor": 1.0, "continuous": False})),
+    row("continuous-80", TWO_ON_INTERNET, merged(TWO_ON_INTERNET, circuits(internet={"breaker_a": 20.0}))),
+    row("continuous-80", LASTING, merged(LASTING, feed(breaker_a=40.0), station(receptacles={"l14-30": {"kind": "14-50",
+        "rating_a": 50.0}}))),
+    row("continuous-80", merged(LASTING, feed(breaker_a=40.0)), merged(LASTING, feed(breaker_a=40.0),
+        station(receptacles={"l14-30": {"continuous": "yes"}}))),
     row("charge-circuit", merged(NO_DRYER, recharge(setting_w=7300.0)),
         merged(NO_DRYER, recharge(setting_w=5700.0)), level="stop"),
     row("charge-circuit", merged(NO_DRYER, recharge(setting_w=7078.0)), level="caution"),
@@ -223,6 +243,10 @@ ROWS: list[Row] = [
     row("pv-parallel-fuse", array(parallel=3, string_fuses="no"), array(parallel=3, string_fuses="yes"),
         array(parallel=3)),
     asked("pv-polarity-shared", "arrays", "ground", "polarity-strings"),
+    row("pv-polarity-shared", beside(series=3), beside()),
+    row("pv-polarity-shared", external(), {}),
+    row("pv-isc", merged(beside(), INPUT_20), INPUT_20, level="stop"),
+    row("pv-parallel-fuse", merged(beside(parallel=2, string_fuses="no"), array(string_fuses="no")), beside()),
     asked("pv-live-open", "arrays", "ground", "open-dead"),
     row("pv-roof-divert", array(kind="roof")),
     row("pv-lead", array(lead_m=60.0, lead_awg=14)),
@@ -415,3 +439,18 @@ def test_every_question_of_a_check_is_on_the_survey() -> None:
                     assert (asks.question_id, asks.room, asks.id) in on_survey, finding
                     seen.add(asks.question_id)
     assert {question for question, _ in ASKED} - {"exclusive", "load-management"} <= seen
+
+
+@pytest.mark.parametrize(
+    ("times", "amps", "held"),
+    [
+        ((0, 10_800, 20_000), (25.0, 0.0, 0.0), 25.0),
+        ((0, 10_799, 20_000), (25.0, 0.0, 0.0), 0.0),
+        ((0, 5_000, 12_000, 20_000), (25.0, 26.0, 10.0, 10.0), 25.0),
+        ((0, 5_000, 5_001, 20_000), (25.0, 10.0, 26.0, 26.0), 26.0),
+        ((0, 5_000, 5_001, 12_000), (25.0, 10.0, 26.0, 26.0), 0.0),
+        ((), (), 0.0),
+    ],
+)
+def test_three_hours_on_end(times: tuple[float, ...], amps: tuple[float, ...], held: float) -> None:
+    assert held_a(times, amps, 24.0) == held

@@ -97,6 +97,18 @@ def test_the_good_one_is_good() -> None:
             "/outage/weather/hourly_c/0",
             "less than or equal to 60",
         ),
+        ({"circuits": {"a": {"multiwire_partner": "a"}}}, "/circuits/a/multiwire_partner", "than itself"),
+        (
+            {
+                "circuits": {
+                    "a": {"multiwire_partner": "b"},
+                    "b": {**circuit([3]), "multiwire_partner": "c"},
+                    "c": circuit([5]),
+                }
+            },
+            "/circuits/a/multiwire_partner",
+            "names another partner",
+        ),
         ({"circuits": {"a": {"awg": 13}}}, "/circuits/a/awg", "14, 12, 10"),
         (
             {"stations": {"left": {"restart_percent": 3.0, "cutoff_percent": 3.0}}},

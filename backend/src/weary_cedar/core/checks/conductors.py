@@ -1,14 +1,16 @@
 """Outlets, cords, inlets, breakers and buses against what flows through them."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
-from weary_cedar.core.checks.facts import Facts
+from weary_cedar.core.checks.facts import CONTINUOUS_S, Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.electrical.ampacity import CONTINUOUS, cord_ampacity_a, largest_breaker_a, receptacle
 from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
 from weary_cedar.core.outage.feed_limits import fixed_wire_a, one_way_ohms
 
+#: Circuits with several outlets on which one plugged-in load is limited. NFPA 70 (2023) 210.23, from memory.
+PLUGGED_A = (15.0, 20.0, 30.0)
 #: Drops worth a caution, and the share of plate volts under which a motor must not run or start.
 DROPS = (0.03, 0.05)
 RUN_SHARE, START_SHARE = 0.90, 0.80
@@ -55,6 +57,58 @@ def continuous(facts: Facts) -> Iterator[Said]:
         if lasting > 0 and needed > circuit.breaker_a:
             figure = Figure(name="with 1.25 × continuous", value=needed, limit=circuit.breaker_a, unit="A")
             yield Hit(facts.element("circuits", key), (figure,))
+    yield from _lasting_on_the_feed(facts)
+    yield from _plugged_in(facts, carried)
+
+
+def _lasting_on_the_feed(facts: Facts) -> Iterator[Said]:
+    """Current of the run's feed that is held for three hours, against 80 % of outlet and breaker.
+
+    An outlet that its maker rates for lasting load counts whole.
+    """
+    feed = facts.plan.run_feed
+    if feed is None or not facts.run.series.t_s:
+        return
+    outlet = facts.plan.source(feed).receptacles[feed.receptacle_id]
+    key = next(k for k, item in facts.plan.feeds.items() if item is feed)
+    series = facts.run.series
+    outlet_a = outlet.rating_a if outlet.continuous == "yes" else outlet.rating_a / CONTINUOUS
+    least = min(outlet_a, feed.breaker_a / CONTINUOUS)
+    for leg, amps in (("A", series.a_a), ("B", series.b_a)):
+        held = held_a(series.t_s, amps, least)
+        if held > least:
+            figure = Figure(name=f"held for 3 h on leg {leg}", value=held, limit=least, unit="A")
+            yield Hit(facts.element("feeds", key), (figure,))
+
+
+def held_a(times: Sequence[float], amps: Sequence[float], above: float) -> float:
+    """The least current of a stretch of three hours or more that stays above a level; 0 without one."""
+    began, lowest, held = 0.0, 0.0, 0.0
+    for index, value in enumerate(amps):
+        if value <= above:
+            lowest = 0.0
+            continue
+        if lowest == 0.0:
+            began, lowest = times[index], value
+        lowest = min(lowest, value)
+        ends = times[index + 1] if index + 1 < len(times) else times[index]
+        if ends - began >= CONTINUOUS_S:
+            held = max(held, lowest)
+    return held
+
+
+def _plugged_in(facts: Facts, carried: set[str]) -> Iterator[Said]:
+    """One plugged-in load of more than 80 % of a circuit that has other outlets too."""
+    for key in sorted(carried):
+        circuit = facts.plan.circuits[key]
+        loads = facts.loads_on({key: circuit})
+        if circuit.breaker_a not in PLUGGED_A or circuit.poles > 1 or not (len(loads) > 1 or circuit.outlets):
+            continue
+        for load in loads.values():
+            amps, limit = facts.amps(load), circuit.breaker_a / CONTINUOUS
+            if amps > limit and load.role not in ("heat", "pump"):
+                figure = Figure(name=f"{load.name}, plugged in", value=amps, limit=limit, unit="A")
+                yield Hit(facts.element("circuits", key), (figure,))
 
 
 @check("inlet-feed")

@@ -133,7 +133,7 @@ def split_pair(facts: Facts) -> Iterator[Said]:
         if feed.kind not in ("transfer_switch", "appliance_switch"):
             continue
         for key in feed.circuit_ids:
-            partner = facts.plan.circuits[key].multiwire_partner
+            partner = facts.plan.partner_of(key)
             if partner is not None and partner not in feed.circuit_ids:
                 yield Hit(facts.element("circuits", key), detail=facts.plan.circuits[partner].label)
 
@@ -144,7 +144,7 @@ def same_leg(facts: Facts) -> Iterator[Said]:
     if not facts.plan.site.split_phase:
         return
     for key, circuit in facts.plan.circuits.items():
-        partner = circuit.multiwire_partner
+        partner = facts.plan.partner_of(key)
         if partner is None or partner < key:
             continue
         legs = facts.plan.circuit_legs(key), facts.plan.circuit_legs(partner)

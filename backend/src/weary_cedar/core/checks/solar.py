@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Level, Said, Unknown
 from weary_cedar.core.checks.registry import check
+from weary_cedar.core.checks.survey import said_of
 from weary_cedar.core.electrical.conductor import ohms_per_m
 from weary_cedar.core.electrical.pv_string import (
     GROUND_SHARE,
@@ -82,6 +83,28 @@ def _on_no_input(facts: Facts) -> Iterator[Said]:
                 yield Unknown(facts.element(room, key), "which input of the station it is on")
 
 
+def _strings(facts: Facts, array: SolarArray) -> int:
+    """Strings in parallel on the input of an array, those of other arrays on it counted."""
+    entry = facts.plan.dc_input_of(array)
+    return sum(other.parallel for _, other, its in _wired(facts) if its is entry)
+
+
+@check("pv-polarity-shared")
+def unlike_on_one_input(facts: Facts) -> Iterator[Said]:
+    """Polarity that was not measured; unlike strings, or an array and a battery, on one input."""
+    yield from said_of(facts, "pv-polarity-shared")
+    held: dict[int, tuple[str, SolarArray]] = {}
+    for key, array, entry in _wired(facts):
+        first = held.setdefault(id(entry), (key, array))[1]
+        if array.series != first.series or array.module != first.module:
+            detail = f"on one input with {first.name}, of other strings"
+            yield Hit(facts.element("arrays", key), detail=detail)
+    for key, _, entry in _batteries(facts):
+        if id(entry) in held:
+            detail = f"on one input with {held[id(entry)][1].name}"
+            yield Hit(facts.element("externals", key), detail=detail)
+
+
 def _cold(array: SolarArray, series: int, cold_c: float) -> float:
     return coldest_string_v(array.module, series, cold_c, with_tolerance=True)
 
@@ -105,8 +128,9 @@ def window(facts: Facts) -> Iterator[Said]:
 def clip(facts: Facts) -> Iterator[Said]:
     """More power or current than the input takes."""
     for key, array, entry in _wired(facts):
-        watts = array.series * array.parallel * array.module.watts * GROUND_SHARE
-        amps = array.parallel * array.module.imp_a * GROUND_SHARE
+        strings = _strings(facts, array)
+        watts = array.series * strings * array.module.watts * GROUND_SHARE
+        amps = strings * array.module.imp_a * GROUND_SHARE
         if watts > entry.most_w or amps > entry.most_a:
             figures = (
                 Figure(name="in good sun", value=watts, limit=entry.most_w, unit="W"),
@@ -119,7 +143,7 @@ def clip(facts: Facts) -> Iterator[Said]:
 def short_circuit(facts: Facts) -> Iterator[Said]:
     """Short-circuit current against a stated maximum, or against the input's current."""
     for key, array, entry in _wired(facts):
-        amps = short_circuit_a(array.module, array.parallel)
+        amps = short_circuit_a(array.module, _strings(facts, array))
         stated = entry.short_circuit_a
         limit = entry.most_a if stated is None else stated
         if amps > limit:
@@ -132,11 +156,12 @@ def short_circuit(facts: Facts) -> Iterator[Said]:
 def string_fuses(facts: Facts) -> Iterator[Said]:
     """Three strings or more without fuses."""
     for key, array, _ in _wired(facts):
-        if array.parallel < 3 or array.string_fuses == "yes":
+        strings = _strings(facts, array)
+        if strings < 3 or array.string_fuses == "yes":
             continue
         element = facts.element("arrays", key)
         fuse = array.module.series_fuse_a
-        amps = short_circuit_a(array.module, array.parallel - 1)
+        amps = short_circuit_a(array.module, strings - 1)
         if fuse is None:
             yield Unknown(element, "the series fuse rating on the module's plate")
         elif amps > fuse and array.string_fuses == "no":

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Element, Figure, Hit, Level, Said, Unknown
 from weary_cedar.core.checks.registry import check
+from weary_cedar.core.checks.survey import said_of
 from weary_cedar.core.electrical.ampacity import cord_ampacity_a, receptacle
 from weary_cedar.core.electrical.split_phase import open_neutral_volts
 from weary_cedar.core.plan import PANEL_KINDS, Feed, Place, Station
@@ -106,7 +107,8 @@ def _ends(facts: Facts, feed: Feed) -> list[str]:
 def _needs_neutral(facts: Facts, feed: Feed) -> bool:
     source = facts.source(feed)
     panel = feed.kind in PANEL_KINDS and feed.kind not in ("bridged", "half_leg")
-    return panel and facts.plan.site.split_phase and source.output == "120/240"
+    both_legs = source.output == "120/240" or feed.source_id in facts.plan.links
+    return panel and facts.plan.site.split_phase and both_legs
 
 
 @check("neutral-open")
@@ -136,11 +138,12 @@ def ground(facts: Facts) -> Iterator[Said]:
         rows = [(kind, receptacle(kind)) for kind in _ends(facts, feed)]
         without = [kind for kind, row in rows if row is not None and row["ground"] == "no"]
         without += [a.load_end for a in feed.adapters if a.passes_ground == "no"]
-        unknown = [a.load_end for a in feed.adapters if a.passes_ground == "unknown"]
+        unknown = [f"the adapter to {a.load_end}" for a in feed.adapters if a.passes_ground == "unknown"]
+        unknown += [kind for kind, row in rows if row is None]
         if without:
             yield Hit(facts.element("feeds", key), detail=", ".join(dict.fromkeys(without)))
         elif unknown:
-            yield Unknown(facts.element("feeds", key), f"whether the adapter to {unknown[0]} has a ground")
+            yield Unknown(facts.element("feeds", key), f"whether {unknown[0]} has a ground")
 
 
 @check("cord-conductors")
@@ -175,7 +178,7 @@ def unprotected(facts: Facts) -> Iterator[Said]:
             if limit < least and not (least <= CORD_SET_A and cord.awg <= CORD_SET_AWG):
                 figure = Figure(name=f"cord of AWG {cord.awg}", value=least, limit=limit, unit="A")
                 yield Hit(facts.element("feeds", key), (figure,))
-        for adapter in feed.adapters:
+        for adapter in sorted(feed.adapters, key=lambda item: item.sits_at == "load"):
             if adapter.rating_a < protected_a and adapter.overcurrent_a is None:
                 name = f"{adapter.source_end} to {adapter.load_end}"
                 figure = Figure(name=name, value=protected_a, limit=adapter.rating_a, unit="A")
@@ -274,7 +277,7 @@ def bridged_pairs(facts: Facts) -> Iterator[Said]:
         on = facts.on(feed)
         outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
         for key, circuit in on.items():
-            partner = circuit.multiwire_partner
+            partner = facts.plan.partner_of(key)
             if partner in on and partner is not None and key < partner:
                 rating = outlet.rating_a if outlet else 0.0
                 figure = Figure(name="neutral may carry", value=rating, limit=circuit.breaker_a, unit="A")
@@ -328,6 +331,20 @@ def place_of_station(facts: Facts) -> Iterator[Said]:
             yield Hit(element, level="stop", detail=f"{place.name} is below flood level")
         elif place.kind == "bedroom" or place.escape_route == "yes":
             yield Hit(element, detail=f"{place.name}: a bedroom or an escape route")
+        if place is not None:
+            yield from _too_cold_or_hot(element, station, place)
+    yield from said_of(facts, "station-place")
+
+
+def _too_cold_or_hot(element: Element, station: Station, place: Place) -> Iterator[Said]:
+    """A place outside the temperatures that a station works at."""
+    coldest, hottest = place.coldest_c, place.hottest_c
+    if coldest is not None and coldest < station.works_from_c:
+        figure = Figure(name=f"coldest in {place.name}", value=coldest, limit=station.works_from_c, unit="°C")
+        yield Hit(element, (figure,))
+    if hottest is not None and hottest > station.works_to_c:
+        figure = Figure(name=f"hottest in {place.name}", value=hottest, limit=station.works_to_c, unit="°C")
+        yield Hit(element, (figure,))
 
 
 @check("fault-current")

@@ -53,7 +53,7 @@ CONDITIONS: dict[str, Callable[[Plan, str], bool]] = {
         )
     ),
     "split": lambda plan, key: plan.site.split_phase and bool(plan.run_feed),
-    "multiwire": lambda plan, key: plan.circuits[key].multiwire_partner is not None,
+    "multiwire": lambda plan, key: plan.partner_of(key) is not None,
     "wet": lambda plan, key: (
         plan.loads[key].role in ("food", "pump")
         and plan.circuits[plan.loads[key].circuit_id].protection in ("gfci", "gfci_afci")
@@ -62,6 +62,7 @@ CONDITIONS: dict[str, Callable[[Plan, str], bool]] = {
     "medical": lambda plan, key: plan.loads[key].role in ("life_support", "sleep_apnoea"),
     "dc": lambda plan, key: plan.arrays[key].kind != "grid_tied",
     "grid": lambda plan, key: plan.arrays[key].kind == "grid_tied",
+    "islanded": lambda plan, key: any(feed.kind in PANEL_KINDS for feed in plan.feeds.values()),
     "shared": _shares,
     "island": _island,
     "subfed": lambda plan, key: plan.panels[key].fed_from is not None and _fed(plan, key, BACKFED_KINDS),
@@ -100,9 +101,10 @@ def answer_of(plan: Plan, row: Row, key: str) -> str:
     return str(part.survey.get(row["question_id"], "unknown"))
 
 
-def _asks(facts: Facts, check_id: str) -> Iterator[Said]:
+def said_of(facts: Facts, check_id: str) -> Iterator[Said]:
+    """What the answers to the questions of a check say: not so, or not known."""
     for row, key in asked(facts.plan):
-        if row["check_id"] != check_id or row["judged"] != BY_ANSWER:
+        if row["check_id"] != check_id:
             continue
         answer = answer_of(facts.plan, row, key)
         element = facts.element(row["room"], key)
@@ -123,7 +125,7 @@ def _apnoea(facts: Facts, key: str) -> bool:
 def _register() -> None:
     own = [row for row in questions() if row["judged"] == BY_ANSWER]
     for check_id in dict.fromkeys(row["check_id"] for row in own):
-        check(check_id)(lambda facts, asked_id=check_id: _asks(facts, asked_id))  # type: ignore[misc]
+        check(check_id)(lambda facts, asked_id=check_id: said_of(facts, asked_id))  # type: ignore[misc]
 
 
 _register()

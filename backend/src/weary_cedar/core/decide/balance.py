@@ -157,7 +157,7 @@ def _solve(
     constrain(plain, float(plain.sum()) - spaces["A"], spaces["B"])
     index = {s.circuit_id: i for i, s in enumerate(singles)}
     for i, single in enumerate(singles):
-        partner = index.get(plan.circuits[single.circuit_id].multiwire_partner or "")
+        partner = index.get(plan.partner_of(single.circuit_id) or "")
         if partner is not None and partner != i:
             pair = np.zeros(n)
             pair[[i, partner]] = 1.0

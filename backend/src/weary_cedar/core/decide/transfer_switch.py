@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.panel_schedule import panel_schedule
-from weary_cedar.core.plan import Circuit, Feed, Plan
+from weary_cedar.core.plan import Feed, Plan
 
 SIZES = (6, 8, 10)
 
@@ -53,19 +53,15 @@ def best_circuits(plan: Plan, panel_id: str, handles: int) -> SwitchChoice:
     left = handles
     for key in sorted(wanted, key=rank):
         group = [key] if key not in chosen else []
-        partner = wanted[key].multiwire_partner
+        partner = plan.partner_of(key)
         if group and partner is not None and partner in wanted:
             group.append(partner)
         places = sum(wanted[item].poles for item in group)
-        if group and places <= left and not _half_alone(plan, wanted[key], group):
+        if group and places <= left and (partner is None or partner in group):
             chosen += group
             left -= places
     blind = tuple(key for key in sorted(wanted, key=rank) if key not in chosen)
     return SwitchChoice(handles, tuple(chosen), blind, sum(wh[key] for key in blind))
-
-
-def _half_alone(plan: Plan, circuit: Circuit, group: list[str]) -> bool:
-    return circuit.multiwire_partner in plan.circuits and circuit.multiwire_partner not in group
 
 
 def with_switch(plan: Plan, choice: SwitchChoice) -> Plan:

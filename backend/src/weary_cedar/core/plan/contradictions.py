@@ -104,6 +104,11 @@ def _reference_problems(plan: Plan) -> Iterator[Problem]:
         yield from _missing(f"/circuits/{key}/panel_id", circuit.panel_id, plan.panels, "panel")
         partner = circuit.multiwire_partner
         yield from _missing(f"/circuits/{key}/multiwire_partner", partner, plan.circuits, "circuit")
+        if partner in plan.circuits and plan.circuits[partner].multiwire_partner not in (None, key):
+            right = f"a circuit other than “{plan.circuits[partner].label}”, which names another partner"
+            yield Problem(f"/circuits/{key}/multiwire_partner", shown(partner), right)
+        elif partner == key:
+            yield Problem(f"/circuits/{key}/multiwire_partner", shown(partner), "another circuit than itself")
     for key, load in plan.loads.items():
         yield from _missing(f"/loads/{key}/circuit_id", load.circuit_id, plan.circuits, "circuit")
     yield from _feed_problems(plan)

@@ -145,6 +145,13 @@ class Plan(Noun):
             return self.carried_circuits()
         return {key for key, circuit in self.circuits.items() if circuit.mark != "off"}
 
+    def partner_of(self, circuit_id: str) -> str | None:
+        """The circuit that shares a neutral with this one; it is enough that one of them names it."""
+        own = self.circuits[circuit_id].multiwire_partner
+        if own is not None:
+            return own
+        return next((key for key, c in self.circuits.items() if c.multiwire_partner == circuit_id), None)
+
     def circuit_legs(self, circuit_id: str) -> tuple[str, ...]:
         """Legs that a circuit is on: one for a single pole, both for two poles."""
         circuit = self.circuits[circuit_id]

@@ -22,6 +22,7 @@ class Receptacle(Noun):
     transfer_gap_ms: Annotated[float, Field(ge=0, le=10_000)] | None = Field(
         default=None, description="0 if always on the inverter; that of the station if absent"
     )
+    continuous: Answer = Field(default="unknown", description="its maker states the rating as lasting")
     live_while_charging: Answer = Field(default="unknown", description="while the wall charges the station")
     live_while_linked: Answer = Field(default="unknown", description="while the unit is linked to another")
     shown_on_when_dead: Answer = Field(

@@ -50,6 +50,8 @@ class Station(Owned):
     chemistry: Literal["lfp", "nmc", "lead_flooded", "lead_sealed"] = "lfp"
     self_heated: bool = False
     coldest_charge_c: Celsius = 0.0
+    works_from_c: Celsius = Field(default=-10.0, description="coldest air in which it gives power")
+    works_to_c: Celsius = Field(default=40.0, description="hottest air in which it gives power")
     waveform: Literal["sine", "modified", "unknown"] = "sine"
     hertz: Literal[50, 60] | None = Field(default=None, description="that of the site if absent")
     neutral: Neutral = "unknown"

@@ -96,6 +96,8 @@ export const STATION: readonly GroupOf<Station>[] = [
       { key: "restart_percent", label: "at", unit: "%", optional: true },
       { key: "transfer_gap_ms", label: "gap when the utility goes, ms", unit: "" },
       { key: "output_while_charging", label: "keeps its output while charging", tick: true },
+      { key: "works_from_c", label: "gives power from", unit: "°C" },
+      { key: "works_to_c", label: "to", unit: "°C" },
       { key: "display_time_s", label: "shown hours follow the load in", unit: "min", scale: 60 },
     ],
   },
@@ -158,6 +160,7 @@ export const OUTLET: readonly FieldOf<Receptacle>[] = [
 /** What else is asked of the outlets of a station. */
 export const STATION_OUTLET: readonly FieldOf<Receptacle>[] = [
   ...OUTLET,
+  { key: "continuous", label: "rated for lasting load", choices: ANSWERS },
   { key: "transfer_gap_ms", label: "its own gap, ms", unit: "", optional: true },
   { key: "live_while_charging", label: "live while charging", choices: ANSWERS },
   { key: "live_while_linked", label: "live while linked", choices: ANSWERS },
