@@ -2,7 +2,7 @@
 
 from pydantic import BaseModel, ConfigDict
 
-from weary_cedar.core.checks.facts import Facts
+from weary_cedar.core.checks.facts import REFUSED, Facts
 from weary_cedar.core.checks.neutral import cell, effective, judged
 from weary_cedar.core.checks.registry import catalogue
 from weary_cedar.core.electrical.ampacity import cord_ampacity_a, receptacle
@@ -183,8 +183,6 @@ def _cell_words(feed: Feed, neutral: str, outlet: str, kind: str, switched: str,
     return f"{level}: {NEUTRAL_WORDS[found].partition(':')[0]}"
 
 
-#: Feeds of which nothing is right.
-REFUSED = ("no_transfer", "receptacle_backfeed")
 TRANSFER = {
     "interlock_inlet": "interlocked feed breaker",
     "transfer_switch": "transfer switch",

@@ -20,7 +20,7 @@ RUN_SHARE, START_SHARE = 0.90, 0.80
 def receptacle_over(facts: Facts) -> Iterator[Said]:
     """Greatest flow, and the stated rating, against the configuration of the outlet."""
     for key, feed in facts.plan.feeds.items():
-        outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+        outlet = facts.outlet(feed)
         if outlet is None:
             continue
         row = receptacle(outlet.kind)
@@ -115,7 +115,7 @@ def _plugged_in(facts: Facts, carried: set[str]) -> Iterator[Said]:
 def inlet_feed(facts: Facts) -> Iterator[Said]:
     """Inlet and its wire below the source's outlet, with nothing to protect them."""
     for key, feed in facts.plan.feeds.items():
-        outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+        outlet = facts.outlet(feed)
         if outlet is None or feed.kind == "cords":
             continue
         protected = min([outlet.rating_a, *(a.overcurrent_a for a in feed.adapters if a.overcurrent_a)])
@@ -132,7 +132,7 @@ def inlet_feed(facts: Facts) -> Iterator[Said]:
 def cord_ampacity(facts: Facts) -> Iterator[Said]:
     """Greatest flow against the cord; without a run, the outlet's rating."""
     for key, feed in facts.plan.feeds.items():
-        outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+        outlet = facts.outlet(feed)
         amps = facts.greatest_flow("cord") if feed is facts.plan.run_feed else 0.0
         if feed.kind == "cords" and outlet is not None:
             loads = facts.loads_on(facts.on(feed)).values()

@@ -16,12 +16,15 @@ from weary_cedar.core.plan import (
     Job,
     Load,
     Plan,
+    Receptacle,
     Station,
     Steady,
 )
 
 #: A load that draws this long at a time is continuous, s. NFPA 70 (2023) article 100, from memory.
 CONTINUOUS_S = 3 * 3600.0
+#: Ways of feeding a house that are refused: nothing about them is left open.
+REFUSED = ("no_transfer", "receptacle_backfeed")
 
 
 class Facts:
@@ -73,6 +76,10 @@ class Facts:
         """Station or generator of a feed."""
         return self.plan.source(feed)
 
+    def outlet(self, feed: Feed) -> Receptacle | None:
+        """The outlet of the source that a feed begins at."""
+        return self.source(feed).receptacles.get(feed.receptacle_id)
+
     def reached(self, feed: Feed) -> dict[str, Circuit]:
         """Circuits that a feed can put under power, whatever their mark."""
         if feed.kind in WIRED_KINDS:
@@ -90,11 +97,20 @@ class Facts:
 
     @cached_property
     def limits(self) -> FeedLimits | None:
-        """Limits of the feed that is run; nothing without one that can be run."""
+        """Limits of the feed that is run, or of a linked pair; nothing of one that has no run."""
         feed = self.plan.run_feed
-        if feed is None or self.run.ledger is None:
+        if feed is None or (self.run.ledger is None and feed.source_id not in self.plan.links):
             return None
         return feed_limits(self.plan, feed, self.plan.source_station(feed))
+
+    @cached_property
+    def not_run(self) -> tuple[Element, str] | None:
+        """The feed that would be run, and why it is not, where that leaves something open."""
+        feed = self.plan.run_feed
+        if feed is None or self.run.ledger is not None or feed.kind in REFUSED:
+            return None
+        key = next(k for k, item in self.plan.feeds.items() if item is feed)
+        return self.element("feeds", key), self.run.verdict.sentence
 
     # ------------------------------------------------------------ loads
 

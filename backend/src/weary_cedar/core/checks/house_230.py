@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
-from weary_cedar.core.plan import BACKFED_KINDS, PANEL_KINDS, Feed
+from weary_cedar.core.plan import PANEL_KINDS, Feed
 
 #: Lasting current that a 13 A plug takes well, A. Common practice.
 PLUG_LASTING_A = 10.0
@@ -15,18 +15,6 @@ def _island_feeds(facts: Facts) -> Iterator[tuple[str, Feed]]:
     if facts.plan.site.split_phase:
         return
     yield from ((key, feed) for key, feed in facts.plan.feeds.items() if feed.kind in PANEL_KINDS)
-
-
-@check("uk-earth-island")
-def own_earth(facts: Facts) -> Iterator[Said]:
-    """An island without an electrode of its own."""
-    for key, feed in _island_feeds(facts):
-        answer = feed.survey.get("own-electrode", "unknown")
-        if answer == "no":
-            yield Hit(facts.element("feeds", key))
-        elif answer == "unknown":
-            missing = "whether the island has an earth electrode of its own"
-            yield Unknown(facts.element("feeds", key), missing, question="own-electrode")
 
 
 @check("uk-neutral-switch")
@@ -43,20 +31,6 @@ def two_pole(facts: Facts) -> Iterator[Said]:
                 yield Hit(element)
             else:
                 yield Hit(element, level="caution")
-
-
-@check("uk-float-feed")
-def float_feed(facts: Facts) -> Iterator[Said]:
-    """A floating station on house wiring without an island bond."""
-    for key, feed in _island_feeds(facts):
-        if facts.source(feed).neutral == "bonded":
-            continue
-        answer = feed.survey.get("island-bond", "unknown")
-        if answer == "no":
-            yield Hit(facts.element("feeds", key))
-        elif answer == "unknown":
-            missing = "whether an island neutral-earth bond closes at the changeover"
-            yield Unknown(facts.element("feeds", key), missing, question="island-bond")
 
 
 @check("uk-cord-many")
@@ -76,7 +50,7 @@ def plug(facts: Facts) -> Iterator[Said]:
     if facts.plan.site.split_phase:
         return
     for key, feed in facts.plan.feeds.items():
-        outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+        outlet = facts.outlet(feed)
         if outlet is None or outlet.kind != "BS 1363":
             continue
         loads = facts.loads_on(facts.on(feed)).values()
@@ -86,23 +60,3 @@ def plug(facts: Facts) -> Iterator[Said]:
                 facts.element("feeds", key),
                 (Figure(name="lasting", value=amps, limit=PLUG_LASTING_A, unit="A"),),
             )
-
-
-@check("uk-rcd-direction")
-def one_way(facts: Facts) -> Iterator[Said]:
-    """A back-fed residual-current breaker that works one way only."""
-    for key, feed in _island_feeds(facts):
-        devices = [
-            circuit
-            for circuit in facts.reached(feed).values()
-            if circuit.protection == "rcd" and circuit.panel_id == feed.panel_id
-        ]
-        if feed.kind not in BACKFED_KINDS or not devices:
-            continue
-        answer = feed.survey.get("rcd-both-ways", "unknown")
-        element = facts.element("feeds", key)
-        if answer == "no":
-            yield Hit(element)
-        elif answer == "unknown":
-            missing = "whether the back-fed residual-current breaker works both ways"
-            yield Unknown(element, missing, question="rcd-both-ways")

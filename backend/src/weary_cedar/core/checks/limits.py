@@ -4,7 +4,7 @@ import math
 from collections.abc import Iterator
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.finding import Figure, Hit, Level, Said
+from weary_cedar.core.checks.finding import Figure, Hit, Level, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.chance import beside, chance_in_the_outage, chance_over, starts_in
 from weary_cedar.core.electrical.split_phase import PhaseLoad
@@ -43,9 +43,16 @@ def _total(facts: Facts, index: int) -> float:
     return math.hypot(legs[0][0] + legs[1][0], reactive)
 
 
+def _without_a_run(facts: Facts) -> Iterator[Said]:
+    """What only a run would show, of a feed that has none."""
+    if facts.not_run is not None and facts.plan.loads:
+        yield Unknown(facts.not_run[0], facts.not_run[1])
+
+
 @check("leg-over")
 def leg_over(facts: Facts) -> Iterator[Said]:
     """What is kept on a leg together; over for a minute with nobody shedding is a stop."""
+    yield from _without_a_run(facts)
     limits, feed = facts.limits, _run_feed(facts)
     if limits is None or feed is None:
         return
@@ -65,6 +72,7 @@ def leg_over(facts: Facts) -> Iterator[Said]:
 @check("total-over")
 def total_over(facts: Facts) -> Iterator[Said]:
     """What is kept together against the source's rating."""
+    yield from _without_a_run(facts)
     limits, feed = facts.limits, _run_feed(facts)
     if limits is None or feed is None:
         return
@@ -84,6 +92,7 @@ def _run_feed(facts: Facts) -> tuple[str, Feed] | None:
 @check("start-trip")
 def start_trip(facts: Facts) -> Iterator[Said]:
     """A start that trips alone (stop), in the run (stop), or only on everything kept (caution)."""
+    yield from _without_a_run(facts)
     limits = facts.limits
     if limits is None:
         return

@@ -70,7 +70,7 @@ def judged(neutral: str, gfci: str, feed: Feed, *, split_phase: bool) -> Verdict
 def cell(facts: Facts, feed: Feed) -> Verdict:
     """The cell of the matrix that a feed of the plan is in."""
     source = facts.source(feed)
-    outlet = source.receptacles.get(feed.receptacle_id)
+    outlet = facts.outlet(feed)
     gfci = outlet.gfci if outlet else "unknown"
     return judged(source.neutral, gfci, feed, split_phase=facts.plan.site.split_phase)
 

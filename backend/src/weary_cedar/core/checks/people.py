@@ -41,7 +41,7 @@ def _dead_while_linked(facts: Facts) -> Iterator[Said]:
     for key, feed in facts.plan.feeds.items():
         if feed.source_id not in linked:
             continue
-        outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+        outlet = facts.outlet(feed)
         if outlet is not None and outlet.live_while_linked == "no":
             shown = ", though its screen shows it on" if outlet.shown_on_when_dead == "yes" else ""
             detail = f"the outlet {outlet.kind} is dead while the units are linked{shown}"

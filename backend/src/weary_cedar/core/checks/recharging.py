@@ -130,7 +130,7 @@ def no_passthrough(facts: Facts) -> Iterator[Said]:
         element = facts.element("recharges", key)
         for feed in _feeds_of(facts, recharge.station_id):
             link = facts.plan.links.get(feed.source_id)
-            outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+            outlet = facts.outlet(feed)
             if link is not None and link.ac_charging == "unknown":
                 yield Unknown(element, f"whether {link.name} can be charged from AC while it is on")
             elif link is not None and link.ac_charging != "allowed":

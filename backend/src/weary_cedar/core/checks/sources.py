@@ -97,7 +97,7 @@ def socket(facts: Facts) -> Iterator[Said]:
 
 def _ends(facts: Facts, feed: Feed) -> list[str]:
     """Connector kinds of a path, from the source's outlet to the inlet."""
-    outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+    outlet = facts.outlet(feed)
     kinds = [outlet.kind] if outlet else []
     for adapter in feed.adapters:
         kinds += [adapter.source_end, adapter.load_end]
@@ -167,7 +167,7 @@ CORD_SET_AWG, CORD_SET_A = 16, 20.0
 def unprotected(facts: Facts) -> Iterator[Said]:
     """Adapters, and cords on outlets, below every overcurrent device on their source side."""
     for key, feed in facts.plan.feeds.items():
-        outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+        outlet = facts.outlet(feed)
         if outlet is None:
             continue
         protected_a = outlet.rating_a
@@ -275,7 +275,7 @@ def bridged_pairs(facts: Facts) -> Iterator[Said]:
     """Both halves of a shared neutral closed with one hot on both legs."""
     for _, feed in _bridged(facts):
         on = facts.on(feed)
-        outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+        outlet = facts.outlet(feed)
         for key, circuit in on.items():
             partner = facts.plan.partner_of(key)
             if partner in on and partner is not None and key < partner:
@@ -301,7 +301,7 @@ def bridged_bus(facts: Facts) -> Iterator[Said]:
     """A source not below the neutral bus, with one hot on both legs."""
     for key, feed in _bridged(facts):
         panel = facts.plan.panels[feed.panel_id]
-        outlet = facts.source(feed).receptacles.get(feed.receptacle_id)
+        outlet = facts.outlet(feed)
         bus = panel.neutral_bus_a or panel.bus_a
         if outlet is not None and outlet.rating_a >= bus:
             figure = Figure(name="source", value=outlet.rating_a, limit=bus, unit="A")

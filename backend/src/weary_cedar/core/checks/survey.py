@@ -65,6 +65,9 @@ CONDITIONS: dict[str, Callable[[Plan, str], bool]] = {
     "islanded": lambda plan, key: any(feed.kind in PANEL_KINDS for feed in plan.feeds.values()),
     "shared": _shares,
     "island": _island,
+    "island-floating": lambda plan, key: (
+        _island(plan, key) and plan.source(plan.feeds[key]).neutral != "bonded"
+    ),
     "subfed": lambda plan, key: plan.panels[key].fed_from is not None and _fed(plan, key, BACKFED_KINDS),
     "automatic": lambda plan, key: plan.feeds[key].kind in ("automatic", "hybrid"),
     "bondplug": lambda plan, key: plan.feeds[key].kind == "cords" and plan.feeds[key].bonding_plug == "yes",

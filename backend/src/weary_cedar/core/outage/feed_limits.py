@@ -33,11 +33,11 @@ def feed_limits(plan: Plan, feed: Feed, station: Station) -> FeedLimits:
     Args:
         plan: the plan, for the supply system.
         feed: the feed.
-        station: its source.
+        station: its source; of a linked pair, the unit on leg A.
 
     Returns:
         All elements with their ratings in A per leg; the leg limit is the least of them times the
-        leg voltage, the total limit the station's own rating.
+        leg voltage, the total limit the station's own rating (of a linked pair, those of both).
 
     Source: ratings of plates; cord by NFPA 70 table 400.5(A)(1), from memory.
     """
@@ -56,7 +56,8 @@ def feed_limits(plan: Plan, feed: Feed, station: Station) -> FeedLimits:
     if wire_a is not None:
         elements.append(LegElement("wire", "wire of the inlet", wire_a))
     tightest = min(elements, key=lambda element: element.rating_a)
-    return FeedLimits(tuple(elements), tightest.rating_a * volts, station.rated_va, tightest, volts)
+    total_va = sum(unit.rated_va for unit in plan.source_units(feed).values())
+    return FeedLimits(tuple(elements), tightest.rating_a * volts, total_va, tightest, volts)
 
 
 def adapter_name(adapter: Adapter) -> str:
