@@ -36,6 +36,13 @@ def test_paths_survey_layouts_and_comparison(client: TestClient) -> None:
     assert [item["leg_va"] for item in options["options"]] == [3000.0, 3600.0]
     refused = client.get(f"{AT}/compare", params={"option": "magic"})
     assert refused.json()["problems"][0]["field"] == "/option"
+    bigger = client.get(f"{AT}/compare", params={"option": "station", "generator": "open-5500"}).json()
+    assert bigger["generator"] == "open-5500"
+    assert bigger["options"][0]["generator_h_day"] < options["options"][0]["generator_h_day"] * 2
+    alone = client.get(f"{AT}/compare", params={"option": "station", "generator": "none"}).json()
+    assert (alone["generator"], alone["options"][0]["generator_h_day"]) == (None, None)
+    wrong = client.get(f"{AT}/compare", params={"option": "station", "generator": "windmill"})
+    assert wrong.json()["problems"][0]["field"] == "/generator"
 
 
 def test_sums(client: TestClient) -> None:

@@ -1468,6 +1468,8 @@ export interface components {
          * @description Options side by side at a load.
          */
         Comparison: {
+            /** Generator */
+            generator: string | null;
             /** Mean W */
             mean_w: number;
             /** Options */
@@ -6384,6 +6386,8 @@ export interface operations {
                 /** @description station of the plan, or class of the library */
                 option: string[];
                 mean_w?: number | null;
+                /** @description generator of the plan, or class of the library, or none; the plan's if absent */
+                generator?: string | null;
             };
             header?: never;
             path: {

@@ -1,7 +1,8 @@
 """Routes of gear and feeds: library, comparison, string layouts, paths, survey."""
 
+from collections.abc import Mapping
 from datetime import date
-from typing import Annotated, Literal
+from typing import Annotated, Literal, TypeVar
 
 from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
@@ -19,6 +20,8 @@ from weary_cedar.core.inventory import Inventory, inventory
 from weary_cedar.core.supply.sun import array_day
 from weary_cedar.formats.plate_line import read_plate
 
+T = TypeVar("T")
+NO_GENERATOR = "none"
 router = APIRouter(prefix="/api", tags=["gear"])
 
 
@@ -46,6 +49,7 @@ class Comparison(BaseModel):
     """Options side by side at a load."""
 
     mean_w: float
+    generator: str | None
     options: list[Option]
 
 
@@ -101,18 +105,29 @@ def comparison(
         list[str], Query(max_length=4, description="station of the plan, or class of the library")
     ],
     mean_w: Annotated[float | None, Query(ge=0, le=1e5)] = None,
+    generator: Annotated[
+        str | None,
+        Query(description="generator of the plan, or class of the library, or none; the plan's if absent"),
+    ] = None,
 ) -> Comparison:
     """Stations of the plan or of the library side by side, at the plan's mean load or a stated one."""
     plan = store.get(plan_id).plan
     known = {item.class_id: item.station for item in station_classes()} | plan.stations
     known |= {f"pair:{key}": linked_pair(unit) for key, unit in known.items() if unit.output == "120"}
-    wrong = [name for name in option if name not in known]
-    if wrong:
-        problem = Problem("/option", shown(wrong[0]), f"one of {', '.join(known)}")
-        raise InvalidInput(str(problem), (problem,))
-    generator = next(iter(plan.generators.values()), None)
+    stations = [_chosen(known, name, "/option") for name in option]
+    engines = {item.class_id: item.generator for item in gear_library().generators} | plan.generators
+    chosen = next(iter(plan.generators), None) if generator is None else generator
+    chosen = None if chosen == NO_GENERATOR else chosen
+    engine = _chosen(engines, chosen, "/generator") if chosen else None
     watts = mean_load_w(plan) if mean_w is None else mean_w
-    return Comparison(mean_w=watts, options=compare([known[name] for name in option], watts, generator))
+    return Comparison(mean_w=watts, generator=chosen, options=compare(stations, watts, engine))
+
+
+def _chosen(known: Mapping[str, T], name: str, field: str) -> T:
+    if name not in known:
+        problem = Problem(field, shown(name), f"one of {', '.join(known)}")
+        raise InvalidInput(str(problem), (problem,))
+    return known[name]
 
 
 @router.get("/plans/{plan_id}/arrays/{array_id}/layouts", responses=documented(404, 422))

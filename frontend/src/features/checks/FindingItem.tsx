@@ -24,11 +24,14 @@ const ROOMS: Record<string, string> = {
 };
 
 const fine = new Intl.NumberFormat("en-US", { maximumFractionDigits: 2 });
+const plain = new Intl.NumberFormat("en-US", { maximumFractionDigits: 0 });
 
 function useFigure() {
   const units = useUnits();
   return (value: number, unit: string) =>
-    unit === "m" || unit === "°C" ? told(value, unit as Unit, units) : `${fine.format(value)} ${unit}`.trim();
+    unit === "m" || unit === "°C"
+      ? told(value, unit as Unit, units)
+      : `${(Math.abs(value) >= 200 ? plain : fine).format(value)} ${unit}`.trim();
 }
 
 /** One finding: element, both figures, reason, remedy, source; mended or answered here. */

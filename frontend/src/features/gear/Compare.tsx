@@ -10,20 +10,22 @@ import { told, useUnits } from "../../ui/quantity";
 type Option = components["schemas"]["Option"];
 
 /** Two to four stations side by side, at this house's load or a stated one. */
-export function Compare({ classes }: { classes: GearLibrary["stations"] }) {
+export function Compare({ gear }: { gear: GearLibrary | undefined }) {
+  const classes = gear?.stations ?? [];
   const { view } = useDesk();
   const own = Object.entries(view.plan.stations ?? {});
   const [chosen, setChosen] = useState<string[]>(own.slice(0, 1).map(([id]) => id));
   const [meanW, setMeanW] = useState<number | null>(null);
+  const [engine, setEngine] = useState<string | undefined>();
   const units = useUnits();
   const found = useQuery({
-    queryKey: ["compare", view.id, view.revision, chosen, meanW],
+    queryKey: ["compare", view.id, view.revision, chosen, meanW, engine],
     queryFn: () =>
       answer(
         client.GET("/api/plans/{plan_id}/compare", {
           params: {
             path: { plan_id: view.id },
-            query: { option: chosen, ...(meanW === null ? {} : { mean_w: meanW }) },
+            query: { option: chosen, generator: engine, ...(meanW === null ? {} : { mean_w: meanW }) },
           },
         }),
       ),
@@ -37,18 +39,22 @@ export function Compare({ classes }: { classes: GearLibrary["stations"] }) {
       .filter((item) => item.station.output === "120")
       .map((item) => [`pair:${item.class_id}`, `two linked: ${item.station.name}`] as const),
   ];
+  const engines = [
+    ...Object.entries(view.plan.generators ?? {}).map(([id, item]) => [id, item.name] as const),
+    ...(gear?.generators ?? []).map((item) => [item.class_id, item.generator.name] as const),
+  ];
   const hours = (value: number | null) => (value === null ? "" : `${value.toFixed(1)} h`);
   const rows: readonly (readonly [string, (option: Option) => string])[] = [
     ["output", (o) => `${o.output} V`],
     ["arrives as AC", (o) => `${whole(o.delivered_wh)} Wh`],
-    ["lasts", (o) => hours(o.runtime_h)],
+    ["alone it lasts", (o) => hours(o.runtime_h)],
     ["limit of a leg", (o) => `${whole(o.leg_va)} VA`],
     ["start it carries", (o) => `${whole(o.start_va)} VA`],
     ["idle draw takes", (o) => percent(o.idle_share)],
     ["empty to full by the wall", (o) => hours(o.recharge_h)],
     ["empty to full by all the sun it takes", (o) => hours(o.recharge_sun_h)],
     [
-      "with the generator",
+      "with the generator, for as long as there is fuel",
       (o) =>
         o.generator_h_day == null
           ? ""
@@ -93,6 +99,21 @@ export function Compare({ classes }: { classes: GearLibrary["stations"] }) {
           unit="W"
           onSave={setMeanW}
         />
+        <label className="inline-flex items-baseline gap-2">
+          <span className="text-faint">and a generator</span>
+          <select
+            className="field"
+            value={found.data?.generator ?? "none"}
+            onChange={(event) => setEngine(event.target.value)}
+          >
+            <option value="none">none</option>
+            {engines.map(([id, name]) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
       </div>
       <table className="w-full text-right" data-testid="compare">
         <thead>

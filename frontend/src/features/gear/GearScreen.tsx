@@ -42,7 +42,7 @@ export function GearScreen() {
         <div>
           <Stations gear={gear} onAdd={add("stations")} />
           <Links fresh={gear?.fresh} />
-          <Compare classes={gear?.stations ?? []} />
+          <Compare gear={gear} />
           <SolarArrays gear={gear} onAdd={add("arrays")} />
           <Generators gear={gear} onAdd={add("generators")} />
           <Vehicles gear={gear} onAdd={add("vehicles")} />

@@ -208,6 +208,26 @@ def wire_breaker(facts: Facts) -> Iterator[Said]:
             yield Hit(facts.element("circuits", key), (figure,), fix={"circuits": {key: {"mark": "off"}}})
 
 
+#: Plugs that go into receptacles of another kind too. Common practice.
+ALSO_FITS = {("5-20", "5-15")}
+
+
+@check("joint-misfit")
+def misfit(facts: Facts) -> Iterator[Said]:
+    """Ends of outlet, adapters and inlet that do not go into each other; a cord has the same at both ends."""
+    for key, feed in facts.plan.feeds.items():
+        outlet = facts.outlet(feed)
+        end = None if outlet is None or feed.source_id in facts.plan.links else outlet.kind
+        joints = []
+        for adapter in sorted(feed.adapters, key=lambda item: item.sits_at == "load"):
+            joints.append((end, adapter.source_end))
+            end = adapter.load_end
+        joints.append((end, feed.inlet))
+        for one, other in joints:
+            if one is not None and one != other and (one, other) not in ALSO_FITS:
+                yield Hit(facts.element("feeds", key), detail=f"{one} into {other}")
+
+
 @check("bus-sum")
 def bus(facts: Facts) -> Iterator[Said]:
     """Bus or neutral bus below the feed breaker."""

@@ -243,6 +243,38 @@ def mismatch(facts: Facts) -> Iterator[Said]:
         if abroad or hertz != own_hertz:
             house = "120/240 V, 60 Hz" if site.split_phase else "230 V, 50 Hz"
             yield Hit(facts.element("feeds", key), detail=f"{source.output} V, {hertz} Hz into {house}")
+        elif site.split_phase:
+            yield from _one_hot(facts, key, feed)
+
+
+#: Feeds that put both legs under power.
+BOTH_LEGS = ("interlock_inlet", "transfer_panel", "automatic", "hybrid")
+
+
+def _one_hot(facts: Facts, key: str, feed: Feed) -> Iterator[Said]:
+    """A 120 V source or joint on a feed of both legs, or on circuits that need both."""
+    if feed.source_id in facts.plan.links:
+        narrow = [kind for kind in _ends(facts, feed)[1:] if _volts(kind) == "120"]
+    else:
+        source = facts.source(feed)
+        narrow = [f"{source.name}, 120 V"] if source.output == "120" else []
+        narrow += [kind for kind in _ends(facts, feed) if _volts(kind) == "120"]
+    if not narrow:
+        return
+    if feed.kind in BOTH_LEGS:
+        detail = f"one hot for both legs: {narrow[0]}; say whether it feeds both legs, or one"
+        yield Hit(facts.element("feeds", key), detail=detail)
+    elif feed.kind == "transfer_switch":
+        circuits = {circuit_id: facts.plan.circuits[circuit_id] for circuit_id in feed.circuit_ids}
+        both = [c.label for k, c in circuits.items() if c.poles == 2 or facts.plan.partner_of(k) in circuits]
+        if both:
+            detail = f"one hot from {narrow[0]} for circuits that need both legs: {', '.join(both)}"
+            yield Hit(facts.element("feeds", key), detail=detail)
+
+
+def _volts(kind: str) -> str:
+    row = receptacle(kind)
+    return row["volts"] if row else ""
 
 
 @check("wet-no-gfci")
