@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from weary_cedar.core.errors import EditConflict, InvalidPlan, NotFound, NothingToUndo
 from weary_cedar.demo import demo_plan
+from weary_cedar.store.describe import describe_change
 from weary_cedar.store.merge import Json, apply_patch, make_patch
 from weary_cedar.store.plans import PlanStore, StoredPlan, canonical
 
@@ -137,3 +138,31 @@ def test_what_is_stored_is_what_is_exported(store: PlanStore) -> None:
     plan = demo_plan()
     stored = store.create(plan)
     assert json.dumps(canonical(stored.plan)) == json.dumps(canonical(plan))
+
+
+@pytest.mark.parametrize(
+    ("patch", "words"),
+    [
+        (
+            {
+                "feeds": {
+                    "inlet": {"cords": [{"name": "30 A cord", "length_m": 9, "awg": 12, "conductors": 4}]}
+                }
+            },
+            "awg 10 → 12",
+        ),
+        ({"feeds": {"inlet": {"cords": [{"length_m": 9, "awg": 10}] * 2}}}, "inlet: cords 1 → 2"),
+        ({"generators": {"inverter-2k": None}}, "generator small inverter generator removed"),
+        ({"box": {"new": {"part": "cord", "length_m": 3, "awg": 14}}}, "in the box, new added"),
+        ({"stations": {"station": {"bank": {"nominal_v": 48, "lowest_v": 44}}}}, "6 kW station: nominal v none → 48"),
+        (
+            {"arrays": {"ground": {"moved": [{"at": "08:00:00", "tilt_deg": 40, "azimuth_deg": 100}]}}},
+            "ground panels: moved",
+        ),
+    ],
+)
+def test_history_says_what_changed_inside_lists(patch: Json, words: str) -> None:
+    old = demo_plan().model_dump(mode="json", exclude_none=True)
+    told = describe_change(old, apply_patch(old, patch))
+    assert words in told
+    assert "…" not in told

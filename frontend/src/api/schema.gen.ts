@@ -2194,6 +2194,16 @@ export interface components {
          * @description All classes of gear.
          */
         GearLibrary: {
+            /**
+             * Breaker Kinds
+             * @default [
+             *       "interlock_inlet",
+             *       "bridged",
+             *       "half_leg",
+             *       "no_transfer"
+             *     ]
+             */
+            breaker_kinds: string[];
             /** Externals */
             externals: components["schemas"]["ExternalClass"][];
             fresh: components["schemas"]["Fresh"];
@@ -2207,6 +2217,15 @@ export interface components {
             stations: components["schemas"]["StationClass"][];
             /** Vehicles */
             vehicles: components["schemas"]["VehicleClass"][];
+            /**
+             * Wired Kinds
+             * @default [
+             *       "transfer_switch",
+             *       "appliance_switch",
+             *       "cords"
+             *     ]
+             */
+            wired_kinds: string[];
         };
         /**
          * Generator

@@ -5,6 +5,8 @@ from datetime import time
 from pydantic import BaseModel, ConfigDict, TypeAdapter
 
 from weary_cedar.core.plan import (
+    BREAKER_KINDS,
+    WIRED_KINDS,
     AcInput,
     Adapter,
     Bank,
@@ -121,6 +123,9 @@ class GearLibrary(BaseModel):
     externals: list[ExternalClass]
     leads: list[LeadClass]
     fresh: "Fresh"
+    #: Kinds of feed that take spaces of the panel, and those that reach only what is wired to them.
+    breaker_kinds: tuple[str, ...] = BREAKER_KINDS
+    wired_kinds: tuple[str, ...] = WIRED_KINDS
 
 
 class Fresh(BaseModel):

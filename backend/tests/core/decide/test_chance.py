@@ -5,6 +5,8 @@ import math
 
 import pytest
 from builders import circuit, cycling, house, job, load, one_load, steady
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from weary_cedar.core.decide.chance import (
     Beside,
@@ -94,3 +96,19 @@ def test_a_thermostat_starts_as_its_cycles_say() -> None:
     weather = {"weather": {"low_c": 0.0, "high_c": 0.0}}
     plan = read_plan(one_load(spec, outage=weather))
     assert starts_in(plan, plan.loads["only"]) == pytest.approx(48 * 3.0, rel=0.01)
+
+
+@settings(max_examples=60)
+@given(
+    likely=st.lists(st.floats(0, 1), min_size=1, max_size=7),
+    watts=st.lists(st.floats(0, 3000), min_size=7, max_size=7),
+    start_va=st.floats(0, 6000),
+    limit_va=st.floats(100, 8000),
+)
+def test_any_few_loads_against_all_combinations(
+    likely: list[float], watts: list[float], start_va: float, limit_va: float
+) -> None:
+    others = [Beside(p, (w, 0.0), (w / 3, 0.0)) for p, w in zip(likely, watts, strict=False)]
+    found = chance_over(others, start_va, [0], limit_va)
+    assert found == pytest.approx(by_hand(others, start_va, [0], limit_va), abs=1e-9)
+    assert chance_over(others, start_va, [0], limit_va + 500) <= found + 1e-12

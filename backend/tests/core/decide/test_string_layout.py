@@ -1,6 +1,8 @@
 """String layouts: what fits the window, what a day harvests, what is clipped."""
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from weary_cedar.core.decide.string_layout import Layout, layouts
 from weary_cedar.core.plan import DcInput, Module
@@ -56,3 +58,31 @@ def test_a_string_that_does_not_start_in_the_heat() -> None:
     entry = DcInput(low_v=33.0, high_v=60.0, most_a=40.0, most_w=5000.0)
     (found,) = layouts(module(), 1, entry, 0.0, DAY)
     assert "under the 33 V" in found.why_not
+
+
+@settings(max_examples=80)
+@given(
+    count=st.integers(1, 9),
+    low_v=st.floats(5, 100),
+    span_v=st.floats(5, 400),
+    most_a=st.floats(3, 40),
+    most_w=st.floats(100, 4000),
+)
+def test_no_layout_takes_more_than_it_offers_or_its_input_allows(
+    count: int, low_v: float, span_v: float, most_a: float, most_w: float
+) -> None:
+    entry = DcInput(low_v=low_v, high_v=low_v + span_v, most_a=most_a, most_w=most_w)
+    found = layouts(module(), count, entry, -15.0, DAY)
+    assert {(x.series, x.parallel) for x in found} == {
+        (s, p) for s in range(1, count + 1) for p in range(1, count + 1) if s * p <= count
+    }
+    for item in found:
+        offered = 10 * item.series * item.parallel * 400 * 0.7
+        assert item.day_wh <= 10 * most_w + 1e-9
+        assert item.clipped_wh >= -1e-9
+        if item.fits:
+            assert item.day_wh + item.clipped_wh == pytest.approx(offered)
+            assert item.coldest_v <= entry.high_v
+            assert item.hottest_v >= entry.low_v
+    best = [x.day_wh for x in found if x.fits]
+    assert best == sorted(best, reverse=True)

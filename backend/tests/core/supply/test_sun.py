@@ -5,6 +5,8 @@ from datetime import date
 from typing import Any
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from weary_cedar.core.plan import Site, SolarArray
 from weary_cedar.core.supply.sun import SunSample, array_day
@@ -86,3 +88,23 @@ def test_days_on_which_the_clock_changes() -> None:
     for on in (date(2026, 3, 8), date(2026, 11, 1)):
         assert len(day(on=on)) == 144
         assert wh_per_w(day(on=on)) > 2
+
+
+@settings(max_examples=25)
+@given(
+    tilt=st.floats(0, 90),
+    azimuth=st.floats(0, 359),
+    soiling=st.floats(0, 100),
+    shade=st.floats(0, 100),
+    air_c=st.floats(-30, 45),
+)
+def test_shares_stay_within_what_light_allows(
+    tilt: float, azimuth: float, soiling: float, shade: float, air_c: float
+) -> None:
+    """Never below nothing; never more than the light and the cold give; more dirt or shade is never more."""
+    hours = [{"begins": "00:00:00", "ends": "23:59:59", "share_percent": shade}]
+    samples = day(air_c=air_c, tilt_deg=tilt, azimuth_deg=azimuth, soiling_percent=soiling, shade=hours)
+    clean = day(air_c=air_c, tilt_deg=tilt, azimuth_deg=azimuth, soiling_percent=0.0)
+    for sample, best in zip(samples, clean, strict=True):
+        assert 0 <= sample.share <= best.share + 1e-12
+        assert best.share <= sample.plane_w_m2 / 1000 * 1.25

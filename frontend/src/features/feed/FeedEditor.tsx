@@ -1,7 +1,8 @@
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { Fields } from "../../ui/Fields";
-import { BACKFED, FEED, type Feed, KINDS, WIRED } from "./feedFields";
+import { useGear } from "../gear/useGear";
+import { FEED, type Feed, KINDS } from "./feedFields";
 import { Joints } from "./Joints";
 
 interface Props {
@@ -13,6 +14,7 @@ interface Props {
 export function FeedEditor({ id, feed }: Props) {
   const { view, edit } = useDesk();
   const plan = view.plan;
+  const gear = useGear();
   const change = (part: Partial<Feed>) =>
     edit((now) => ({ ...now, feeds: { ...now.feeds, [id]: { ...feed, ...part } } }));
   const sources = [
@@ -26,7 +28,7 @@ export function FeedEditor({ id, feed }: Props) {
   };
   const outlets = Object.entries(held(feed.source_id)?.receptacles ?? {});
   const kind = (next: Feed["kind"]) => {
-    const breaker_spaces = BACKFED.includes(next)
+    const breaker_spaces = gear?.breaker_kinds.includes(next)
       ? feed.breaker_spaces.length > 0
         ? feed.breaker_spaces
         : [...(view.schedules.find((item) => item.panel_id === feed.panel_id)?.free_spaces ?? [])]
@@ -62,7 +64,7 @@ export function FeedEditor({ id, feed }: Props) {
       </div>
       <Joints id={id} feed={feed} />
       <Fields value={feed} fields={FEED} set={change} />
-      {WIRED.includes(feed.kind) && <WiredCircuits feed={feed} change={change} />}
+      {gear?.wired_kinds.includes(feed.kind) && <WiredCircuits feed={feed} change={change} />}
       <p>
         <button
           type="button"

@@ -21,11 +21,6 @@ export const KINDS = [
   ["receptacle_backfeed", "a plug into a receptacle of the house"],
 ] as const;
 
-/** Kinds that take two spaces of the panel. */
-export const BACKFED: readonly string[] = ["interlock_inlet", "bridged", "half_leg", "no_transfer"];
-/** Kinds that reach only the circuits wired to them. */
-export const WIRED: readonly string[] = ["transfer_switch", "appliance_switch", "cords"];
-
 export const RECEPTACLES = [
   "5-15",
   "5-20",

@@ -6,6 +6,7 @@ from weary_cedar.core.plan.circuit import Circuit, Mark
 from weary_cedar.core.plan.document import SCHEMA_ID, CheckAnswer, Plan
 from weary_cedar.core.plan.feed import (
     BACKFED_KINDS,
+    BREAKER_KINDS,
     PANEL_KINDS,
     WIRED_KINDS,
     Adapter,
@@ -49,6 +50,7 @@ from weary_cedar.core.plan.vehicle import Vehicle
 
 __all__ = [
     "BACKFED_KINDS",
+    "BREAKER_KINDS",
     "PANEL_KINDS",
     "SCHEMA_ID",
     "SCHEMA_VERSION",

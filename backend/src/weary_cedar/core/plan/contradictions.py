@@ -5,7 +5,7 @@ from collections.abc import Iterator, Mapping
 from weary_cedar.core.errors import Problem, shown
 from weary_cedar.core.plan.battery import ExternalBattery
 from weary_cedar.core.plan.document import Plan
-from weary_cedar.core.plan.feed import BACKFED_KINDS
+from weary_cedar.core.plan.feed import BREAKER_KINDS
 from weary_cedar.core.plan.load import Measured
 from weary_cedar.core.plan.solar import SolarArray
 from weary_cedar.core.plan.station import Station
@@ -85,10 +85,6 @@ def _behaviour_problems(plan: Plan) -> Iterator[Problem]:
             if len(spec.t_s) != len(spec.watts) or not rises:
                 right = "as many as watts, from 0, rising, below length_s"
                 yield Problem(f"/loads/{key}/behaviour/t_s", f"{len(spec.t_s)} times", right)
-
-
-#: Feeds that reach the panel through a back-fed breaker.
-BREAKER_KINDS = (*BACKFED_KINDS, "no_transfer")
 
 
 def _missing(field: str, key: str | None, known: Mapping[str, object], noun: str) -> Iterator[Problem]:

@@ -33,6 +33,8 @@ PANEL_KINDS = (
 )
 #: Kinds that feed a panel by a breaker that is interlocked with its main.
 BACKFED_KINDS = ("interlock_inlet", "bridged", "half_leg")
+#: Kinds that take spaces of the panel for a breaker of their own.
+BREAKER_KINDS = (*BACKFED_KINDS, "no_transfer")
 #: Kinds that reach only the circuits wired to them.
 WIRED_KINDS = ("transfer_switch", "appliance_switch", "cords")
 
