@@ -154,7 +154,10 @@ def test_what_is_stored_is_what_is_exported(store: PlanStore) -> None:
         ({"feeds": {"inlet": {"cords": [{"length_m": 9, "awg": 10}] * 2}}}, "inlet: cords 1 → 2"),
         ({"generators": {"inverter-2k": None}}, "generator small inverter generator removed"),
         ({"box": {"new": {"part": "cord", "length_m": 3, "awg": 14}}}, "in the box, new added"),
-        ({"stations": {"station": {"bank": {"nominal_v": 48, "lowest_v": 44}}}}, "6 kW station: nominal v none → 48"),
+        (
+            {"stations": {"station": {"bank": {"nominal_v": 48, "lowest_v": 44}}}},
+            "6 kW station: nominal v none → 48",
+        ),
         (
             {"arrays": {"ground": {"moved": [{"at": "08:00:00", "tilt_deg": 40, "azimuth_deg": 100}]}}},
             "ground panels: moved",

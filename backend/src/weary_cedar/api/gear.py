@@ -2,6 +2,9 @@
 
 from collections.abc import Mapping
 from datetime import date
+from functools import cache
+from importlib import import_module
+from threading import Thread
 from typing import Annotated, Literal, TypeVar
 
 from fastapi import APIRouter, Query
@@ -53,9 +56,16 @@ class Comparison(BaseModel):
     options: list[Option]
 
 
+@cache
+def _load_the_sun() -> None:
+    """Begin to load the library of the sun, which takes seconds, before someone edits an array."""
+    Thread(target=import_module, args=("pvlib.location",), daemon=True).start()
+
+
 @router.get("/library/gear", responses=documented())
 def library() -> GearLibrary:
     """Generic classes of gear with typical figures."""
+    _load_the_sun()
     return gear_library()
 
 

@@ -471,3 +471,32 @@ def test_every_question_of_a_check_is_on_the_survey() -> None:
 )
 def test_three_hours_on_end(times: tuple[float, ...], amps: tuple[float, ...], held: float) -> None:
     assert held_a(times, amps, 24.0) == held
+
+
+@pytest.mark.parametrize(
+    ("check_id", "plan", "patch", "name", "value"),
+    [
+        # 20 mF full to 95 % in 3 s is 50 Ω, 1 A, 52 W on 51.2 V (textbook); 6.7 µF per VA is typical
+        ("dc-precharge", "foothill", bank(precharge="no"), "pre-charge resistor", 3 / (3 * 6.7e-6 * 6000)),
+        # 12,288 Wh by 1,500 W at 0.88
+        ("passthrough-none", "foothill", station(output_while_charging=False), "dark while it charges from empty",
+         12_288 / (1500 * 0.88)),
+        ("leg-lean", "canal", {}, "the first unit is empty after", 3584 * 0.97 / (10_443 / 24 / 0.9 + 30)),
+        ("leg-lean", "canal", {}, "with legs in proportion, both after", 2 * 3584 * 0.97 / (10_443 / 24 / 0.9 + 60)),
+    ],
+)  # fmt: skip
+def test_figures_that_a_finding_adds(check_id: str, plan: str, patch: Json, name: str, value: float) -> None:
+    hit = next(f for f in found(plan, patch, check_id) if f.figures)
+    figures = {figure.name: figure.value for figure in hit.figures}
+    assert figures[name] == pytest.approx(value, rel=1e-3)
+
+
+def test_clipping_says_what_a_day_loses_and_what_would_lose_least() -> None:
+    """Ten of 400 W in a row into 2,600 W; five in a row twice over has too many amps."""
+    (hit,) = found("foothill", array(series=10), "pv-clip")
+    lost = next(figure for figure in hit.figures if figure.name == "clipped on a clear day")
+    assert 0 < lost.value < 10 * 400 * 10
+    (narrow,) = found("foothill", array(series=4, parallel=2), "pv-clip")
+    assert narrow.detail == "most is harvested by 8 in series, 1 in parallel"
+    (nowhere,) = found("foothill", array(series=2, parallel=2), "pv-clip")
+    assert "series" in nowhere.detail

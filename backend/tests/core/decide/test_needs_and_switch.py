@@ -3,7 +3,7 @@
 import pytest
 from builders import circuit, cycling, house, job, load, steady
 
-from weary_cedar.core.decide.needs import need_list
+from weary_cedar.core.decide.needs import leg_watts, need_list
 from weary_cedar.core.decide.transfer_switch import best_circuits, interlock_outlook, with_switch
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import read_plan
@@ -79,12 +79,27 @@ def test_interlock_with_nobody_shedding() -> None:
     assert (outlook.overloads, outlook.trips, outlook.overloads_per_day) == (3, 0, 1.0)
 
 
-def test_a_linked_pair_carries_with_both_its_units() -> None:
-    """Two of 3,584 Wh at 97 %, each with its own idle draw; halved when one begins half full."""
+def test_a_linked_pair_lasts_as_long_as_its_busier_unit() -> None:
+    """3,584 Wh at 97 % on each leg with its own idle draw: all that is wanted is on leg A."""
     plan = demo_plan("canal")
     needs = need_list(plan)
     watts = needs.wh_day / 24
-    assert needs.runtime_h == pytest.approx(2 * 3584 * 0.97 / (watts / 0.9 + 60))
+    assert needs.runtime_h == pytest.approx(3584 * 0.97 / (watts / 0.9 + 30))
     outage = plan.outage.model_copy(update={"start_charge_percent": {"left": 50.0}})
     fewer = need_list(plan.model_copy(update={"outage": outage}))
-    assert fewer.runtime_h == pytest.approx(3584 * (0.97 + 0.47) / (watts / 0.9 + 60))
+    assert fewer.runtime_h == pytest.approx(3584 * 0.47 / (watts / 0.9 + 30))
+    other = {
+        key: c.model_copy(update={"spaces": (3,)}) for key, c in plan.circuits.items() if key == "aquarium"
+    }
+    moved = need_list(plan.model_copy(update={"circuits": {**plan.circuits, **other}}))
+    tank = sum(need.wh_day for need in needs.needs if need.circuit_id == "aquarium") / 24
+    assert moved.runtime_h == pytest.approx(3584 * 0.97 / (max(tank, watts - tank) / 0.9 + 30))
+
+
+def test_a_240_v_load_drains_both_units() -> None:
+    plan = demo_plan("canal")
+    wide = plan.circuits["aquarium"].model_copy(update={"spaces": (1, 3)})
+    both = plan.model_copy(update={"circuits": {**plan.circuits, "aquarium": wide}})
+    load = next(load for load in both.loads.values() if load.circuit_id == "aquarium")
+    assert leg_watts(both, load, 300.0) == (150.0, 150.0)
+    assert leg_watts(plan, load, 300.0) == (300.0, 0.0)

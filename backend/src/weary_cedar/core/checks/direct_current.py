@@ -5,13 +5,15 @@ from collections.abc import Iterator
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
-from weary_cedar.core.electrical.dc_side import cable_and_fuse_a, dc_amps, may_differ_v
+from weary_cedar.core.electrical.dc_side import cable_and_fuse_a, dc_amps, may_differ_v, precharge_resistor
 from weary_cedar.core.plan import Bank, Station
 
 #: Lead-acid rests well above this charge, %. Common practice.
 RESTED_PERCENT = 90.0
 #: An inverter of this rating or more is pre-charged, VA. Common practice.
 LARGE_INVERTER_VA = 2000.0
+#: Input capacitors of an inverter by its rating, F per VA. Typical, from memory.
+FARADS_PER_VA = 6.7e-6
 
 
 def _banks(facts: Facts) -> Iterator[tuple[str, Station, Bank]]:
@@ -160,10 +162,23 @@ def precharge(facts: Facts) -> Iterator[Said]:
             continue
         element = facts.element("stations", key)
         if bank.precharge == "no":
-            figure = Figure(name="inverter", value=station.rated_va, limit=LARGE_INVERTER_VA, unit="VA")
-            yield Hit(element, (figure,))
+            figures = (
+                Figure(name="inverter", value=station.rated_va, limit=LARGE_INVERTER_VA, unit="VA"),
+                *_resistor(station, bank),
+            )
+            detail = "resistor for capacitors of typical size, full in 3 s; see Sums"
+            yield Hit(element, figures, detail=detail)
         else:
             yield Unknown(element, "whether the inverter is pre-charged before it is joined")
+
+
+def _resistor(station: Station, bank: Bank) -> tuple[Figure, ...]:
+    ohms, amps, watts = precharge_resistor(bank.nominal_v, FARADS_PER_VA * station.rated_va)
+    return (
+        Figure(name="pre-charge resistor", value=ohms, unit="Ω"),
+        Figure(name="peak", value=amps, unit="A"),
+        Figure(name="peak", value=watts, unit="W"),
+    )
 
 
 @check("lead-acid-rest")

@@ -8,9 +8,11 @@ from weary_cedar.core.checks.finding import Figure, Hit, Level, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.chance import beside, chance_in_the_outage, chance_over, starts_in
 from weary_cedar.core.electrical.split_phase import PhaseLoad
-from weary_cedar.core.panel_schedule import on_watts, panel_schedule
+from weary_cedar.core.panel_schedule import PanelSchedule, on_watts, panel_schedule
 from weary_cedar.core.plan import Feed
+from weary_cedar.core.supply.linked_pair import pair_hours
 from weary_cedar.core.supply.overload import OverloadCurve
+from weary_cedar.core.supply.station_energy import cell_draw_w
 
 #: A run over a limit for longer than this with nobody shedding is a stop, s.
 OVER_S = 60.0
@@ -166,5 +168,26 @@ def leg_lean(facts: Facts) -> Iterator[Said]:
         value = schedule.lean_wh if linked else schedule.lean_w
         if value > LEAN:
             level: Level = "caution" if linked else "note"
-            figure = Figure(name="lean", value=100 * value, limit=100 * LEAN, unit="%")
-            yield Hit(facts.element("panels", panel_id), (figure,), level=level)
+            figures = [Figure(name="lean", value=100 * value, limit=100 * LEAN, unit="%")]
+            if linked:
+                figures += _hours_lost(facts, feed, schedule)
+            yield Hit(facts.element("panels", panel_id), tuple(figures), level=level)
+
+
+def _hours_lost(facts: Facts, feed: Feed, schedule: PanelSchedule) -> list[Figure]:
+    """When the first of a linked pair is empty, and how long both would last in proportion."""
+    link = facts.plan.links[feed.source_id]
+    stored, draws = [], []
+    for leg, key in (("A", link.leg_a), ("B", link.leg_b)):
+        unit, load = facts.plan.stations[key], schedule.legs[leg]
+        mean_w = (load.keep_wh_day + load.room_wh_day) / 24
+        cutoff_wh = unit.total_cell_wh * unit.cutoff_percent / 100
+        stored.append(max(0.0, facts.plan.start_wh(key) - cutoff_wh))
+        draws.append(cell_draw_w(mean_w, unit.inverter_efficiency, unit.idle_w))
+    if min(draws) <= 0:
+        return []
+    hours = pair_hours(stored[0], stored[1], draws[0], draws[1])
+    return [
+        Figure(name="the first unit is empty after", value=hours.stops_h, unit="h"),
+        Figure(name="with legs in proportion, both after", value=hours.in_proportion_h, unit="h"),
+    ]

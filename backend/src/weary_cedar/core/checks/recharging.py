@@ -128,6 +128,8 @@ def no_passthrough(facts: Facts) -> Iterator[Said]:
         if recharge.when == "grid" or _downstream_w(facts, recharge.station_id) == 0:
             continue
         element = facts.element("recharges", key)
+        hours = station.total_cell_wh / (recharge.setting_w * station.charge_efficiency)
+        dark = (Figure(name="dark while it charges from empty", value=hours, unit="h"),)
         for feed in _feeds_of(facts, recharge.station_id):
             link = facts.plan.links.get(feed.source_id)
             outlet = facts.outlet(feed)
@@ -135,11 +137,13 @@ def no_passthrough(facts: Facts) -> Iterator[Said]:
                 yield Unknown(element, f"whether {link.name} can be charged from AC while it is on")
             elif link is not None and link.ac_charging != "allowed":
                 words = "refuses AC charging" if link.ac_charging == "refused" else "drops its output"
-                yield Hit(element, detail=f"{link.name}, while it is on, {words}")
+                yield Hit(element, dark, detail=f"{link.name}, while it is on, {words}")
             elif not station.output_while_charging:
-                yield Hit(element)
+                yield Hit(element, dark)
             elif outlet is not None and outlet.live_while_charging == "no":
-                yield Hit(element, detail=f"the outlet {outlet.kind} is dead while {station.name} charges")
+                yield Hit(
+                    element, dark, detail=f"the outlet {outlet.kind} is dead while {station.name} charges"
+                )
 
 
 @check("chain-start")

@@ -6,6 +6,7 @@ from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Level, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.checks.survey import said_of
+from weary_cedar.core.decide.string_layout import harvest, layouts
 from weary_cedar.core.electrical.conductor import ohms_per_m
 from weary_cedar.core.electrical.pv_string import (
     GROUND_SHARE,
@@ -16,6 +17,7 @@ from weary_cedar.core.electrical.pv_string import (
 )
 from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
 from weary_cedar.core.plan import DcInput, ExternalBattery, SolarArray
+from weary_cedar.core.supply.sun import array_day
 
 #: Drop of a panel lead that is worth a word. Common practice.
 LEAD_DROP = 0.03
@@ -136,7 +138,23 @@ def clip(facts: Facts) -> Iterator[Said]:
                 Figure(name="in good sun", value=watts, limit=entry.most_w, unit="W"),
                 Figure(name="in good sun", value=amps, limit=entry.most_a, unit="A"),
             )
-            yield Hit(facts.element("arrays", key), figures)
+            lost, detail = _clipped(facts, array, strings, entry)
+            yield Hit(facts.element("arrays", key), (*figures, lost), detail=detail)
+
+
+def _clipped(facts: Facts, array: SolarArray, strings: int, entry: DcInput) -> tuple[Figure, str]:
+    """What is lost on a clear day, and which layout of the same modules harvests most."""
+    outage, site = facts.plan.outage, facts.plan.site
+    sun = array_day(site, array, outage.start_local.date(), outage.weather.high_c)
+    taken_wh, offered_wh = harvest(array.module, array.series, strings, entry, sun)
+    lost = Figure(name="clipped on a clear day", value=offered_wh - taken_wh, unit="Wh")
+    if site.design_low_c is None:
+        return lost, ""
+    best = layouts(array.module, array.series * strings, entry, site.design_low_c, sun)[0]
+    if not best.fits:
+        return lost, "no layout of these modules fits the input"
+    now = (best.series, best.parallel) == (array.series, strings)
+    return lost, "" if now else f"most is harvested by {best.series} in series, {best.parallel} in parallel"
 
 
 @check("pv-isc")

@@ -15,6 +15,8 @@ DOUBT = {"measured": 0.05, "plate": 0.25, "library": 0.35, "estimate": 0.5}
 HOG_W, HOG_H = 1000.0, 2.0
 #: Measuring is worth while where a load's doubt is more than this share of the whole day.
 WORTH_MEASURING = 0.02
+#: Watts on leg A (or the only leg) and on leg B.
+LegWatts = tuple[float, float]
 
 
 class Need(BaseModel):
@@ -57,19 +59,32 @@ class _Carrier:
     def __init__(self, plan: Plan) -> None:
         feed = plan.run_feed
         units = plan.source_units(feed) if feed else dict(list(plan.stations.items())[:1])
-        self.window_wh = sum(
+        self.units = list(units.values())
+        self.windows_wh = [
             max(0.0, plan.start_wh(key) - unit.total_cell_wh * unit.cutoff_percent / 100.0)
             for key, unit in units.items()
-        )
-        self.idle_w = sum(unit.idle_w for unit in units.values())
-        self.efficiency = min((unit.inverter_efficiency for unit in units.values()), default=None)
+        ]
 
-    def hours(self, mean_w: float) -> float | None:
-        """How long a mean load is carried, h; nothing without a station or without any draw."""
-        if self.efficiency is None:
-            return None
-        hours = runtime_h(self.window_wh, max(0.0, mean_w), self.efficiency, self.idle_w)
+    def hours(self, watts: LegWatts, factor: float = 1.0) -> float | None:
+        """How long a mean load is carried, h; nothing without a station or without any draw.
+
+        Of a linked pair each battery is drained by its own leg, and the first to be empty stops both.
+        """
+        by_unit = watts if len(self.units) > 1 else (sum(watts),)
+        found = [
+            runtime_h(window, max(0.0, factor * w), unit.inverter_efficiency, unit.idle_w)
+            for window, w, unit in zip(self.windows_wh, by_unit, self.units, strict=False)
+        ]
+        hours = min(found, default=math.inf)
         return hours if math.isfinite(hours) else None
+
+
+def leg_watts(plan: Plan, load: Load, watts: float) -> LegWatts:
+    """Watts of a load by leg: on A (or the only one), on B, or half on each."""
+    legs = plan.circuit_legs(load.circuit_id)
+    if len(legs) > 1:
+        return watts / 2, watts / 2
+    return (0.0, watts) if legs[0] == "B" else (watts, 0.0)
 
 
 def need_list(plan: Plan) -> NeedList:
@@ -90,31 +105,34 @@ def need_list(plan: Plan) -> NeedList:
     circuits = plan.counted_circuits()
     counted = {key for key, load in plan.loads.items() if load.circuit_id in circuits}
     total_w = math.fsum(means[key] for key in counted)
+    shares = [leg_watts(plan, plan.loads[key], means[key]) for key in sorted(counted)]
+    total = (math.fsum(a for a, _ in shares), math.fsum(b for _, b in shares))
     doubts_w = {key: DOUBT[load.origin] * means[key] for key, load in plan.loads.items()}
     doubt_w = math.sqrt(math.fsum(doubts_w[key] ** 2 for key in counted))
-    needs = [
-        _need(plan, key, load, carrier, means[key], total_w if key in counted else None)
-        for key, load in plan.loads.items()
-    ]
+    needs = [_need(plan, key, carrier, means[key], total if key in counted else None) for key in plan.loads]
     next_id = max(counted, key=lambda key: (doubts_w[key], key), default=None)
     worth = next_id is not None and doubts_w[next_id] > WORTH_MEASURING * total_w
+    off = doubt_w / total_w if total_w else 0.0
     return NeedList(
         needs=tuple(sorted(needs, key=lambda need: (-need.wh_day, need.load_id))),
         wh_day=24 * total_w,
         wh_day_error=24 * doubt_w,
-        runtime_h=carrier.hours(total_w),
-        runtime_low_h=carrier.hours(total_w + doubt_w),
-        runtime_high_h=carrier.hours(total_w - doubt_w),
+        runtime_h=carrier.hours(total),
+        runtime_low_h=carrier.hours(total, 1 + off),
+        runtime_high_h=carrier.hours(total, 1 - off),
         measure_next=next_id if worth else None,
     )
 
 
-def _need(plan: Plan, key: str, load: Load, carrier: _Carrier, mean_w: float, total_w: float | None) -> Need:
+def _need(plan: Plan, key: str, carrier: _Carrier, mean_w: float, total: LegWatts | None) -> Need:
+    load = plan.loads[key]
     running_w = on_watts(load)
+    own = leg_watts(plan, load, mean_w)
     together, without = None, None
-    if total_w is not None:
-        together, without = carrier.hours(total_w), carrier.hours(total_w - mean_w)
-    flat_out_h = carrier.hours(running_w)
+    if total is not None:
+        together = carrier.hours(total)
+        without = carrier.hours((total[0] - own[0], total[1] - own[1]))
+    flat_out_h = carrier.hours(leg_watts(plan, load, running_w))
     return Need(
         load_id=key,
         name=load.name,
@@ -125,8 +143,8 @@ def _need(plan: Plan, key: str, load: Load, carrier: _Carrier, mean_w: float, to
         wh_day=24 * mean_w,
         wh_day_error=24 * mean_w * DOUBT[load.origin],
         origin=load.origin,
-        share=mean_w / total_w if total_w else 0.0,
-        alone_h=carrier.hours(mean_w),
+        share=mean_w / sum(total) if total and sum(total) else 0.0,
+        alone_h=carrier.hours(own),
         costs_h=without - together if together is not None and without is not None else None,
         hog=running_w >= HOG_W and flat_out_h is not None and flat_out_h < HOG_H,
     )

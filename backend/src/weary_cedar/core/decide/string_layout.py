@@ -79,7 +79,7 @@ def _layout(
     array_w = series * parallel * module.watts * GROUND_SHARE
     working_a = parallel * module.imp_a
     taken_w = min(array_w, entry.most_w, min(working_a * GROUND_SHARE, entry.most_a) * series * module.vmp_v)
-    day_wh, offered_wh = _day(module, series, parallel, entry, sun)
+    day_wh, offered_wh = harvest(module, series, parallel, entry, sun)
     fits = not why_not
     return Layout(
         series=series,
@@ -107,10 +107,24 @@ def _in_the_way(module: Module, parallel: int, entry: DcInput, coldest_v: float,
     return ""
 
 
-def _day(
+def harvest(
     module: Module, series: int, parallel: int, entry: DcInput, sun: Sequence[SunSample]
 ) -> tuple[float, float]:
-    """(taken, offered) in Wh: no more than the input's watts, and its amps at the working voltage."""
+    """What an input takes of an array in the course of a day, and what the array offers.
+
+    Args:
+        module: plate values.
+        series: modules in a row.
+        parallel: rows side by side.
+        entry: the input.
+        sun: samples of the day.
+
+    Returns:
+        (taken, offered) in Wh: no more than the input's watts, and its amps at the working voltage;
+        nothing under its lowest voltage.
+
+    Source: common practice.
+    """
     taken = offered = 0.0
     for sample in sun:
         volts = working_string_v(module, series, sample.cell_c)
