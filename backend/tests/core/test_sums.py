@@ -43,6 +43,7 @@ from weary_cedar.formats.sum_figures import read_figures
         ("generator", "daily=8000 charge=1500 no_load=0.3 slope=0.4", "burns a day", 8000 / 1320 * 0.9),
         ("generator", "daily=8000Wh charge=1500W rated=1800", "runs a day", 8000 / 1320),
         ("packs", "daily=8000 days=3 sun=0 efficiency=100 idle=0 pack=5000 cutoff=0", "packs", 5),
+        ("packs", "daily=8000 days=3 efficiency=100 idle=0 pack=5000 cutoff=10 have=6000", "packs", 5),
         ("packs", "daily=8000 days=3 sun=8000 efficiency=100 idle=0", "packs", 0),
         ("external", "energy=180 count=4 draw=100", "lasts longer by", 6.408),
         ("precharge", "volts=51.2 farads=0.02 seconds=3s", "resistor", 50),

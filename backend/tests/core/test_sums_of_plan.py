@@ -4,9 +4,11 @@ import pytest
 from check_plans import PLANS, Json, external, vehicle
 
 from weary_cedar.core.errors import NotFound
+from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.core.sums import SUMS, work_out
 from weary_cedar.core.sums_of_plan import READERS, WRITERS, Back, backs, filled, part_names
+from weary_cedar.core.supply.sun import array_day
 from weary_cedar.demo import DEMOS, demo_plan
 from weary_cedar.store.merge import apply_patch
 
@@ -42,7 +44,9 @@ def test_what_a_plan_knows_is_what_a_sum_takes(plan: str, name: str) -> None:
         ("canal", "vehicle", None, {"tank": 45, "per_l": 1.76, "battery": 8000}),
         ("hut", "external", None, {"energy": 600, "count": 1}),
         ("foothill", "cost", None, {"price": 3900, "cycles": 3000}),
-        ("foothill", "legs", None, {}),
+        ("foothill", "generator", None, {"charge": 1500}),
+        ("foothill", "packs", None, {"days": 4, "pack": 6144}),
+        ("hut", "legs", None, {}),
     ],
 )
 def test_filled(plan: str, name: str, about: str | None, expected: dict[str, float]) -> None:
@@ -128,3 +132,32 @@ def test_a_vehicle_and_a_battery_by_their_own_figures() -> None:
     assert (known["tank"], known["per_l"]) == (40.0, 2.0)
     assert "battery" not in known
     assert filled(plan_of("foothill", external()), "external")["energy"] == 180.0
+
+
+def test_legs_are_those_of_what_is_kept() -> None:
+    plan = demo_plan()
+    kept = {"A": 0.0, "B": 0.0, "both": 0.0}
+    for load in plan.loads.values():
+        if plan.circuits[load.circuit_id].mark == "keep":
+            legs = plan.circuit_legs(load.circuit_id)
+            kept["both" if len(legs) == 2 else legs[0]] += on_watts(load)
+    known = filled(plan, "legs")
+    assert (known["a"], known["b"], known["across"]) == pytest.approx((kept["A"], kept["B"], kept["both"]))
+    assert filled(plan, "open-neutral")["a"] == pytest.approx(kept["A"])
+
+
+def test_sun_of_a_clear_day_saves_packs() -> None:
+    """At the cells: what the layout table says of the day, through the input's efficiency."""
+    plan = demo_plan()
+    array = plan.arrays["ground"]
+    entry = plan.dc_input_of(array)
+    assert entry is not None
+    sun = array_day(plan.site, array, plan.outage.start_local.date(), plan.outage.weather.high_c)
+    taken = sum(min(4 * 400 * s.share, entry.most_w) * s.length_s / 3600 for s in sun)
+    known = filled(plan, "packs")
+    assert known["sun"] == pytest.approx(taken * entry.efficiency, rel=1e-6)
+    with_sun, without = (
+        work_out("packs", {**known, "sun": sun_wh})[1].value for sun_wh in (known["sun"], 0.0)
+    )
+    assert with_sun < without
+    assert "sun" not in filled(demo_plan("canal"), "packs")

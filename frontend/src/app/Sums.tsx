@@ -96,7 +96,8 @@ function begin(sum: SumView, plan: SumOfPlan): Record<string, string> {
   return Object.fromEntries(
     sum.given.map((item) => {
       const value = plan.known[item.key] ?? item.default;
-      return [item.key, `${Math.round(value * 1000) / 1000}${item.unit ? ` ${item.unit}` : ""}`];
+      const places = Math.abs(value) >= 100 ? 1 : 1000;
+      return [item.key, `${Math.round(value * places) / places}${item.unit ? ` ${item.unit}` : ""}`];
     }),
   );
 }

@@ -3,7 +3,6 @@
 from collections.abc import Mapping
 from datetime import date
 from functools import cache
-from importlib import import_module
 from threading import Thread
 from typing import Annotated, Literal, TypeVar
 
@@ -20,7 +19,7 @@ from weary_cedar.core.errors import InvalidInput, NotFound, Problem, shown
 from weary_cedar.core.feed_path import FeedPath, feed_paths
 from weary_cedar.core.gear import GearLibrary, gear_library, station_classes
 from weary_cedar.core.inventory import Inventory, inventory
-from weary_cedar.core.supply.sun import array_day
+from weary_cedar.core.supply.sun import array_day, sun_library
 from weary_cedar.formats.plate_line import read_plate
 
 T = TypeVar("T")
@@ -59,7 +58,7 @@ class Comparison(BaseModel):
 @cache
 def _load_the_sun() -> None:
     """Begin to load the library of the sun, which takes seconds, before someone edits an array."""
-    Thread(target=import_module, args=("pvlib.location",), daemon=True).start()
+    Thread(target=sun_library, daemon=True).start()
 
 
 @router.get("/library/gear", responses=documented())

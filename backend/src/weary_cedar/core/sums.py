@@ -194,10 +194,11 @@ def _vehicle(f: Figures) -> list[Found]:
 
 def _packs(f: Figures) -> list[Found]:
     need = (f["daily"] / (f["efficiency"] / 100) + HOURS_A_DAY * f["idle"]) * f["days"] - f["sun"] * f["days"]
-    usable = f["pack"] * (1 - f["cutoff"] / 100)
+    window = 1 - f["cutoff"] / 100
+    lacking = max(0.0, need - f["have"] * window)
     return [
         Found("at the cells", max(0.0, need), "Wh"),
-        Found("packs", math.ceil(max(0.0, need) / usable), ""),
+        Found("packs", math.ceil(lacking / (f["pack"] * window)), ""),
     ]
 
 
@@ -293,7 +294,8 @@ SUMS: dict[str, Sum] = {
             Given("battery", "its battery gives", "Wh", 0.0, 0.0, 1e6), LOAD), _vehicle, PRACTICE, "vehicles"),
         Sum("packs", "How many packs for so many days?", (Given("daily", "a day takes", "Wh", 8000.0, 0.0, 1e6),
             Given("days", "days", "", 3.0, 0.0, 60.0), Given("sun", "sun a day, at the cells", "Wh", 0.0, 0.0, 1e6),
-            EFFICIENCY, IDLE, Given("pack", "a pack", "Wh", 5120.0, 1.0, 1e6), CUTOFF), _packs, PRACTICE, "stations"),
+            EFFICIENCY, IDLE, Given("have", "the station itself holds", "Wh", 0.0, 0.0, 1e7),
+            Given("pack", "a pack", "Wh", 5120.0, 1.0, 1e6), CUTOFF), _packs, PRACTICE, "stations"),
         Sum("external", "What is an external battery worth?", (Given("energy", "one holds", "Wh", 180.0, 1.0, 1e6),
             Given("count", "how many", "", 4.0, 0.0, 1000.0), Given("draw", "draw at the cells", "W", 100.0, 0.1, 1e5)),
             _external, "transfer efficiency of 0.89, common practice", "externals"),

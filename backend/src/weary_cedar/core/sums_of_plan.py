@@ -6,7 +6,10 @@ from functools import cached_property
 from typing import Any
 
 from weary_cedar.core.decide.needs import need_list
+from weary_cedar.core.decide.string_layout import harvest
+from weary_cedar.core.electrical.dc_side import FARADS_PER_VA
 from weary_cedar.core.errors import NotFound, Problem, shown
+from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import (
     Cycling,
     ExternalBattery,
@@ -21,9 +24,11 @@ from weary_cedar.core.plan import (
 )
 from weary_cedar.core.sums import SUMS, Found
 from weary_cedar.core.supply.fuel import flow
-from weary_cedar.core.supply.station_energy import delivered_wh, usable_wh
+from weary_cedar.core.supply.station_energy import cell_draw_w, delivered_wh, usable_wh
+from weary_cedar.core.supply.sun import array_day
 
 Json = dict[str, Any]
+DAY_S = 86_400.0
 
 
 @dataclass(frozen=True)
@@ -125,6 +130,50 @@ def _pack_wh(unit: Station) -> float | None:
     return next((pack.nameplate_wh for pack in unit.packs.values()), None)
 
 
+def _kept_w(leg: str) -> Reader:
+    """On-watts of all that is kept on one leg at 120 V, or at 240 V across both."""
+
+    def read(subject: Subject) -> float | None:
+        plan = subject.plan
+        if not plan.site.split_phase:
+            return None
+        wanted = ("A", "B") if leg == "both" else (leg,)
+        kept = [
+            on_watts(load)
+            for load in plan.loads.values()
+            if plan.circuits[load.circuit_id].mark == "keep" and plan.circuit_legs(load.circuit_id) == wanted
+        ]
+        return sum(kept) if kept else None
+
+    return read
+
+
+def _sun_wh(subject: Subject) -> float | None:
+    """What the station's arrays put into its cells on a clear day, the first of the outage."""
+    plan = subject.plan
+    arrays = [array for array in plan.arrays.values() if array.station_id == subject.id]
+    if not arrays:
+        return None
+    total = 0.0
+    for array in arrays:
+        entry = plan.dc_input_of(array)
+        if entry is not None:
+            sun = array_day(plan.site, array, plan.outage.start_local.date(), plan.outage.weather.high_c)
+            taken, _ = harvest(array.module, array.series, array.parallel, entry, sun)
+            total += taken * entry.efficiency
+    return total
+
+
+def _charging_w(subject: Subject) -> float | None:
+    settings = [r.setting_w for r in subject.plan.recharges.values() if r.from_id == subject.id]
+    return sum(settings) or None
+
+
+def _cell_draw(subject: Subject) -> float | None:
+    unit = subject.station
+    return cell_draw_w(subject.mean_w, unit.inverter_efficiency, unit.idle_w) if unit else None
+
+
 #: Figure → where it is in a plan; `sum.figure` goes before `figure`.
 READERS: dict[str, Reader] = {
     "energy": _station(lambda unit: unit.total_cell_wh),
@@ -162,7 +211,19 @@ READERS: dict[str, Reader] = {
     "vehicle.tank": _of(Vehicle, lambda vehicle: vehicle.tank_l),
     "vehicle.per_l": _of(Vehicle, lambda vehicle: vehicle.kwh_per_l),
     "vehicle.battery": _of(Vehicle, lambda vehicle: vehicle.usable_kwh and 1000 * vehicle.usable_kwh),
+    "generator.charge": _charging_w,
     "packs.pack": _station(_pack_wh),
+    "packs.have": _station(lambda unit: unit.head_wh),
+    "packs.days": lambda subject: subject.plan.outage.length_s / DAY_S,
+    "packs.sun": _sun_wh,
+    "legs.a": _kept_w("A"),
+    "legs.b": _kept_w("B"),
+    "legs.across": _kept_w("both"),
+    "open-neutral.a": _kept_w("A"),
+    "open-neutral.b": _kept_w("B"),
+    "external.draw": _cell_draw,
+    "precharge.farads": _station(lambda unit: FARADS_PER_VA * unit.rated_va if unit.bank else None),
+    "cycles.daily": lambda subject: round(24 * subject.mean_w) or None,
     "external.energy": _of(ExternalBattery, lambda battery: battery.wh * battery.usable_share),
     "external.count": _of(ExternalBattery, lambda battery: battery.in_series * battery.parallel),
     "precharge.volts": _station(lambda unit: unit.bank.nominal_v if unit.bank else None),
@@ -185,7 +246,7 @@ def _charge(subject: Subject, value: float) -> Json:
 def _cells(subject: Subject, value: float) -> Json | None:
     """What the head unit's cells give: the result less what the packs give."""
     unit = subject.part
-    packs = sum(pack.total_cell_wh for pack in unit.packs.values()) if isinstance(unit, Station) else 0.0
+    packs = unit.total_cell_wh - unit.head_wh if isinstance(unit, Station) else 0.0
     head = round(value - packs)
     return _in_part(subject, {"cell_wh": float(head), "capacity_origin": "measured"}) if head > 0 else None
 

@@ -1,6 +1,8 @@
 """A clear day of an array: shares of the plate, shade, hours moved by hand."""
 
 import json
+import subprocess
+import sys
 from datetime import date
 from typing import Any
 
@@ -108,3 +110,18 @@ def test_shares_stay_within_what_light_allows(
     for sample, best in zip(samples, clean, strict=True):
         assert 0 <= sample.share <= best.share + 1e-12
         assert best.share <= sample.plane_w_m2 / 1000 * 1.25
+
+
+def test_two_threads_may_ask_for_the_sun_at_once() -> None:
+    """In a fresh process, so that nothing is loaded yet."""
+    program = """
+import threading
+from weary_cedar.core.supply.sun import sun_library
+found = []
+ask = [threading.Thread(target=lambda: found.append(sun_library())) for _ in range(4)]
+for thread in ask: thread.start()
+for thread in ask: thread.join()
+assert len(found) == 4, found
+"""
+    asked = subprocess.run([sys.executable, "-c", program], capture_output=True, text=True, check=False)
+    assert asked.returncode == 0, asked.stderr

@@ -40,8 +40,9 @@ export function Box({ gear }: { gear: GearLibrary | undefined }) {
           return (
             <>
               <Fields value={part as never} fields={FIELDS[part.part]} set={set} />
-              <Fields value={part} fields={OWNED} set={set} />
-              <PlaceOf value={part.place_id} onSave={(place_id) => set({ place_id })} />
+              <Fields value={part} fields={OWNED} set={set}>
+                <PlaceOf value={part.place_id} onSave={(place_id) => set({ place_id })} />
+              </Fields>
             </>
           );
         }}

@@ -37,6 +37,7 @@ export function GearScreen() {
       <p className="mb-3 max-w-[900px] text-faint">
         Describe what you own or think of buying. Begin from a class and put in what the plate says: typical
         figures are as sure as typical figures are.
+        {gear?.stations[0] && ` Figures of classes: ${gear.stations[0].source.toLowerCase()}.`}
       </p>
       <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_360px]">
         <div>

@@ -5,15 +5,19 @@ from collections.abc import Iterator
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
-from weary_cedar.core.electrical.dc_side import cable_and_fuse_a, dc_amps, may_differ_v, precharge_resistor
+from weary_cedar.core.electrical.dc_side import (
+    FARADS_PER_VA,
+    cable_and_fuse_a,
+    dc_amps,
+    may_differ_v,
+    precharge_resistor,
+)
 from weary_cedar.core.plan import Bank, Station
 
 #: Lead-acid rests well above this charge, %. Common practice.
 RESTED_PERCENT = 90.0
 #: An inverter of this rating or more is pre-charged, VA. Common practice.
 LARGE_INVERTER_VA = 2000.0
-#: Input capacitors of an inverter by its rating, F per VA. Typical, from memory.
-FARADS_PER_VA = 6.7e-6
 
 
 def _banks(facts: Facts) -> Iterator[tuple[str, Station, Bank]]:

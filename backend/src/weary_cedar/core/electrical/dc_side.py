@@ -4,6 +4,8 @@ from weary_cedar.core.supply.station_energy import cell_draw_w
 
 #: Conductors and fuses on the battery side are chosen with this factor. Common practice.
 MARGIN = 1.25
+#: Input capacitors of an inverter by its rating, F per VA. Typical, from memory.
+FARADS_PER_VA = 6.7e-6
 #: Volts by which batteries may differ when they are joined, by nominal voltage. Common practice.
 JOINED_APART_V = ((15.0, 0.1), (30.0, 0.2), (64.0, 0.4))
 

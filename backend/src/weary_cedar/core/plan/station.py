@@ -99,16 +99,19 @@ class Station(Owned):
     capacity_origin: Origin = "plate"
 
     @property
+    def head_wh(self) -> float:
+        """Energy of the head unit alone from 100 to 0 %, in Wh at the cells."""
+        return self.nameplate_wh if self.cell_wh is None else self.cell_wh
+
+    @property
     def total_cell_wh(self) -> float:
         """Energy of head unit and packs from 100 to 0 %, in Wh at the cells."""
-        head = self.nameplate_wh if self.cell_wh is None else self.cell_wh
-        return head + sum(pack.total_cell_wh for pack in self.packs.values())
+        return self.head_wh + sum(pack.total_cell_wh for pack in self.packs.values())
 
     def wh_at(self, percent: float, packs: Mapping[str, float]) -> float:
         """Energy at a charge of the head unit and charges of its packs, Wh at the cells."""
-        shares = {key: pack.total_cell_wh * packs.get(key, percent) for key, pack in self.packs.items()}
-        head = self.total_cell_wh - sum(pack.total_cell_wh for pack in self.packs.values())
-        return (head * percent + sum(shares.values())) / 100.0
+        held = sum(pack.total_cell_wh * packs.get(key, percent) for key, pack in self.packs.items())
+        return (self.head_wh * percent + held) / 100.0
 
     @property
     def most_charge_w(self) -> float:

@@ -4,6 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time
 from functools import lru_cache
+from threading import Lock
+from typing import Any
 from zoneinfo import ZoneInfo
 
 from weary_cedar.core.electrical.pv_string import CELL_ABOVE_AIR_K
@@ -37,6 +39,17 @@ class SunSample:
     cell_c: float
     #: Share of the plate's power that the module gives, before what its input takes.
     share: float
+
+
+#: The library must not be loaded by two threads at once: it imports itself in a circle.
+_LOADING = Lock()
+
+
+def sun_library() -> tuple[Any, Any]:
+    """The modules `irradiance` and `location` of pvlib; takes seconds the first time."""
+    with _LOADING:
+        from pvlib import irradiance, location
+    return irradiance, location
 
 
 def array_day(site: Site, array: SolarArray, day: date, air_c: float = 20.0) -> list[SunSample]:
@@ -102,16 +115,15 @@ def _clear_plane(
 ) -> list[tuple[float, float]]:
     """(s after midnight, W/m² on the plane at the middle of the stretch)."""
     import pandas as pd
-    from pvlib.irradiance import get_extra_radiation, get_total_irradiance
-    from pvlib.location import Location
 
+    irradiance, location = sun_library()
     midnight = datetime.combine(day, time(), tzinfo=ZoneInfo(zone)).astimezone(UTC)
     times = pd.date_range(midnight, periods=24 * 60 // STEP_MIN, freq=f"{STEP_MIN}min").tz_convert(zone)
-    place = Location(latitude, longitude, tz=zone)
+    place = location.Location(latitude, longitude, tz=zone)
     middle = times + pd.Timedelta(minutes=STEP_MIN / 2)
     sun = place.get_solarposition(middle)
     sky = place.get_clearsky(middle, model="ineichen", solar_position=sun)
-    light = get_total_irradiance(
+    light = irradiance.get_total_irradiance(
         tilt_deg,
         azimuth_deg,
         sun["apparent_zenith"],
@@ -119,7 +131,7 @@ def _clear_plane(
         sky["dni"],
         sky["ghi"],
         sky["dhi"],
-        dni_extra=get_extra_radiation(middle),
+        dni_extra=irradiance.get_extra_radiation(middle),
         model="haydavies",
         albedo=0.2,
     )["poa_global"].fillna(0.0)
