@@ -113,6 +113,20 @@ def test_a_path_follows_the_wire_and_the_adapters() -> None:
     assert limits.leg_va == 20.0 * 120.0
 
 
+def test_a_linked_pair_is_named_on_its_path() -> None:
+    (path,) = feed_paths(demo_plan("canal"))
+    assert path.elements[0].name == "linked pair"
+    assert path.elements[0].rating_a == 25.0
+
+
+@pytest.mark.parametrize("plan", ["foothill", "canal"])
+def test_an_open_neutral_never_reads_as_one_bond(plan: str) -> None:
+    key = next(iter(PLANS[plan]["feeds"]))
+    (path,) = feed_paths(read_plan(apply_patch(PLANS[plan], {"feeds": {key: {"inlet": "6-50"}}})))
+    assert (path.neutral_cell, path.neutral_matrix) == ("neutral-open", ())
+    assert "the legs are in series" in path.neutral_words
+
+
 def test_resistance_of_cords_and_wire() -> None:
     """50 ft of stranded AWG 10 and 20 ft of solid AWG 10 in aluminium at 1.64 times copper."""
     patch = feed(

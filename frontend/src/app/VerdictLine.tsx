@@ -67,7 +67,7 @@ function Counts() {
   return (
     <Link
       to={`/plans/${view.id}/checks`}
-      className="flex items-baseline gap-3 hover:text-cedar"
+      className="flex flex-wrap items-baseline gap-x-3 whitespace-nowrap hover:text-cedar"
       data-testid="counts"
     >
       {stops > 0 && (

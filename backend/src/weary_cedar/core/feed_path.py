@@ -5,6 +5,7 @@ from pydantic import BaseModel, ConfigDict
 from weary_cedar.core.checks.facts import REFUSED, Facts
 from weary_cedar.core.checks.neutral import cell, effective, judged
 from weary_cedar.core.checks.registry import catalogue
+from weary_cedar.core.checks.sources import needs_neutral
 from weary_cedar.core.electrical.ampacity import cord_ampacity_a, receptacle
 from weary_cedar.core.outage.feed_limits import adapter_a, adapter_name, fixed_wire_a
 from weary_cedar.core.plan import Adapter, Feed, Plan, Station
@@ -54,6 +55,7 @@ NEUTRAL_WORDS = {
     "neutral-floating-switched": "no bond: a fault trips nothing",
     "neutral-double-bond": "two bonds: neutral current on the ground wire",
     "neutral-gfci-bond": "two bonds behind a ground-fault outlet: it will not hold",
+    "neutral-open": "open: a joint has none, and the legs are in series",
     "refused": "not judged: this way of feeding a house is refused",
     "neutral-unknown": "not known: ask, or measure neutral to ground in each state",
 }
@@ -79,7 +81,9 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Feed) -> FeedPath:
     source = plan.source(feed)
     outlet = source.receptacles[feed.receptacle_id]
     most = facts.greatest_flow("cord") or None if feed is plan.run_feed else None
-    elements = [PathElement(key="source", name=source.name, rating_a=_source_a(plan, source), most_a=most)]
+    elements = [
+        PathElement(key="source", name=facts.source_name(feed), rating_a=_source_a(plan, source), most_a=most)
+    ]
     elements.append(PathElement(key="receptacle", name=outlet.kind, rating_a=outlet.rating_a, most_a=most))
     adapters = [_adapter(number, adapter, most) for number, adapter in enumerate(feed.adapters)]
     elements += [
@@ -109,6 +113,8 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Feed) -> FeedPath:
         panel = plan.panels[feed.panel_id]
         elements.append(PathElement(key="panel", name=panel.name, rating_a=panel.bus_a, most_a=most))
     found = "refused" if feed.kind in REFUSED else cell(facts, feed)
+    if found != "refused" and needs_neutral(facts, feed) and any(e.neutral == "no" for e in elements):
+        found = "neutral-open"
     return FeedPath(
         feed_id=key,
         name=facts.element("feeds", key).name,
@@ -117,7 +123,7 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Feed) -> FeedPath:
         pinch=_pinch(elements),
         neutral_cell=found,
         neutral_words=NEUTRAL_WORDS[found],
-        neutral_matrix=() if found == "refused" else neutral_matrix(plan, feed),
+        neutral_matrix=() if found in ("refused", "neutral-open") else neutral_matrix(plan, feed),
         circuits=tuple(plan.circuits[c].label for c in facts.on(feed)),
     )
 

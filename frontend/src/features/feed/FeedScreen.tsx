@@ -12,6 +12,14 @@ import type { Feed } from "./feedFields";
 import { NeutralMatrix } from "./NeutralMatrix";
 import { PathFigure } from "./PathFigure";
 
+/** How the words about the neutral look; a stop where nothing else is said. */
+const NEUTRAL_COLOURS: Record<string, string> = {
+  right: "",
+  note: "",
+  "neutral-unknown": "text-caution",
+  "neutral-double-bond": "text-caution",
+};
+
 /** How sources reach the panel: one line whose bore is rating, and everything that is wrong with it. */
 export function FeedScreen() {
   const { view, edit } = useDesk();
@@ -106,7 +114,11 @@ export function FeedScreen() {
             </h2>
             <PathFigure path={path} amps={isRun ? amps : null} legs={legs} />
             <p className="mb-2">
-              Neutral: <strong data-testid="neutral">{path.neutral_words}</strong>.{" "}
+              Neutral:{" "}
+              <strong data-testid="neutral" className={NEUTRAL_COLOURS[path.neutral_cell] ?? "text-stop"}>
+                {path.neutral_words}
+              </strong>
+              .{" "}
               <span className="text-faint">
                 Reaches{" "}
                 {path.circuits.length === 0 ? "no circuit that is marked on" : path.circuits.join(", ")}.

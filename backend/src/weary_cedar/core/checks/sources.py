@@ -104,7 +104,8 @@ def _ends(facts: Facts, feed: Feed) -> list[str]:
     return [*kinds, feed.inlet]
 
 
-def _needs_neutral(facts: Facts, feed: Feed) -> bool:
+def needs_neutral(facts: Facts, feed: Feed) -> bool:
+    """Whether both legs of a house hang on the neutral of a path."""
     source = facts.source(feed)
     panel = feed.kind in PANEL_KINDS and feed.kind not in ("bridged", "half_leg")
     both_legs = source.output == "120/240" or feed.source_id in facts.plan.links
@@ -117,7 +118,7 @@ def open_neutral(facts: Facts) -> Iterator[Said]:
     volts = max(open_neutral_volts(120**2 / 1000, 120**2 / 300))
     figure = Figure(name="on 300 W beside 1,000 W", value=volts, limit=126.0, unit="V")
     for key, feed in facts.plan.feeds.items():
-        if not _needs_neutral(facts, feed):
+        if not needs_neutral(facts, feed):
             continue
         element = facts.element("feeds", key)
         rows = [(kind, receptacle(kind)) for kind in _ends(facts, feed)]

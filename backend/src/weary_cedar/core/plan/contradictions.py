@@ -153,7 +153,11 @@ def _feed_problems(plan: Plan) -> Iterator[Problem]:
         for index, circuit_id in enumerate(feed.circuit_ids):
             yield from _missing(f"{at}/circuit_ids/{index}", circuit_id, plan.circuits, "circuit")
         if feed.kind == "interlock_inlet" and not feed.breaker_spaces:
-            yield Problem(f"{at}/breaker_spaces", "none", "the spaces of the feed breaker")
+            yield Problem(
+                f"{at}/breaker_spaces",
+                "none",
+                "the spaces of the feed breaker: free ones of one side; make room in the panel first",
+            )
         if feed.kind not in BREAKER_KINDS and feed.breaker_spaces:
             right = "none: only a back-fed breaker takes spaces"
             yield Problem(f"{at}/breaker_spaces", shown(feed.breaker_spaces), right)
