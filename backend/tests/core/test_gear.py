@@ -125,6 +125,8 @@ def test_an_open_neutral_never_reads_as_one_bond(plan: str) -> None:
     (path,) = feed_paths(read_plan(apply_patch(PLANS[plan], {"feeds": {key: {"inlet": "6-50"}}})))
     assert (path.neutral_cell, path.neutral_matrix) == ("neutral-open", ())
     assert "the legs are in series" in path.neutral_words
+    (made,) = feed_paths(read_plan(apply_patch(PLANS[plan], {"feeds": {key: {"inlet": "homemade"}}})))
+    assert made.neutral_cell == "neutral-unknown"
 
 
 def test_resistance_of_cords_and_wire() -> None:

@@ -42,12 +42,16 @@ export function VerdictLine() {
           </span>
         )}
         {verdict.unsure_from && verdict.unsure_to && (
-          <span className="text-faint">
+          <span className="text-faint max-sm:hidden">
             somewhere from {moment(verdict.unsure_from, zone)} to {moment(verdict.unsure_to, zone)}
           </span>
         )}
         {pinch && (
-          <Link to={`${to}/outage#flows`} className="text-faint hover:text-cedar" data-testid="pinch">
+          <Link
+            to={`${to}/outage#flows`}
+            className="text-faint hover:text-cedar max-sm:hidden"
+            data-testid="pinch"
+          >
             pinch: {pinch.name}, {Math.round(100 * pinch.share)} %
             {start ? `; ${start.name}, ${Math.round(100 * start.share)} %` : ""}
           </Link>

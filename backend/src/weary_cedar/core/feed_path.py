@@ -57,7 +57,7 @@ NEUTRAL_WORDS = {
     "neutral-gfci-bond": "two bonds behind a ground-fault outlet: it will not hold",
     "neutral-open": "open: a joint has none, and the legs are in series",
     "refused": "not judged: this way of feeding a house is refused",
-    "neutral-unknown": "not known: ask, or measure neutral to ground in each state",
+    "neutral-unknown": "not known: see what is open, or measure neutral to ground in each state",
 }
 
 
@@ -113,8 +113,12 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Feed) -> FeedPath:
         panel = plan.panels[feed.panel_id]
         elements.append(PathElement(key="panel", name=panel.name, rating_a=panel.bus_a, most_a=most))
     found = "refused" if feed.kind in REFUSED else cell(facts, feed)
-    if found != "refused" and needs_neutral(facts, feed) and any(e.neutral == "no" for e in elements):
-        found = "neutral-open"
+    if found != "refused" and needs_neutral(facts, feed):
+        passed = {element.neutral for element in elements}
+        if "no" in passed:
+            found = "neutral-open"
+        elif "unknown" in passed and found == "right":
+            found = "neutral-unknown"
     return FeedPath(
         feed_id=key,
         name=facts.element("feeds", key).name,

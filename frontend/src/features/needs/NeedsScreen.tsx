@@ -130,17 +130,20 @@ function NeedTable({ list, chosen, onChoose }: TableProps) {
       loads: Object.fromEntries(Object.entries(plan.loads ?? {}).filter(([key]) => key !== id)),
     }));
   return (
-    <table className="w-full text-left" data-testid="needs">
+    <table
+      className="w-full text-left max-sm:[&_.aside]:hidden max-sm:[&_.text-right]:pl-2 max-sm:[&_.text-right]:whitespace-nowrap"
+      data-testid="needs"
+    >
       <thead className="text-faint">
         <tr className="border-b border-ink [&>th]:py-1 [&>th]:font-normal">
           <th>need</th>
           <th className="text-right">running</th>
-          <th className="text-right">start</th>
+          <th className="aside text-right">start</th>
           <th className="text-right">a day</th>
-          <th className="pl-3">how sure</th>
-          <th className="text-right">alone</th>
+          <th className="aside pl-3">how sure</th>
+          <th className="aside text-right">alone</th>
           <th className="text-right">costs</th>
-          <th className="text-right">share</th>
+          <th className="aside text-right">share</th>
           <th>
             <span className="sr-only">Actions</span>
           </th>
@@ -163,21 +166,22 @@ function NeedTable({ list, chosen, onChoose }: TableProps) {
               </button>
               <span className="block text-[12px] text-faint">
                 {view.plan.circuits?.[need.circuit_id]?.label}, {need.mark}
+                <span className="sm:hidden">, {SURE[need.origin]}</span>
                 {need.hog && (
                   <strong className="text-caution"> · empties the station in under two hours</strong>
                 )}
               </span>
             </td>
             <td className="text-right">{watts(need.running_w)}</td>
-            <td className="text-right">{need.start_va != null ? `${whole(need.start_va)} VA` : ""}</td>
+            <td className="aside text-right">{need.start_va != null ? `${whole(need.start_va)} VA` : ""}</td>
             <td className="text-right">
               {energy(need.wh_day)}
               <span className="block text-[12px] text-faint">± {energy(need.wh_day_error)}</span>
             </td>
-            <td className="pl-3">{SURE[need.origin]}</td>
-            <td className="text-right">{need.alone_h != null ? `${whole(need.alone_h)} h` : ""}</td>
+            <td className="aside pl-3">{SURE[need.origin]}</td>
+            <td className="aside text-right">{need.alone_h != null ? `${whole(need.alone_h)} h` : ""}</td>
             <td className="text-right">{need.costs_h != null ? `${need.costs_h.toFixed(1)} h` : "none"}</td>
-            <td className="text-right">{percent(need.share)}</td>
+            <td className="aside text-right">{percent(need.share)}</td>
             <td className="text-right">
               <button
                 type="button"
