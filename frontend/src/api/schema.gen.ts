@@ -2213,6 +2213,8 @@ export interface components {
             leads: components["schemas"]["LeadClass"][];
             /** Modules */
             modules: components["schemas"]["ModuleClass"][];
+            /** Receptacle Kinds */
+            receptacle_kinds: string[];
             /** Stations */
             stations: components["schemas"]["StationClass"][];
             /** Vehicles */

@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import { createContext, type ReactNode, useContext } from "react";
 import { ChoiceField } from "./ChoiceField";
 import { NumberField } from "./NumberField";
 import type { Unit } from "./quantity";
@@ -14,6 +14,8 @@ export type FieldOf<T> = {
   scale?: number;
   /** One of a few words; an empty key stands for nothing. */
   choices?: readonly (readonly [string, string])[];
+  /** One of the words of a list that the library gives. */
+  offered?: keyof Offered;
   /** A choice whose keys are numbers. */
   numeric?: boolean;
   /** A tick. */
@@ -23,6 +25,13 @@ export type FieldOf<T> = {
   /** May be left empty. */
   optional?: boolean;
 };
+
+/** Lists of words that come from the library. */
+export interface Offered {
+  receptacles: readonly string[];
+}
+
+export const OfferedContext = createContext<Offered>({ receptacles: [] });
 
 export const ANSWERS = [
   ["unknown", "not known"],
@@ -88,6 +97,7 @@ export function Fields<T extends object>({ value, fields, set, children }: Props
 
 function One<T extends object>({ value, field, set }: Omit<Props<T>, "fields"> & { field: FieldOf<T> }) {
   const present = value[field.key] as unknown;
+  const lists = useContext(OfferedContext);
   const save = (next: unknown) => set({ [field.key]: next } as Partial<T>);
   if (field.tick)
     return (
@@ -101,6 +111,12 @@ function One<T extends object>({ value, field, set }: Omit<Props<T>, "fields"> &
         {field.label}
       </label>
     );
+  if (field.offered) {
+    const own = String(present ?? "");
+    const words = lists[field.offered];
+    const choices = (words.includes(own) ? words : [own, ...words]).map((word) => [word, word] as const);
+    return <ChoiceField label={field.label} value={own} choices={choices} onSave={save} />;
+  }
   if (field.choices)
     return (
       <ChoiceField

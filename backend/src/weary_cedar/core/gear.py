@@ -123,6 +123,7 @@ class GearLibrary(BaseModel):
     externals: list[ExternalClass]
     leads: list[LeadClass]
     fresh: "Fresh"
+    receptacle_kinds: list[str]
     #: Kinds of feed that take spaces of the panel, and those that reach only what is wired to them.
     breaker_kinds: tuple[str, ...] = BREAKER_KINDS
     wired_kinds: tuple[str, ...] = WIRED_KINDS
@@ -167,6 +168,7 @@ def gear_library() -> GearLibrary:
         externals=[_external_class(row) for row in table("externals")],
         leads=[_lead_class(row) for row in table("leads")],
         fresh=Fresh(),
+        receptacle_kinds=[row["kind"] for row in table("receptacles")],
     )
 
 

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
 import { useDesk, useRun } from "../../api/plan";
+import { OfferedContext } from "../../ui/Fields";
 import { moment } from "../../ui/format";
 import { freeId } from "../../ui/ids";
 import { FindingItem } from "../checks/FindingItem";
@@ -67,7 +68,7 @@ export function FeedScreen() {
     edit((plan) => ({ ...plan, feeds: { ...plan.feeds, [freeId("feed", feeds)]: feed } }));
   };
   return (
-    <>
+    <OfferedContext.Provider value={{ receptacles: gear?.receptacle_kinds ?? [] }}>
       <h1 className="sr-only">Feed</h1>
       <p className="mb-2 max-w-[900px] text-faint">
         From the source to the panel, as one line: its bore is what each part may carry, its fill what it
@@ -143,6 +144,6 @@ export function FeedScreen() {
       <button type="button" className="act font-semibold" disabled={!source || !panel} onClick={add}>
         Add a feed
       </button>
-    </>
+    </OfferedContext.Provider>
   );
 }

@@ -21,28 +21,6 @@ export const KINDS = [
   ["receptacle_backfeed", "a plug into a receptacle of the house"],
 ] as const;
 
-export const RECEPTACLES = [
-  "5-15",
-  "5-20",
-  "L5-20",
-  "L5-30",
-  "TT-30",
-  "L14-20",
-  "L14-30",
-  "14-30",
-  "14-50",
-  "CS50",
-  "L6-20",
-  "L6-30",
-  "6-50",
-  "10-30",
-  "10-50",
-  "BS 1363",
-  "CEE 7",
-  "60309 16",
-  "60309 32",
-].map((kind) => [kind, kind] as const);
-
 const GAUGES = [18, 16, 14, 12, 10, 8, 6, 4].map((awg) => [String(awg), `AWG ${awg}`] as const);
 
 export const CORD: readonly FieldOf<Cord>[] = [
@@ -54,8 +32,8 @@ export const CORD: readonly FieldOf<Cord>[] = [
 
 export const ADAPTER: readonly FieldOf<Adapter>[] = [
   { key: "name", label: "named", optional: true },
-  { key: "source_end", label: "adapter from", choices: RECEPTACLES },
-  { key: "load_end", label: "to", choices: RECEPTACLES },
+  { key: "source_end", label: "adapter from", offered: "receptacles" },
+  { key: "load_end", label: "to", offered: "receptacles" },
   {
     key: "sits_at",
     label: "sits",
@@ -72,7 +50,7 @@ export const ADAPTER: readonly FieldOf<Adapter>[] = [
 
 export const INLET: readonly FieldOf<Inlet>[] = [
   { key: "name", label: "named", optional: true },
-  { key: "kind", label: "inlet", choices: RECEPTACLES },
+  { key: "kind", label: "inlet", offered: "receptacles" },
   { key: "rating_a", label: "rated", unit: "A" },
 ];
 
@@ -96,7 +74,7 @@ export const WIRE: readonly FieldOf<Wire>[] = [
 ];
 
 export const FEED: readonly FieldOf<Feed>[] = [
-  { key: "inlet", label: "inlet or plug", choices: RECEPTACLES },
+  { key: "inlet", label: "inlet or plug", offered: "receptacles" },
   { key: "inlet_a", label: "inlet rated", unit: "A" },
   { key: "breaker_a", label: "feed breaker or switch", unit: "A" },
   { key: "neutral_switched", label: "transfer switches the neutral", choices: ANSWERS },

@@ -1,6 +1,6 @@
 import type { Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
-import { Fields } from "../../ui/Fields";
+import { Fields, OfferedContext } from "../../ui/Fields";
 import { freeId } from "../../ui/ids";
 import { NumberField } from "../../ui/NumberField";
 import { FindingItem } from "../checks/FindingItem";
@@ -32,7 +32,7 @@ export function GearScreen() {
     });
   const findings = view.findings.filter((finding) => ROOMS.includes(finding.element.room));
   return (
-    <>
+    <OfferedContext.Provider value={{ receptacles: gear?.receptacle_kinds ?? [] }}>
       <h1 className="sr-only">Gear</h1>
       <p className="mb-3 max-w-[900px] text-faint">
         Describe what you own or think of buying. Begin from a class and put in what the plate says: typical
@@ -79,6 +79,6 @@ export function GearScreen() {
           <InventoryTable />
         </aside>
       </div>
-    </>
+    </OfferedContext.Provider>
   );
 }

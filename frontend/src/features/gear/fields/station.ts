@@ -1,5 +1,4 @@
 import { ANSWERS, type FieldOf, type GroupOf } from "../../../ui/Fields";
-import { RECEPTACLES } from "../../feed/feedFields";
 import { NEUTRAL, ORIGINS, OUTPUT, OWNED } from "./common";
 import type {
   AcInput,
@@ -142,7 +141,7 @@ export const PACK: readonly FieldOf<Pack>[] = [
 ];
 
 export const OUTLET: readonly FieldOf<Receptacle>[] = [
-  { key: "kind", label: "outlet", choices: RECEPTACLES },
+  { key: "kind", label: "outlet", offered: "receptacles" },
   { key: "rating_a", label: "rated", unit: "A" },
   { key: "gfci", label: "ground-fault protected", choices: ANSWERS },
   {
