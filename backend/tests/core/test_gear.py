@@ -170,6 +170,10 @@ def test_two_linked_and_a_generator_beside() -> None:
     assert alone.generator_h_day == pytest.approx(hours)
     assert alone.fuel_l_day == pytest.approx(hours * (0.18 + 0.9))
     assert linked.output == "120/240"
+    assert linked.weight_kg == 2 * (unit.weight_kg or 0) > 50
+    assert linked.moves_with_you  # each of them is carried by itself
+    assert linked.recharge_sun_h == alone.recharge_sun_h
+    assert linked.recharge_h == pytest.approx(2 * (alone.recharge_h or 0))
     window = 2 * unit.total_cell_wh * (1 - unit.cutoff_percent / 100)
     assert linked.runtime_h == pytest.approx(window / (300 / unit.inverter_efficiency + 2 * unit.idle_w))
 

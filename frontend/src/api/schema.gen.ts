@@ -2140,6 +2140,18 @@ export interface components {
             receptacle: components["schemas"]["Receptacle"];
             /**
              * @default {
+             *       "from_id": "a",
+             *       "input_id": "a",
+             *       "kind": "generator",
+             *       "name": "recharging",
+             *       "setting_w": 1000,
+             *       "station_id": "a",
+             *       "when": "grid"
+             *     }
+             */
+            recharge: components["schemas"]["Recharge"];
+            /**
+             * @default {
              *       "begins": "15:00:00",
              *       "ends": "18:00:00",
              *       "share_percent": 100

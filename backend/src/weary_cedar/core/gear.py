@@ -26,6 +26,7 @@ from weary_cedar.core.plan import (
     Place,
     QuietHours,
     Receptacle,
+    Recharge,
     Shade,
     SolarArray,
     Station,
@@ -155,6 +156,9 @@ class Fresh(BaseModel):
     )
     wire: FixedWire = FixedWire(length_m=6.1, awg=10)
     place: Place = Place(name="New place", kind="garage")
+    recharge: Recharge = Recharge(
+        name="recharging", station_id="a", input_id="a", kind="generator", from_id="a", setting_w=1000.0
+    )
     link: Link = Link(name="linked pair", leg_a="a", leg_b="b")
 
 

@@ -4,11 +4,13 @@ import { Fields } from "../../ui/Fields";
 import { RECHARGE } from "./fields/place";
 import type { Recharge } from "./fields/types";
 import { Parts, useRoom } from "./Parts";
+import { useGear } from "./useGear";
 
 /** From where stations are recharged: a circuit, a generator, another station, a vehicle. */
 export function Recharges({ onAdd }: { onAdd: (name: string, link: Recharge) => void }) {
   const { view } = useDesk();
   const room = useRoom("recharges");
+  const fresh = useGear()?.fresh.recharge;
   const plan = view.plan;
   const sources = [
     ...Object.entries(plan.generators ?? {}).map(([id, item]) => [`generator/${id}`, item.name] as const),
@@ -39,9 +41,9 @@ export function Recharges({ onAdd }: { onAdd: (name: string, link: Recharge) => 
       choices={sources.map(([key, name]) => [key, `from ${name}`])}
       onAdd={(joined) => {
         const input = inputs.find(([key]) => !joined.endsWith(`station/${key.split("/")[0]}`));
-        if (!input) return;
+        if (!input || !fresh) return;
         const name = `from ${sources.find(([key]) => key === joined)?.[1] ?? "a source"}`;
-        onAdd(name, { name, ...from(joined), ...into(input[0]), setting_w: 1000, when: "grid" });
+        onAdd(name, { ...fresh, name, ...from(joined), ...into(input[0]) });
       }}
       onRemove={room.remove}
     >

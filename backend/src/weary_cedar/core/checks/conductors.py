@@ -74,7 +74,8 @@ def _lasting_on_the_feed(facts: Facts) -> Iterator[Said]:
     series = facts.run.series
     outlet_a = outlet.rating_a if outlet.continuous == "yes" else outlet.rating_a / CONTINUOUS
     least = min(outlet_a, feed.breaker_a / CONTINUOUS)
-    for leg, amps in (("A", series.a_a), ("B", series.b_a)):
+    legs = ("A", "B") if facts.plan.site.split_phase else ("L",)
+    for leg, amps in zip(legs, (series.a_a, series.b_a), strict=False):
         held = held_a(series.t_s, amps, least)
         if held > least:
             figure = Figure(name=f"held for 3 h on leg {leg}", value=held, limit=least, unit="A")

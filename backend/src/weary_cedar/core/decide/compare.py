@@ -1,5 +1,7 @@
 """Options of gear side by side, at this house's load."""
 
+from typing import Any
+
 from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.plan import Generator, Plan, Station
@@ -39,11 +41,17 @@ class Option(BaseModel):
     fuel_days: float | None = None
 
 
-def linked_pair(unit: Station) -> Station:
-    """Two 120 V units joined by their maker's kit, seen as one source of 120/240 V.
+class LinkedPair(Station):
+    """Two 120 V units joined by their maker's kit, seen as one source of 120/240 V."""
 
-    Energy, rating, idle draw, price and weight double; a leg has one unit. What this cannot show is
-    that the first unit to be empty stops both: the legs must be balanced for it to hold.
+    unit: Station
+
+
+def linked_pair(unit: Station) -> LinkedPair:
+    """Two of a 120 V unit, joined by their maker's kit.
+
+    Energy, rating, idle draw, price and weight double; a leg has one unit. What this cannot show is that
+    the first unit to be empty stops both: the legs must be balanced for it to hold.
     """
     double = {
         name: 2 * getattr(unit, name) if getattr(unit, name) is not None else None
@@ -51,8 +59,9 @@ def linked_pair(unit: Station) -> Station:
     }
     packs = {key: pack.model_copy(update={"count": 2 * pack.count}) for key, pack in unit.packs.items()}
     more = {"name": f"two linked: {unit.name}", "output": "120/240", "leg_va": unit.leg_limit_va}
-    # Linked units are charged one by one: the kit refuses AC charging while they are on.
-    return unit.model_copy(update={**double, **more, "packs": packs})
+    pair: dict[str, Any] = {name: getattr(unit, name) for name in Station.model_fields}
+    pair.update(double, **more, packs=packs, unit=unit)
+    return LinkedPair.model_construct(**pair)
 
 
 def compare(stations: list[Station], mean_w: float, generator: Generator | None = None) -> list[Option]:
@@ -85,7 +94,6 @@ def _option(station: Station, mean_w: float, generator: Generator | None) -> Opt
     owned += [(pack.price, pack.weight_kg, pack.count) for pack in station.packs.values()]
     paid = _sum_of([(price, count) for price, _, count in owned])
     price = paid / kwh if paid and kwh > 0 else None
-    sun_w = sum(entry.most_w * entry.efficiency for entry in station.dc_inputs.values())
     carried = OverloadCurve(station.overload_curve).carried_multiple(START_S)
     return Option(
         name=station.name,
@@ -96,15 +104,36 @@ def _option(station: Station, mean_w: float, generator: Generator | None) -> Opt
         leg_va=station.leg_limit_va,
         start_va=carried * station.leg_limit_va,
         idle_share=station.idle_w / draw if draw > 0 else 0.0,
-        recharge_h=full_charge_h(station, station.most_charge_w),
-        recharge_sun_h=full_charge_h(station, min(sun_w, station.max_charge_w or sun_w)),
+        recharge_h=_wall_h(station),
+        recharge_sun_h=_sun_h(station),
         weight_kg=_sum_of([(weight, count) for _, weight, count in owned]),
         noise_db=station.noise_db,
         price_per_kwh=price,
         price_per_kwh_life=price / station.cycle_life if price and station.cycle_life else None,
-        moves_with_you=all(weight is None or weight <= MOVED_KG for _, weight, _ in owned),
+        moves_with_you=all(weight is None or weight <= MOVED_KG for weight in _pieces_kg(station)),
         **_with_generator(station, draw, generator),
     )
+
+
+def _wall_h(station: Station) -> float | None:
+    """Hours from empty to full by the wall; linked units one after the other, as their kits want it."""
+    if isinstance(station, LinkedPair):
+        one = _wall_h(station.unit)
+        return None if one is None else 2 * one
+    return full_charge_h(station, station.most_charge_w)
+
+
+def _sun_h(station: Station) -> float | None:
+    """Hours from empty to full by all its solar inputs at their most; each linked unit has its own."""
+    unit = station.unit if isinstance(station, LinkedPair) else station
+    sun_w = sum(entry.most_w * entry.efficiency for entry in unit.dc_inputs.values())
+    return full_charge_h(unit, min(sun_w, unit.max_charge_w or sun_w))
+
+
+def _pieces_kg(station: Station) -> list[float | None]:
+    """What each piece weighs that is carried by itself, kg."""
+    head = station.unit if isinstance(station, LinkedPair) else station
+    return [head.weight_kg, *(pack.weight_kg for pack in station.packs.values())]
 
 
 def _sum_of(parts: list[tuple[float | None, int]]) -> float | None:
