@@ -59,6 +59,24 @@ class UnknownSchemaVersion(InvalidPlan):
     title = "This plan is of an unknown version"
 
 
+class RunTooLong(InvalidPlan):
+    """A run that would change more often than is counted, or that does not advance."""
+
+    title = "This outage is too much to run"
+
+
+class TookTooLong(InvalidInput):
+    """An answer that took longer, or more memory, than one may."""
+
+    title = "This takes too long to work out"
+
+
+class CannotDerive(InvalidInput):
+    """An edit after which some sheet of the plan could not be made; nothing was stored."""
+
+    title = "After this edit the plan could not be shown"
+
+
 class NotFound(WearyCedarError):
     """No such plan or revision."""
 
@@ -71,11 +89,15 @@ class EditConflict(WearyCedarError):
     title = "Someone else changed the same thing"
 
     def __init__(
-        self, detail: str, problems: tuple[Problem, ...], revision: int, clashes: list[dict[str, object]]
+        self,
+        detail: str,
+        problems: tuple[Problem, ...] = (),
+        revision: int = 0,
+        clashes: list[dict[str, object]] | None = None,
     ) -> None:
         super().__init__(detail, problems)
         self.revision = revision
-        self.clashes = clashes
+        self.clashes = clashes or []
 
 
 class RevisionMissing(WearyCedarError):
@@ -88,6 +110,12 @@ class NothingToUndo(WearyCedarError):
     """Undo or redo at the end of the line."""
 
     title = "There is nothing there"
+
+
+class Busy(WearyCedarError):
+    """Too much is asked at once, or another program holds the database; ask again."""
+
+    title = "Busy just now"
 
 
 class CannotStore(WearyCedarError):

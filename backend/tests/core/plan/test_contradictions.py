@@ -178,7 +178,11 @@ def test_the_good_one_is_good() -> None:
             "pack of that station",
         ),
         (
-            {"loads": {"a": {"behaviour": {"kind": "measured", "t_s": [0, 5], "watts": [1], "length_s": 9}}}},
+            {
+                "loads": {
+                    "a": {"behaviour": {"kind": "measured", "t_s": [0, 5], "watts": [1], "length_s": 90}}
+                }
+            },
             "/loads/a/behaviour/t_s",
             "as many as watts",
         ),

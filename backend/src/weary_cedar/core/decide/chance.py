@@ -78,7 +78,7 @@ def chance_over(
         watts = on @ np.array([item.watts[leg] for item in maybe]) + sum(item.watts[leg] for item in sure)
         reactive = on @ np.array([item.vars[leg] for item in maybe]) + sum(item.vars[leg] for item in sure)
         over |= np.hypot(watts, reactive) + start_va > limit_va
-    return float(weights[over].sum())
+    return min(1.0, float(weights[over].sum()))
 
 
 def starts_in(plan: Plan, load: Load) -> float:
@@ -114,4 +114,4 @@ def chance_in_the_outage(chance: float, starts: float) -> float:
     >>> round(chance_in_the_outage(0.1, 2), 2)
     0.19
     """
-    return float(1.0 - (1.0 - chance) ** starts)
+    return float(1.0 - (1.0 - min(1.0, max(0.0, chance))) ** starts)

@@ -9,6 +9,7 @@ from dataclasses import replace
 
 from weary_cedar.core.demand import CyclingDemand
 from weary_cedar.core.electrical.voltage_drop import cord_loss_w
+from weary_cedar.core.errors import Problem, RunTooLong
 from weary_cedar.core.outage.calendar import Calendar, Presence
 from weary_cedar.core.outage.connected import ConnectedCircuit, ConnectedLoad, connect
 from weary_cedar.core.outage.feed_limits import feed_limits, one_way_ohms
@@ -29,6 +30,8 @@ TRIPS_BEFORE_LEFT_OFF = 2
 CLEAR = 1 - 1e-6
 #: More events than this at one instant means that the run does not advance.
 MOST_EVENTS_AT_ONCE = 1_000
+#: More changes than this in one outage are not counted through: 200 an hour for a month and more.
+MOST_MOMENTS = 200_000
 
 
 class OutageRun:
@@ -104,16 +107,38 @@ class OutageRun:
         if self.stored_wh <= self.cutoff_wh:
             self._run_dry(t)
         self._settle(t)
-        standing = 0
+        standing = moments = 0
         while t < self.end_s:
             after = min(self.end_s, self._next_event(t))
+            moments += 1
             standing = standing + 1 if after == t else 0
-            assert standing < MOST_EVENTS_AT_ONCE, f"time stands still at {t} s"
+            if standing >= MOST_EVENTS_AT_ONCE or moments > MOST_MOMENTS:
+                raise self._too_much(t, standing >= MOST_EVENTS_AT_ONCE)
             self._advance(after - t)
             t = after
             if t < self.end_s:
                 self._settle(t)
         self.out.finish(t, self.stored_wh, self.account.level)
+
+    def _too_much(self, t: float, stands: bool) -> RunTooLong:
+        """What a run that was stopped says: where it was, and which load changes most."""
+        at = self.plan.site.instant(self.plan.outage.start_local, t)
+        restless = max(self.loads, key=lambda load: len(load.series))
+        if stands:
+            detail = f"The run does not get past {at:%a %d %b %H:%M:%S}: too many changes at one instant."
+        else:
+            detail = (
+                f"The run changes more than {MOST_MOMENTS:,} times; that many take it to {at:%a %d %b %H:%M}."
+            )
+        behaviour = f"{len(restless.series):,} changes of {restless.name}"
+        reached_h = f"an outage of at most about {t / 3600:.0f} h with these loads"
+        return RunTooLong(
+            detail,
+            (
+                Problem(f"/loads/{restless.id}/behaviour", behaviour, "longer stretches on and off"),
+                Problem("/outage/length_s", f"{self.end_s:g}", reached_h),
+            ),
+        )
 
     # ---------------------------------------------------------------- time
 

@@ -1,15 +1,51 @@
 """What all nouns of a plan share."""
 
+from dataclasses import dataclass
 from datetime import datetime, time
-from typing import Annotated, Literal, TypeVar
+from typing import Annotated, Any, Literal, TypeVar
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstraints, WithJsonSchema
+from pydantic import (
+    AfterValidator,
+    BaseModel,
+    ConfigDict,
+    Field,
+    GetCoreSchemaHandler,
+    GetJsonSchemaHandler,
+    StringConstraints,
+    WithJsonSchema,
+)
+from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 
 
 class Noun(BaseModel):
     """A frozen, strict part of a plan: nothing extra, nothing coerced, nothing infinite."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", strict=True, allow_inf_nan=False)
+
+
+@dataclass(frozen=True)
+class Bounds:
+    """Least and greatest value of a figure, with the reason in words."""
+
+    least: float
+    most: float
+    why: str
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        """Check after the type was checked."""
+        return core_schema.no_info_after_validator_function(self._within, handler(source))
+
+    def __get_pydantic_json_schema__(
+        self, schema: CoreSchema, handler: GetJsonSchemaHandler
+    ) -> dict[str, Any]:
+        """Tell both bounds."""
+        return {**handler(schema), "minimum": self.least, "maximum": self.most}
+
+    def _within(self, value: float) -> float:
+        if not self.least <= value <= self.most:
+            figures = {"least": f"{self.least:,.10g}", "most": f"{self.most:,.10g}", "why": self.why}
+            raise PydanticCustomError("bounds", "should be from {least} to {most}: {why}", figures)
+        return value
 
 
 Id = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9_-]{0,39}$")]
@@ -28,12 +64,12 @@ Survey = dict[Id, Answer]
 Watts = Annotated[float, Field(ge=0, le=100_000)]
 VoltAmps = Annotated[float, Field(ge=0, le=200_000)]
 WattHours = Annotated[float, Field(ge=0, le=2_000_000)]
-Amps = Annotated[float, Field(gt=0, le=1_000)]
+Amps = Annotated[float, Bounds(0.01, 1_000, "nothing that is rated less than 10 mA matters here")]
 Seconds = Annotated[float, Field(ge=0, le=31 * 86_400)]
 Percent = Annotated[float, Field(ge=0, le=100)]
-PowerFactor = Annotated[float, Field(gt=0, le=1)]
+PowerFactor = Annotated[float, Bounds(0.05, 1, "no appliance is under 0.05")]
 Celsius = Annotated[float, Field(ge=-60, le=60)]
-Volts = Annotated[float, Field(gt=0, le=2_000)]
+Volts = Annotated[float, Bounds(0.1, 2_000, "less than 0.1 V drives nothing here")]
 Metres = Annotated[float, Field(ge=0, le=500)]
 
 Degrees = Annotated[float, Field(ge=0, lt=360)]
@@ -50,6 +86,16 @@ class Owned(Noun):
 
 
 AnyClock = TypeVar("AnyClock", datetime, time)
+
+
+#: Years that an outage may be in: calendars and the sun are sure of these.
+FIRST_YEAR, LAST_YEAR = 2000, 2099
+
+
+def _in_these_years(value: datetime) -> datetime:
+    if not FIRST_YEAR <= value.year <= LAST_YEAR:
+        raise ValueError(f"should be in the years {FIRST_YEAR} to {LAST_YEAR}: the sun is computed for these")
+    return value
 
 
 def _without_offset(value: AnyClock) -> AnyClock:
@@ -72,6 +118,7 @@ LocalTime = Annotated[
 LocalMoment = Annotated[
     datetime,
     AfterValidator(_without_offset),
+    AfterValidator(_in_these_years),
     WithJsonSchema(
         {
             "type": "string",

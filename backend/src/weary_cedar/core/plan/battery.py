@@ -4,20 +4,20 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Answer, Id, Name, Noun, Owned, Volts, WattHours, Watts
+from weary_cedar.core.plan.base import Amps, Answer, Bounds, Id, Name, Noun, Owned, Volts, WattHours, Watts
 from weary_cedar.core.plan.station_inputs import DcInput
 
-CellWh = Annotated[float, Field(gt=0, le=1_000_000)]
+CellWh = Annotated[float, Bounds(1, 1_000_000, "a battery of under 1 Wh feeds nothing")]
 
 
 class Taper(Noun):
     """How a battery takes less as it fills: all it can up to the knee, then linearly less."""
 
     knee_percent: Annotated[float, Field(ge=0, lt=100)] = 95.0
-    end_percent: Annotated[float, Field(gt=0, le=100)] = Field(
+    end_percent: Annotated[float, Bounds(1, 100, "under 1 % it would never be full")] = Field(
         default=35.0, description="of the reference, at full charge"
     )
-    reference_w: Annotated[float, Field(gt=0, le=100_000)] | None = Field(
+    reference_w: Annotated[float, Bounds(1, 100_000, "under 1 W it would never be full")] | None = Field(
         default=None, description="taken below the knee, at the cells; the largest AC charge if absent"
     )
 
@@ -49,8 +49,10 @@ class Bank(Noun):
     cable_a: Amps | None = None
     fuse_a: Amps | None = None
     fuse_for_dc: Answer = "unknown"
-    fuse_interrupts_a: Annotated[float, Field(gt=0, le=1_000_000)] | None = None
-    fault_a: Annotated[float, Field(gt=0, le=1_000_000)] | None = None
+    fuse_interrupts_a: Annotated[float, Bounds(1, 1_000_000, "every fuse breaks more than 1 A")] | None = None
+    fault_a: (
+        Annotated[float, Bounds(1, 1_000_000, "every battery gives more than 1 A into a short")] | None
+    ) = None
     bms_a: Amps | None = Field(default=None, description="least discharge limit of any battery of a string")
     parallel: Annotated[int, Field(ge=1, le=50)] = 1
     fuse_per_battery: Answer = "unknown"

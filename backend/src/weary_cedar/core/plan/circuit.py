@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Id, Name, Noun, Survey
+from weary_cedar.core.plan.base import Amps, Bounds, Id, Name, Noun, Survey
 
 #: keep: must run · room: runs when there is room · off: breaker stays off in the outage.
 Mark = Literal["keep", "room", "off"]
@@ -24,7 +24,7 @@ class Circuit(Noun):
     locked: bool = Field(default=False, description="stays where it is when the panel is balanced")
     protection: Literal["none", "gfci", "afci", "gfci_afci", "rcd"] = "none"
     awg: Literal[14, 12, 10, 8, 6, 4, 3, 2, 1] | None = None
-    mm2: Annotated[float, Field(gt=0, le=120)] | None = None
+    mm2: Annotated[float, Bounds(0.2, 120, "no building wire is thinner than 0.2 mm²")] | None = None
     metal: Literal["copper", "aluminium"] = "copper"
     outlets: Annotated[tuple[Name, ...], Field(max_length=60)] = Field(
         default=(), description="outlets and lights found dead when this breaker was off"

@@ -1,5 +1,6 @@
 """Where parts of a plan contradict each other."""
 
+import math
 from collections.abc import Iterator, Mapping
 
 from weary_cedar.core.errors import Problem, shown
@@ -10,6 +11,9 @@ from weary_cedar.core.plan.load import Measured
 from weary_cedar.core.plan.solar import SolarArray
 from weary_cedar.core.plan.station import Station
 from weary_cedar.core.tables import table
+
+#: Least energy of a station with its packs, Wh at the cells.
+LEAST_WH = 1.0
 
 
 def contradictions(plan: Plan) -> Iterator[Problem]:
@@ -24,9 +28,18 @@ def contradictions(plan: Plan) -> Iterator[Problem]:
 
 def _station_problems(at: str, station: Station) -> Iterator[Problem]:
     multiples = [point.multiple for point in station.overload_curve]
-    seconds = [point.seconds for point in station.overload_curve if point.seconds is not None]
-    if multiples != sorted(set(multiples)) or seconds != sorted(seconds, reverse=True):
-        yield Problem(f"{at}/overload_curve", shown(multiples), "multiples rise and seconds fall")
+    seconds = [math.inf if point.seconds is None else point.seconds for point in station.overload_curve]
+    timed = [item for item in seconds if item < math.inf]
+    falls = seconds == sorted(seconds, reverse=True) and len(set(timed)) == len(timed)
+    if multiples != sorted(set(multiples)) or not falls:
+        told = [[point.multiple, point.seconds] for point in station.overload_curve]
+        right = "multiples that rise and seconds that fall from point to point, lasting ones first"
+        yield Problem(f"{at}/overload_curve", shown(told), right)
+    if station.total_cell_wh < LEAST_WH:
+        right = (
+            f"at least {LEAST_WH:g} Wh in the head unit and its packs together: nothing can run on nothing"
+        )
+        yield Problem(f"{at}/cell_wh", shown(station.total_cell_wh), right)
     restart, cutoff = station.restart_percent, station.cutoff_percent
     if restart is not None and restart <= cutoff:
         yield Problem(f"{at}/restart_percent", shown(restart), f"above the cut-off of {cutoff:g} %")

@@ -38,24 +38,24 @@ class Plan(Noun):
     schema_version: Literal[1] = Field(default=1, description="version of this format")
     name: Name
     site: Site
-    panels: dict[Id, Panel] = Field(default_factory=dict)
-    circuits: dict[Id, Circuit] = Field(default_factory=dict)
-    loads: dict[Id, Load] = Field(default_factory=dict)
-    stations: dict[Id, Station] = Field(default_factory=dict)
-    links: dict[Id, Link] = Field(default_factory=dict)
-    generators: dict[Id, Generator] = Field(default_factory=dict)
-    arrays: dict[Id, SolarArray] = Field(default_factory=dict)
-    vehicles: dict[Id, Vehicle] = Field(default_factory=dict)
-    externals: dict[Id, ExternalBattery] = Field(default_factory=dict)
-    box: dict[Id, BoxPart] = Field(
+    panels: Annotated[dict[Id, Panel], Field(max_length=100)] = Field(default_factory=dict)
+    circuits: Annotated[dict[Id, Circuit], Field(max_length=2000)] = Field(default_factory=dict)
+    loads: Annotated[dict[Id, Load], Field(max_length=1000)] = Field(default_factory=dict)
+    stations: Annotated[dict[Id, Station], Field(max_length=60)] = Field(default_factory=dict)
+    links: Annotated[dict[Id, Link], Field(max_length=30)] = Field(default_factory=dict)
+    generators: Annotated[dict[Id, Generator], Field(max_length=30)] = Field(default_factory=dict)
+    arrays: Annotated[dict[Id, SolarArray], Field(max_length=60)] = Field(default_factory=dict)
+    vehicles: Annotated[dict[Id, Vehicle], Field(max_length=30)] = Field(default_factory=dict)
+    externals: Annotated[dict[Id, ExternalBattery], Field(max_length=60)] = Field(default_factory=dict)
+    box: Annotated[dict[Id, BoxPart], Field(max_length=500)] = Field(
         default_factory=dict, description="cords, adapters and inlets that are at no joint of a feed"
     )
-    recharges: dict[Id, Recharge] = Field(default_factory=dict)
-    places: dict[Id, Place] = Field(default_factory=dict)
+    recharges: Annotated[dict[Id, Recharge], Field(max_length=60)] = Field(default_factory=dict)
+    places: Annotated[dict[Id, Place], Field(max_length=200)] = Field(default_factory=dict)
     feeds: Annotated[dict[Id, Feed], Field(max_length=8)] = Field(
         default_factory=dict, description="the first that a station reaches is the one that is run"
     )
-    check_answers: dict[str, CheckAnswer] = Field(
+    check_answers: Annotated[dict[str, CheckAnswer], Field(max_length=2_000)] = Field(
         default_factory=dict, description="an electrician's answers to checks, by check@element"
     )
     outlets: Annotated[tuple[Name, ...], Field(max_length=300)] = Field(
@@ -110,18 +110,16 @@ class Plan(Noun):
 
     def panels_reached(self, panel_id: str) -> set[str]:
         """A panel and all sub-panels fed from it through feeders that are not marked off."""
-        reached = {panel_id}
-        while True:
-            more = {
-                key
-                for key, panel in self.panels.items()
-                if panel.fed_from is not None
-                and self.circuits[panel.fed_from].mark != "off"
-                and self.circuits[panel.fed_from].panel_id in reached
-            } - reached
-            if not more:
-                return reached
-            reached |= more
+        fed: dict[str, list[str]] = {}
+        for key, panel in self.panels.items():
+            if panel.fed_from is not None and self.circuits[panel.fed_from].mark != "off":
+                fed.setdefault(self.circuits[panel.fed_from].panel_id, []).append(key)
+        reached, waiting = {panel_id}, [panel_id]
+        while waiting:
+            more = [key for key in fed.get(waiting.pop(), ()) if key not in reached]
+            reached.update(more)
+            waiting += more
+        return reached
 
     def carried_circuits(self) -> set[str]:
         """Circuits marked on that the run's feed reaches: all of its panel, or those wired to it."""

@@ -6,6 +6,7 @@ from pydantic import Field
 
 from weary_cedar.core.plan.base import (
     Answer,
+    Bounds,
     Id,
     Litres,
     LocalTime,
@@ -31,8 +32,8 @@ class Generator(Owned):
     """A portable or standby generator as its plate describes it."""
 
     name: Name
-    rated_w: Annotated[float, Field(gt=0, le=200_000)]
-    starting_w: Annotated[float, Field(gt=0, le=400_000)] | None = None
+    rated_w: Annotated[float, Bounds(10, 200_000, "no engine is rated under 10 W")]
+    starting_w: Annotated[float, Bounds(10, 400_000, "no engine is rated under 10 W")] | None = None
     output: Literal["120/240", "120", "230"] = "120"
     waveform: Literal["inverter", "conventional", "standby"] = "inverter"
     auto_start: bool = False

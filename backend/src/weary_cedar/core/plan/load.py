@@ -6,6 +6,7 @@ from pydantic import Field
 
 from weary_cedar.core.plan.base import (
     Amps,
+    Bounds,
     Celsius,
     Id,
     LocalTime,
@@ -15,7 +16,6 @@ from weary_cedar.core.plan.base import (
     PowerFactor,
     Seconds,
     Survey,
-    VoltAmps,
     Watts,
 )
 
@@ -23,8 +23,10 @@ from weary_cedar.core.plan.base import (
 class Start(Noun):
     """Inrush of a motor or heater: total apparent power while it starts, and for how long."""
 
-    va: VoltAmps
-    seconds: Annotated[float, Field(gt=0, le=30)] = 0.5
+    va: Annotated[float, Bounds(1, 200_000, "a start of nothing is none: leave it out")]
+    seconds: Annotated[float, Bounds(0.01, 30, "no meter tells less than 10 ms, no motor starts longer")] = (
+        0.5
+    )
 
 
 class Steady(Noun):
@@ -38,7 +40,7 @@ class Defrost(Noun):
     """A burst on its own clock that takes the place of the cycle while it lasts."""
 
     watts: Watts
-    seconds: Annotated[float, Field(gt=0, le=86_400)]
+    seconds: Annotated[float, Bounds(60, 86_400, "shorter than a minute makes no sense here")]
     every_s: Annotated[float, Field(ge=600, le=30 * 86_400)]
 
 
@@ -59,7 +61,9 @@ class JobStep(Noun):
     """One stretch of a job at one power."""
 
     watts: Watts
-    minutes: Annotated[float, Field(gt=0, le=1_440)]
+    minutes: Annotated[
+        float, Bounds(0.01, 1_440, "shorter than a second makes no sense here, nor longer than a day")
+    ]
 
 
 class Job(Noun):
@@ -78,7 +82,7 @@ class SequenceStep(Noun):
 
     name: Name
     watts: Watts
-    seconds: Annotated[float, Field(gt=0, le=3_600)]
+    seconds: Annotated[float, Bounds(0.5, 3_600, "a step of a sequence lasts from half a second to an hour")]
 
 
 class Setback(Noun):
@@ -94,14 +98,18 @@ class Thermostatic(Noun):
 
     kind: Literal["thermostatic"] = "thermostatic"
     mode: Literal["heat", "cool"] = "heat"
-    loss_w_per_k: Annotated[float, Field(gt=0, le=10_000)] = 200.0
-    capacity_wh_per_k: Annotated[float, Field(gt=0, le=1_000_000)] = 5_000.0
+    loss_w_per_k: Annotated[float, Bounds(1, 10_000, "even a hut loses more than 1 W/K")] = 200.0
+    capacity_wh_per_k: Annotated[
+        float, Bounds(20, 1_000_000, "what holds less than 20 Wh/K warms within seconds: no room does")
+    ] = 5_000.0
     gain_w: Annotated[float, Field(ge=0, le=50_000)] = 400.0
     set_c: Celsius = 20.0
     setback: Setback | None = None
-    band_k: Annotated[float, Field(gt=0, le=5)] = 0.5
-    cycles_at_half: Annotated[float, Field(gt=0, le=12)] = 3.0
-    output_w: Annotated[float, Field(gt=0, le=200_000)] = Field(
+    band_k: Annotated[float, Bounds(0.1, 5, "no thermostat tells less than 0.1 K")] = 0.5
+    cycles_at_half: Annotated[
+        float, Bounds(0.1, 12, "a thermostat calls from once in ten hours to every five minutes")
+    ] = 3.0
+    output_w: Annotated[float, Bounds(100, 200_000, "under 100 W no heater holds a room")] = Field(
         default=15_000.0, description="heat moved while it runs"
     )
     run_w: Watts = Field(default=600.0, description="electrical power while it heats or cools")
@@ -115,7 +123,7 @@ class Measured(Noun):
     kind: Literal["measured"] = "measured"
     t_s: Annotated[tuple[Seconds, ...], Field(min_length=1, max_length=5_000)]
     watts: Annotated[tuple[Watts, ...], Field(min_length=1, max_length=5_000)]
-    length_s: Annotated[float, Field(gt=0, le=31 * 86_400)]
+    length_s: Annotated[float, Bounds(60, 31 * 86_400, "shorter than a minute makes no sense here")]
     repeats: bool = True
 
 
@@ -145,7 +153,7 @@ class Load(Noun):
         default=None, description="longest change-over that it rides through; any if absent"
     )
     role: Role | None = None
-    plate_volts: Annotated[float, Field(gt=0, le=1_000)] | None = None
+    plate_volts: Annotated[float, Bounds(1, 1_000, "no plate says less than 1 V")] | None = None
     locked_rotor_a: Amps | None = None
     continuous: bool | None = Field(
         default=None, description="draws for 3 h or more at a time; judged by its behaviour if absent"

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Celsius, Id, LocalMoment, LocalTime, Noun, Percent, Seconds
+from weary_cedar.core.plan.base import Bounds, Celsius, Id, LocalMoment, LocalTime, Noun, Percent, Seconds
 
 
 class AwayWindow(Noun):
@@ -20,7 +20,7 @@ class Occupancy(Noun):
 
     wakes: LocalTime = time(6, 30)
     sleeps: LocalTime = time(22, 30)
-    away: tuple[AwayWindow, ...] = ()
+    away: Annotated[tuple[AwayWindow, ...], Field(max_length=24)] = ()
 
 
 class Incident(Noun):
@@ -28,7 +28,7 @@ class Incident(Noun):
 
     kind: Literal["cord_unplugged", "door_open"]
     at_s: Seconds
-    for_s: Annotated[float, Field(gt=0, le=31 * 86_400)]
+    for_s: Annotated[float, Bounds(1, 31 * 86_400, "shorter than a second makes no sense here")]
     load_id: Id | None = None
 
 
@@ -57,7 +57,9 @@ class Outage(Noun):
     ac_on_at_start: bool = False
     changeover_after_s: Seconds = 900.0
     restore: Literal["one_at_a_time", "all_at_once"] = "one_at_a_time"
-    restore_interval_s: Annotated[float, Field(gt=0, le=3_600)] = 20.0
+    restore_interval_s: Annotated[float, Bounds(1, 3_600, "nobody closes two breakers within a second")] = (
+        20.0
+    )
     occupancy: Occupancy = Occupancy()
     weather: Weather = Weather()
-    incidents: dict[Id, Incident] = Field(default_factory=dict)
+    incidents: Annotated[dict[Id, Incident], Field(max_length=200)] = Field(default_factory=dict)

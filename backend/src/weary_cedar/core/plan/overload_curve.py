@@ -4,14 +4,14 @@ from typing import Annotated
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Noun, Watts
+from weary_cedar.core.plan.base import Bounds, Noun, Watts
 
 
 class CurvePoint(Noun):
     """An overload multiple of rating and how long it is carried; no seconds means for ever."""
 
     multiple: Annotated[float, Field(ge=1, le=20)]
-    seconds: Annotated[float, Field(gt=0, le=86_400)] | None = None
+    seconds: Annotated[float, Bounds(0.01, 86_400, "nothing trips faster than 10 ms")] | None = None
 
 
 class IdleCutout(Noun):

@@ -2,9 +2,7 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Field
-
-from weary_cedar.core.plan.base import Id, Name, Noun
+from weary_cedar.core.plan.base import Bounds, Id, Name, Noun
 
 
 class Recharge(Noun):
@@ -15,5 +13,5 @@ class Recharge(Noun):
     input_id: Id
     kind: Literal["circuit", "generator", "station", "vehicle"]
     from_id: Id
-    setting_w: Annotated[float, Field(gt=0, le=50_000)]
+    setting_w: Annotated[float, Bounds(1, 50_000, "under 1 W nothing is ever charged")]
     when: Literal["always", "grid", "strategy"] = "grid"

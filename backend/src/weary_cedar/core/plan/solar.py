@@ -7,6 +7,7 @@ from pydantic import Field
 from weary_cedar.core.plan.base import (
     Amps,
     Answer,
+    Bounds,
     Degrees,
     Id,
     LocalTime,
@@ -23,7 +24,7 @@ from weary_cedar.core.plan.base import (
 class Module(Noun):
     """Plate of one module at standard test conditions."""
 
-    watts: Annotated[float, Field(gt=0, le=1_000)]
+    watts: Annotated[float, Bounds(0.1, 1_000, "no module gives less than 0.1 W")]
     voc_v: Volts
     vmp_v: Volts
     isc_a: Amps

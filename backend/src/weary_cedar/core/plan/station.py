@@ -7,6 +7,7 @@ from pydantic import Field
 
 from weary_cedar.core.plan.base import (
     Answer,
+    Bounds,
     Celsius,
     Id,
     Name,
@@ -17,7 +18,7 @@ from weary_cedar.core.plan.base import (
     WattHours,
     Watts,
 )
-from weary_cedar.core.plan.battery import Bank, Pack, Taper
+from weary_cedar.core.plan.battery import Bank, CellWh, Pack, Taper
 from weary_cedar.core.plan.overload_curve import DEFAULT_CURVE, CurvePoint, IdleCutout
 from weary_cedar.core.plan.receptacle import Neutral, Receptacle
 from weary_cedar.core.plan.station_inputs import AcInput, DcInput, DcOutput
@@ -28,12 +29,12 @@ class Station(Owned):
 
     name: Name
     output: Literal["120/240", "120", "230"] = "120/240"
-    rated_va: Annotated[float, Field(gt=0, le=100_000)]
-    leg_va: Annotated[float, Field(gt=0, le=100_000)] | None = Field(
+    rated_va: Annotated[float, Bounds(10, 100_000, "under 10 VA it carries no appliance")]
+    leg_va: Annotated[float, Bounds(10, 100_000, "under 10 VA a leg carries no appliance")] | None = Field(
         default=None, description="limit of one leg; half of the rating if absent"
     )
     receptacles: dict[Id, Receptacle] = Field(default_factory=dict)
-    nameplate_wh: Annotated[float, Field(gt=0, le=1_000_000)]
+    nameplate_wh: CellWh
     cell_wh: WattHours | None = Field(
         default=None, description="what the head unit's cells really give, 100 to 0 %; nameplate if absent"
     )
@@ -63,7 +64,7 @@ class Station(Owned):
     charge_efficiency: Annotated[float, Field(ge=0.5, le=1)] = Field(
         default=0.88, description="AC charging, wall to cells"
     )
-    max_charge_w: Annotated[float, Field(gt=0, le=100_000)] | None = Field(
+    max_charge_w: Annotated[float, Bounds(1, 100_000, "under 1 W it would never be full")] | None = Field(
         default=None, description="all sources together, at the cells"
     )
     recharge_below_percent: Percent = Field(

@@ -4,9 +4,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Noun, Volts
+from weary_cedar.core.plan.base import Amps, Bounds, Noun, Volts
 
-InputWatts = Annotated[float, Field(gt=0, le=50_000)]
+InputWatts = Annotated[float, Bounds(1, 50_000, "under 1 W nothing is ever charged")]
 
 
 class AcInput(Noun):

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Answer, Litres, Name, Owned, Seconds, Watts
+from weary_cedar.core.plan.base import Amps, Answer, Bounds, Litres, Name, Owned, Seconds, Watts
 
 
 class Vehicle(Owned):
@@ -13,7 +13,7 @@ class Vehicle(Owned):
     name: Name
     kind: Literal["battery", "hybrid", "engine"] = "battery"
     outlet: Literal["ac_120", "ac_230", "socket_12v", "battery_12v"] = "ac_120"
-    most_w: Annotated[float, Field(gt=0, le=20_000)] = 1_500.0
+    most_w: Annotated[float, Bounds(1, 20_000, "under 1 W it gives nothing")] = 1_500.0
     socket_fuse_a: Amps | None = None
     draws_w: Watts = 0.0
     may_start_engine: Answer = "unknown"

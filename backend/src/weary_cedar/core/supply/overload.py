@@ -8,6 +8,8 @@ from weary_cedar.core.plan.overload_curve import CurvePoint
 
 #: No overload trips faster than this, s.
 SHORTEST_S = 0.01
+#: Longest time that a curve is followed to, as log(s): longer than any outage.
+LONGEST_LOG = math.log(1e9)
 
 
 class OverloadCurve:
@@ -15,7 +17,8 @@ class OverloadCurve:
 
     At and below the last point without a time the load is carried for ever. Between that point and
     the first timed one, time follows the first timed segment onwards (so it stays finite). Beyond
-    the last point the last segment is continued, down to 10 ms.
+    the last point the last segment is continued, down to 10 ms. Where nothing is said beyond what is
+    carried for ever, anything above that trips at once: what is not known is not taken for carried.
 
     Source: the interpolation is this program's; the default points are an estimate from memory.
     """
@@ -36,10 +39,12 @@ class OverloadCurve:
         >>> round(OverloadCurve(DEFAULT_CURVE).seconds(1.28), 6)
         10.0
         """
-        if multiple <= self.forever or not self._segments:
+        if multiple <= self.forever:
             return math.inf
+        if not self._segments:
+            return SHORTEST_S
         m0, t0, m1, t1 = next((s for s in self._segments if multiple <= s[2]), self._segments[-1])
-        return max(SHORTEST_S, math.exp(t0 + (t1 - t0) * (multiple - m0) / (m1 - m0)))
+        return max(SHORTEST_S, math.exp(min(LONGEST_LOG, t0 + (t1 - t0) * (multiple - m0) / (m1 - m0))))
 
     def carried_multiple(self, seconds: float) -> float:
         """Largest multiple of rating that is carried for `seconds`; never below the lasting one.
@@ -49,7 +54,7 @@ class OverloadCurve:
         1.5
         """
         if not self._segments:
-            return math.inf
+            return self.forever
         log_s = math.log(max(seconds, SHORTEST_S))
         m0, t0, m1, t1 = next((s for s in self._segments if log_s >= s[3]), self._segments[-1])
         return max(self.forever, m0 + (m1 - m0) * (log_s - t0) / (t1 - t0))
