@@ -69,7 +69,7 @@ def with_value(pointer: str, value: Any) -> dict[str, Any]:
             "/stations/unit/overload_curve",
             [{"multiple": 1.5, "seconds": 1}, {"multiple": 1.2, "seconds": 9}],
             "/stations/unit/overload_curve",
-            "[1.5, 1.2]",
+            "[[1.5, 1.0], [1.2, 9.0]]",
             "rise",
         ),
     ],

@@ -38,8 +38,9 @@ def test_a_curve_of_one_point() -> None:
     single = OverloadCurve([CurvePoint(multiple=1.2, seconds=30)])
     assert single.seconds(1.2) == pytest.approx(30)
     assert single.seconds(1.0) == math.inf
-    assert OverloadCurve([CurvePoint(multiple=1.1)]).seconds(5) == math.inf
-    assert OverloadCurve([CurvePoint(multiple=1.1)]).carried_multiple(5) == math.inf
+    only_lasting = OverloadCurve([CurvePoint(multiple=1.1)])
+    assert (only_lasting.seconds(1.1), only_lasting.seconds(5)) == (math.inf, 0.01)
+    assert only_lasting.carried_multiple(0.5) == 1.1
 
 
 def test_account_fills_and_empties() -> None:

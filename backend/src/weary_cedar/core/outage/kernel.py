@@ -123,22 +123,21 @@ class OutageRun:
     def _too_much(self, t: float, stands: bool) -> RunTooLong:
         """What a run that was stopped says: where it was, and which load changes most."""
         at = self.plan.site.instant(self.plan.outage.start_local, t)
-        restless = max(self.loads, key=lambda load: len(load.series))
+        restless = max(self.loads, key=lambda load: len(load.series), default=None)
         if stands:
             detail = f"The run does not get past {at:%a %d %b %H:%M:%S}: too many changes at one instant."
         else:
             detail = (
                 f"The run changes more than {MOST_MOMENTS:,} times; that many take it to {at:%a %d %b %H:%M}."
             )
-        behaviour = f"{len(restless.series):,} changes of {restless.name}"
         reached_h = f"an outage of at most about {t / 3600:.0f} h with these loads"
-        return RunTooLong(
-            detail,
-            (
-                Problem(f"/loads/{restless.id}/behaviour", behaviour, "longer stretches on and off"),
-                Problem("/outage/length_s", f"{self.end_s:g}", reached_h),
-            ),
-        )
+        problems = [Problem("/outage/length_s", f"{self.end_s:g}", reached_h)]
+        if restless is not None:
+            changes = f"{len(restless.series):,} changes of {restless.name}"
+            problems.insert(
+                0, Problem(f"/loads/{restless.id}/behaviour", changes, "longer stretches on and off")
+            )
+        return RunTooLong(detail, tuple(problems))
 
     # ---------------------------------------------------------------- time
 

@@ -7,6 +7,7 @@ from pydantic import Field
 from weary_cedar.core.plan.base import Amps, Answer, Bounds, Id, Name, Noun, Owned, Volts, WattHours, Watts
 from weary_cedar.core.plan.station_inputs import DcInput
 
+FaultAmps = Annotated[float, Bounds(1, 1_000_000, "every battery gives more than 1 A into a short")]
 CellWh = Annotated[float, Bounds(1, 1_000_000, "a battery of under 1 Wh feeds nothing")]
 
 
@@ -49,10 +50,8 @@ class Bank(Noun):
     cable_a: Amps | None = None
     fuse_a: Amps | None = None
     fuse_for_dc: Answer = "unknown"
-    fuse_interrupts_a: Annotated[float, Bounds(1, 1_000_000, "every fuse breaks more than 1 A")] | None = None
-    fault_a: (
-        Annotated[float, Bounds(1, 1_000_000, "every battery gives more than 1 A into a short")] | None
-    ) = None
+    fuse_interrupts_a: FaultAmps | None = None
+    fault_a: FaultAmps | None = None
     bms_a: Amps | None = Field(default=None, description="least discharge limit of any battery of a string")
     parallel: Annotated[int, Field(ge=1, le=50)] = 1
     fuse_per_battery: Answer = "unknown"
@@ -79,7 +78,8 @@ class ExternalBattery(Owned):
 
     name: Name
     kind: Literal["tool_packs", "lead_acid", "lithium"] = "lithium"
-    wh: CellWh = Field(description="of one")
+    wh: FaultAmps = Annotated[float, Bounds(1, 1_000_000, "every battery gives more than 1 A into a short")]
+CellWh = Field(description="of one")
     lowest_v: Volts
     highest_v: Volts = Field(description="of one, fully charged")
     in_series: Annotated[int, Field(ge=1, le=20)] = 1

@@ -36,9 +36,7 @@ def _station_problems(at: str, station: Station) -> Iterator[Problem]:
         right = "multiples that rise and seconds that fall from point to point, lasting ones first"
         yield Problem(f"{at}/overload_curve", shown(told), right)
     if station.total_cell_wh < LEAST_WH:
-        right = (
-            f"at least {LEAST_WH:g} Wh in the head unit and its packs together: nothing can run on nothing"
-        )
+        right = f"at least {LEAST_WH:g} Wh in the head unit and its packs together: else nothing runs"
         yield Problem(f"{at}/cell_wh", shown(station.total_cell_wh), right)
     restart, cutoff = station.restart_percent, station.cutoff_percent
     if restart is not None and restart <= cutoff:

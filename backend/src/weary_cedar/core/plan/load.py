@@ -24,9 +24,7 @@ class Start(Noun):
     """Inrush of a motor or heater: total apparent power while it starts, and for how long."""
 
     va: Annotated[float, Bounds(1, 200_000, "a start of nothing is none: leave it out")]
-    seconds: Annotated[float, Bounds(0.01, 30, "no meter tells less than 10 ms, no motor starts longer")] = (
-        0.5
-    )
+    seconds: Annotated[float, Bounds(0.01, 30, "no motor starts faster or slower")] = 0.5
 
 
 class Steady(Noun):
@@ -61,9 +59,7 @@ class JobStep(Noun):
     """One stretch of a job at one power."""
 
     watts: Watts
-    minutes: Annotated[
-        float, Bounds(0.01, 1_440, "shorter than a second makes no sense here, nor longer than a day")
-    ]
+    minutes: Annotated[float, Bounds(0.01, 1_440, "under a second nothing is done; a day is the longest")]
 
 
 class Job(Noun):
@@ -106,9 +102,7 @@ class Thermostatic(Noun):
     set_c: Celsius = 20.0
     setback: Setback | None = None
     band_k: Annotated[float, Bounds(0.1, 5, "no thermostat tells less than 0.1 K")] = 0.5
-    cycles_at_half: Annotated[
-        float, Bounds(0.1, 12, "a thermostat calls from once in ten hours to every five minutes")
-    ] = 3.0
+    cycles_at_half: Annotated[float, Bounds(0.1, 12, "from once in ten hours to every five minutes")] = 3.0
     output_w: Annotated[float, Bounds(100, 200_000, "under 100 W no heater holds a room")] = Field(
         default=15_000.0, description="heat moved while it runs"
     )

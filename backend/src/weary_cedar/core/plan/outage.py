@@ -57,9 +57,7 @@ class Outage(Noun):
     ac_on_at_start: bool = False
     changeover_after_s: Seconds = 900.0
     restore: Literal["one_at_a_time", "all_at_once"] = "one_at_a_time"
-    restore_interval_s: Annotated[float, Bounds(1, 3_600, "nobody closes two breakers within a second")] = (
-        20.0
-    )
+    restore_interval_s: Annotated[float, Bounds(1, 3_600, "no hand is faster than a second")] = 20.0
     occupancy: Occupancy = Occupancy()
     weather: Weather = Weather()
     incidents: Annotated[dict[Id, Incident], Field(max_length=200)] = Field(default_factory=dict)
