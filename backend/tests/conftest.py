@@ -14,6 +14,7 @@ from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
 
 from weary_cedar.api.app import make_app
+from weary_cedar.api.lanes import Lanes
 from weary_cedar.demo import demo_plan
 from weary_cedar.store.database import DataFolder
 from weary_cedar.store.plans import PlanStore
@@ -50,14 +51,22 @@ def store(folder: DataFolder) -> PlanStore:
     return PlanStore(folder.engine)
 
 
+@pytest.fixture(scope="session")
+def lanes() -> Iterator[Lanes]:
+    """The processes that work, one set for all tests."""
+    running = Lanes()
+    yield running
+    running.stop()
+
+
 @pytest.fixture
-def client(folder: DataFolder, store: PlanStore) -> TestClient:
+def client(folder: DataFolder, store: PlanStore, lanes: Lanes) -> Iterator[TestClient]:
     """A client of the API with the demo plan at /api/plans/foothill-house."""
     assert folder.engine is not None
     store.create(demo_plan())
-    return TestClient(
-        make_app(folder.engine), base_url="http://127.0.0.1:8642", raise_server_exceptions=False
-    )
+    app = make_app(folder.engine, lanes)
+    with TestClient(app, base_url="http://127.0.0.1:8642", raise_server_exceptions=False) as running:
+        yield running
 
 
 class Server:

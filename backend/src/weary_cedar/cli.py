@@ -1,23 +1,34 @@
 """The same work without a browser."""
 
 import json
+import os
+import signal
 import sys
+import tempfile
+import traceback
+from collections.abc import Iterator
+from contextlib import contextmanager
 from datetime import datetime
 from pathlib import Path
-from typing import Annotated
+from typing import Annotated, Literal, TextIO
 
 import typer
 
 from weary_cedar.core.checks import Finding, findings_of
-from weary_cedar.core.errors import WearyCedarError
+from weary_cedar.core.errors import Problem, TookTooLong, WearyCedarError
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Plan, plan_schema, read_plan
 from weary_cedar.core.sums import SUMS, work_out
 from weary_cedar.core.sums_of_plan import filled
 from weary_cedar.formats.series_csv import write_series
 from weary_cedar.formats.sum_figures import read_figures
+from weary_cedar.formats.terminal import for_terminal
 
-LASTS, DOES_NOT_LAST, BAD_INPUT = 0, 1, 2
+LASTS, DOES_NOT_LAST, BAD_INPUT, CRASH = 0, 1, 2, 70
+#: Longest that a command works on a plan, s.
+MOST_S = 120.0
+
+MeterUnit = Literal["W", "kW", "kWh"]
 
 app = typer.Typer(
     name="weary-cedar",
@@ -29,18 +40,57 @@ app = typer.Typer(
 
 
 def main() -> None:
-    """Run the command line; problems with input go to standard error with exit code 2."""
+    """Run the command line; problems with input go to standard error with exit code 2, a crash is 70."""
     try:
-        app()
+        with _deadline(MOST_S):
+            app()
     except WearyCedarError as error:
         _refuse(error.detail, [str(problem) for problem in error.problems])
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        raise SystemExit(BAD_INPUT) from None
+    except Exception as error:
+        _crash(error)
+
+
+@contextmanager
+def _deadline(seconds: float) -> Iterator[None]:
+    """Stop what takes longer, in words. A server has deadlines of its own."""
+
+    def late(_sign: int, _frame: object) -> None:
+        problem = Problem("/outage/length_s", "this plan", "a shorter outage or fewer loads")
+        raise TookTooLong(f"It was stopped after {seconds:.0f} s, unfinished.", (problem,))
+
+    before = signal.signal(signal.SIGALRM, late)
+    signal.setitimer(signal.ITIMER_REAL, seconds)
+    try:
+        yield
+    finally:
+        signal.setitimer(signal.ITIMER_REAL, 0)
+        signal.signal(signal.SIGALRM, before)
+
+
+def _crash(error: Exception) -> None:
+    """One line on standard error; the rest in a file."""
+    with tempfile.NamedTemporaryFile(
+        "w", prefix="weary-cedar-", suffix=".log", delete=False, encoding="utf-8"
+    ) as file:
+        file.write("".join(traceback.format_exception(error)))
+    words = f"{type(error).__name__}: {error}".replace("\n", " ")[:160]
+    _say(f"A fault of this program ({words}); the log is {file.name}", sys.stderr)
+    raise SystemExit(CRASH)
+
+
+def _say(text: str, to: TextIO | None = None) -> None:
+    """Print for a terminal: names never steer it."""
+    print(for_terminal(text), file=to or sys.stdout)
 
 
 def _refuse(detail: str, lines: list[str]) -> None:
-    print(detail, file=sys.stderr)
+    _say(detail, sys.stderr)
     for line in lines:
         if line not in detail:
-            print(f"  {line}", file=sys.stderr)
+            _say(f"  {line}", sys.stderr)
     raise SystemExit(BAD_INPUT)
 
 
@@ -71,10 +121,13 @@ def run(
             write_series(result, csv_dir)
         except OSError as error:
             _refuse(f"{csv_dir}: {error.strerror}; give a folder that can be written", [])
-    print(result.model_dump_json(indent=1) if as_json else _in_words(result))
+    if as_json:
+        print(result.model_dump_json(indent=1, ensure_ascii=True))
+    else:
+        _say(_in_words(result))
     for finding in findings_of(plan, result):
         if finding.level == "stop":
-            print(f"STOP, do not energise: {finding.title}: {finding.element.name}", file=sys.stderr)
+            _say(f"STOP, do not energise: {finding.title}: {finding.element.name}", sys.stderr)
     if result.verdict.status == "cannot_judge":
         _refuse(f"{result.verdict.headline}: {result.verdict.sentence}", [])
     raise SystemExit(LASTS if result.verdict.status == "lasts" else DOES_NOT_LAST)
@@ -117,7 +170,7 @@ def check(
     if as_json:
         print(json.dumps([finding.model_dump(mode="json") for finding in found], indent=1))
     else:
-        print("\n".join(_finding_in_words(finding) for finding in found) or "Nothing found")
+        _say("\n".join(_finding_in_words(finding) for finding in found) or "Nothing found")
     raise SystemExit(1 if any(finding.level == "stop" for finding in found) else 0)
 
 
@@ -150,7 +203,7 @@ def do_sum(
     pairs = dict(part.partition("=")[::2] for part in figures or [])
     known = filled(_plan_from(plan_file), name, about) if plan_file else {}
     for item in work_out(name, {**known, **read_figures(name, pairs)}):
-        print(f"{item.label}: {_figure(item.value)} {item.unit}".rstrip())
+        _say(f"{item.label}: {_figure(item.value)} {item.unit}".rstrip())
 
 
 def _figure(value: float) -> str:
@@ -188,12 +241,13 @@ def meter(
     step_s: Annotated[float, typer.Option("--step", help="Time between samples, s.")] = 30.0,
     seed: Annotated[int, typer.Option(help="Same seed, same series.")] = 1,
     european: Annotated[bool, typer.Option(help="Semicolons, decimal commas, day first.")] = False,
+    unit: Annotated[MeterUnit, typer.Option(help="Of power, or kWh: a counter.")] = "W",
 ) -> None:
     """Write the series of a simulated plug-in meter as CSV."""
     from weary_cedar.stand_ins.meter import meter_csv, meter_series
 
     series = meter_series(appliance, days, step_s, seed)
-    print(meter_csv(series, datetime(2026, 10, 10, 8, 0, 0), european=european), end="")
+    print(meter_csv(series, datetime(2026, 10, 10, 8, 0, 0), european=european, unit=unit), end="")
 
 
 @app.command()
@@ -208,6 +262,8 @@ def serve(
 ) -> None:
     """Serve the app on this machine."""
     from weary_cedar.api.serve import serve_forever
+
+    signal.setitimer(signal.ITIMER_REAL, 0)
 
     serve_forever(port, data, reset_demo)
 

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 import pytest
 from fastapi.testclient import TestClient
 
-from weary_cedar.api.guard import MOST_BYTES
+from weary_cedar.api.guard import MOST_PLAN_BYTES
 
 AT = "/api/plans/foothill-house"
 
@@ -45,7 +45,7 @@ def test_writes_only_from_the_same_origin(client: TestClient, headers: dict[str,
 
 
 def test_large_bodies_are_refused(client: TestClient) -> None:
-    body = b'{"name": "' + b"x" * MOST_BYTES + b'"}'
+    body = b'{"name": "' + b"x" * MOST_PLAN_BYTES + b'"}'
     told = client.patch(AT, content=body, headers={"If-Match": '"1"'})
     assert told.status_code == 413
 

@@ -101,7 +101,7 @@ def test_schedule_files(client: TestClient) -> None:
     changed = changed.replace("freezer,2,", "freezer,6,")
     saved = client.post(f"{PANEL}/schedule.csv", files=upload(changed), headers=match).json()
     assert saved["plan"]["circuits"]["freezer"]["label"] == "Freezer in the garage"
-    assert client.get(f"{AT}/history").json()[0]["summary"] == (
+    assert client.get(f"{AT}/history").json()["lines"][0]["summary"] == (
         "Freezer in the garage: label Garage freezer → Freezer in the garage"
     )
     binary = client.post(f"{PANEL}/schedule.csv", files=upload(b"\xff\xfe\x00"), headers={"If-Match": '"2"'})

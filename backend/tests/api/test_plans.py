@@ -27,7 +27,7 @@ def test_plan_view_and_edit(client: TestClient) -> None:
     assert after["revision"] == 2
     assert after["verdict"]["until_s"] < before["verdict"]["until_s"]
     assert client.get(f"{AT}/run").json()["verdict"] == after["verdict"]
-    assert client.get(f"{AT}/history").json()[0]["summary"] == "Bathroom: mark off → keep"
+    assert client.get(f"{AT}/history").json()["lines"][0]["summary"] == "Bathroom: mark off → keep"
     undone = client.post(f"{AT}/undo", headers={"If-Match": '"2"'}).json()
     assert undone["verdict"] == before["verdict"]
 
@@ -40,7 +40,7 @@ def test_plan_view_and_edit(client: TestClient) -> None:
             422,
             "/loads/kettle/power_factor",
             "2",
-            "less than or equal to 1",
+            "should be from 0.05 to 1",
         ),
         (
             {"loads": {"internet": {"behaviour": {"watts": -3}}}},
@@ -108,7 +108,7 @@ def test_plans_new_copy_delete_and_files(client: TestClient) -> None:
     [
         (b"\x89PNG\r\n\x1a\n\x00", 400, "not JSON"),
         (b"PK\x03\x04", 400, "not JSON"),
-        (b"[1, 2]", 400, "not a plan"),
+        (b"[1, 2]", 400, "not a JSON object"),
         (b'{"schema_version": 2}', 422, "version 2 is not known"),
         (b'{"name": "x"}', 422, "version nothing"),
     ],

@@ -9,8 +9,9 @@ from hypothesis import strategies as st
 from weary_cedar.core.errors import EditConflict, InvalidPlan, NotFound, NothingToUndo
 from weary_cedar.demo import demo_plan
 from weary_cedar.store.describe import describe_change
+from weary_cedar.store.edits import canonical
 from weary_cedar.store.merge import Json, apply_patch, make_patch
-from weary_cedar.store.plans import PlanStore, StoredPlan, canonical
+from weary_cedar.store.plans import PlanStore, StoredPlan
 
 MARK = {"circuits": {"bath": {"mark": "keep"}}}
 

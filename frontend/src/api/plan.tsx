@@ -38,7 +38,18 @@ export function useDesk(): PlanDesk {
 
 const match = (revision: number) => ({ "if-match": `"${revision}"` });
 
-export function PlanDeskProvider({ planId, children }: { planId: string; children: ReactNode }) {
+const refusal = (error: unknown) => new Refused(0, { title: "Refused", status: 0, detail: String(error) });
+
+interface ProviderProps {
+  planId: string;
+  children: ReactNode;
+  /** Shown while the plan is worked out. */
+  opening: ReactNode;
+  /** Shown instead of a plan that cannot be opened. */
+  unopened: (refused: Refused, again: () => void) => ReactNode;
+}
+
+export function PlanDeskProvider({ planId, children, opening, unopened }: ProviderProps) {
   const queries = useQueryClient();
   const [problem, setProblem] = useState<Refused | null>(null);
   const [conflict, setConflict] = useState<Conflict | null>(null);
@@ -58,8 +69,7 @@ export function PlanDeskProvider({ planId, children }: { planId: string; childre
     void queries.invalidateQueries({ queryKey: ["history", planId] });
   };
   const refused = (error: unknown, patch?: Patch) => {
-    const told =
-      error instanceof Refused ? error : new Refused(0, { title: "", status: 0, detail: String(error) });
+    const told = error instanceof Refused ? error : refusal(error);
     if (told.status === 412 && patch && told.problem.clashes?.length) setConflict({ patch, refused: told });
     else setProblem(told);
     void queries.invalidateQueries({ queryKey: key });
@@ -104,13 +114,11 @@ export function PlanDeskProvider({ planId, children }: { planId: string; childre
     onError: (error) => refused(error),
   });
 
-  if (query.isPending) return <p className="p-6 text-faint">Opening the plan…</p>;
-  if (query.isError)
-    return (
-      <p role="alert" className="p-6 text-stop">
-        {query.error.message}
-      </p>
-    );
+  if (query.isPending) return <>{opening}</>;
+  if (query.isError && !query.data) {
+    const told = query.error instanceof Refused ? query.error : refusal(query.error);
+    return <>{unopened(told, () => void query.refetch())}</>;
+  }
   const view = query.data;
 
   const send = (edited: { patch: Patch; base?: number }) => {

@@ -357,7 +357,7 @@ export interface paths {
         };
         /**
          * Get Plan
-         * @description A plan as it stands, with panel schedules and verdict.
+         * @description A plan as it stands, with panel schedules and verdict; `failed` names what could not be made.
          */
         get: operations["get_plan_api_plans__plan_id__get"];
         put?: never;
@@ -445,7 +445,7 @@ export interface paths {
         };
         /**
          * Plan File
-         * @description The plan as a file.
+         * @description The plan as a file, as it was stored.
          */
         get: operations["plan_file_api_plans__plan_id__file_get"];
         put?: never;
@@ -485,7 +485,7 @@ export interface paths {
         };
         /**
          * History
-         * @description What changed and when, the newest first.
+         * @description What changed and when, the newest first, and how much of it is kept.
          */
         get: operations["history_api_plans__plan_id__history_get"];
         put?: never;
@@ -1757,6 +1757,16 @@ export interface components {
             tilt_deg: number;
         };
         /**
+         * FailedSheet
+         * @description A sheet that could not be made, and why.
+         */
+        FailedSheet: {
+            /** Detail */
+            detail: string;
+            /** Sheet */
+            sheet: string;
+        };
+        /**
          * Feed
          * @description Receptacle of a source, cords and adapters, inlet, transfer device, panel or appliance.
          */
@@ -2461,6 +2471,22 @@ export interface components {
             saved_at: string;
             /** Summary */
             summary: string;
+        };
+        /**
+         * HistoryView
+         * @description The newest lines of a plan's history, and how much of it is kept.
+         */
+        HistoryView: {
+            /** Bytes */
+            bytes: number;
+            /** Kept */
+            kept: number;
+            /** Lines */
+            lines: components["schemas"]["HistoryLine"][];
+            /** Rule */
+            rule: string;
+            /** Thinned */
+            thinned: number;
         };
         /**
          * HourLean
@@ -3554,7 +3580,7 @@ export interface components {
         };
         /**
          * PlanView
-         * @description A plan at a revision, its panels laid out, and its verdict.
+         * @description A plan at a revision, its panels laid out, its verdict, and what could not be made.
          */
         PlanView: {
             /** Can Redo */
@@ -3563,6 +3589,8 @@ export interface components {
             can_undo: boolean;
             /** Capacity Wh */
             capacity_wh: number;
+            /** Failed */
+            failed: components["schemas"]["FailedSheet"][];
             /** Findings */
             findings: components["schemas"]["Finding"][];
             /** Id */
@@ -3606,6 +3634,8 @@ export interface components {
             clashes?: components["schemas"]["Clash"][] | null;
             /** Detail */
             detail: string;
+            /** Fault */
+            fault?: string | null;
             /**
              * Problems
              * @default []
@@ -3615,6 +3645,7 @@ export interface components {
             revision?: number | null;
             /** Status */
             status: number;
+            stored?: components["schemas"]["StoredState"] | null;
             /** Title */
             title: string;
             /**
@@ -4455,6 +4486,22 @@ export interface components {
             watts: number;
         };
         /**
+         * StoredState
+         * @description Where a plan that cannot be opened stands: enough to undo, to look at its history, to export it.
+         */
+        StoredState: {
+            /** Can Redo */
+            can_redo: boolean;
+            /** Can Undo */
+            can_undo: boolean;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+        };
+        /**
          * Strategy
          * @description Who sheds loads, how fast, and what stays off after a trip.
          */
@@ -4989,6 +5036,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     library_api_library_appliances_get: {
@@ -5031,6 +5088,16 @@ export interface operations {
             };
             /** @description Refused: this server answers only on this machine */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5089,6 +5156,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     library_api_library_gear_get: {
@@ -5131,6 +5208,16 @@ export interface operations {
             };
             /** @description Refused: this server answers only on this machine */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5189,6 +5276,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     rooms_api_library_rooms_get: {
@@ -5231,6 +5328,16 @@ export interface operations {
             };
             /** @description Refused: this server answers only on this machine */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5303,6 +5410,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     cord_api_measure_cord_get: {
@@ -5359,6 +5476,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5433,6 +5560,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     standby_api_measure_standby_get: {
@@ -5489,6 +5626,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5554,6 +5701,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5636,6 +5793,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     propose_api_meter_propose_post: {
@@ -5702,6 +5869,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5784,6 +5961,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     read_needs_api_needs_read_post: {
@@ -5858,6 +6045,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     list_plans_api_plans_get: {
@@ -5900,6 +6097,16 @@ export interface operations {
             };
             /** @description Refused: this server answers only on this machine */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5952,6 +6159,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
             /** @description Refused: this server answers only on this machine */
             421: {
                 headers: {
@@ -5964,6 +6181,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6056,6 +6283,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
             /** @description It could not be saved */
             507: {
                 headers: {
@@ -6138,6 +6375,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     delete_plan_api_plans__plan_id__delete: {
@@ -6200,6 +6447,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6296,6 +6553,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
             /** @description Refused: this server answers only on this machine */
             421: {
                 headers: {
@@ -6318,6 +6585,16 @@ export interface operations {
             };
             /** @description If-Match is missing */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6411,6 +6688,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     comparison_api_plans__plan_id__compare_get: {
@@ -6489,6 +6776,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     duplicate_plan_api_plans__plan_id__duplicate_post: {
@@ -6553,6 +6850,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6643,6 +6950,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     heater_api_plans__plan_id__heater_post: {
@@ -6711,6 +7028,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
             /** @description Refused: this server answers only on this machine */
             421: {
                 headers: {
@@ -6723,6 +7050,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6750,7 +7087,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HistoryLine"][];
+                    "application/json": components["schemas"]["HistoryView"];
                 };
             };
             /** @description Not readable */
@@ -6795,6 +7132,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6875,6 +7222,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     needs_api_plans__plan_id__needs_get: {
@@ -6939,6 +7296,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7014,6 +7381,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7121,6 +7498,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
             /** @description It could not be saved */
             507: {
                 headers: {
@@ -7204,6 +7591,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     move_api_plans__plan_id__panels__panel_id__move_post: {
@@ -7274,6 +7671,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
             /** @description Refused: this server answers only on this machine */
             421: {
                 headers: {
@@ -7296,6 +7703,16 @@ export interface operations {
             };
             /** @description If-Match is missing */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7379,6 +7796,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7497,6 +7924,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
             /** @description It could not be saved */
             507: {
                 headers: {
@@ -7580,6 +8017,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     switch_api_plans__plan_id__panels__panel_id__switch_get: {
@@ -7645,6 +8092,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7729,6 +8186,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
             /** @description It could not be saved */
             507: {
                 headers: {
@@ -7803,6 +8270,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7916,6 +8393,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
             /** @description It could not be saved */
             507: {
                 headers: {
@@ -7991,6 +8478,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8095,6 +8592,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
             /** @description It could not be saved */
             507: {
                 headers: {
@@ -8169,6 +8676,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8253,6 +8770,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     work_for_plan_api_plans__plan_id__sums__name__post: {
@@ -8315,6 +8842,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
             /** @description Refused: this server answers only on this machine */
             421: {
                 headers: {
@@ -8327,6 +8864,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8407,6 +8954,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     try_edit_api_plans__plan_id__try_post: {
@@ -8472,6 +9029,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
             /** @description Refused: this server answers only on this machine */
             421: {
                 headers: {
@@ -8484,6 +9051,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8556,6 +9133,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8679,6 +9266,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
             /** @description It could not be saved */
             507: {
                 headers: {
@@ -8735,6 +9332,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
             /** @description Refused: this server answers only on this machine */
             421: {
                 headers: {
@@ -8747,6 +9354,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8835,6 +9452,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     schema_api_schema_plan_get: {
@@ -8879,6 +9506,16 @@ export interface operations {
             };
             /** @description Refused: this server answers only on this machine */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8953,6 +9590,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
         };
     };
     sums_api_sums_get: {
@@ -8995,6 +9642,16 @@ export interface operations {
             };
             /** @description Refused: this server answers only on this machine */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9061,6 +9718,16 @@ export interface operations {
                     "application/problem+json": unknown;
                 };
             };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
             /** @description Refused: this server answers only on this machine */
             421: {
                 headers: {
@@ -9073,6 +9740,16 @@ export interface operations {
             };
             /** @description Something is wrong in it; every field is named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

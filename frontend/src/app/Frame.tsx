@@ -2,16 +2,23 @@ import { History, Redo2, Undo2 } from "lucide-react";
 import { useEffect } from "react";
 import { Link, NavLink, Outlet, useParams } from "react-router";
 import { PlanDeskProvider, useDesk } from "../api/plan";
+import { ProblemLines } from "../ui/ProblemLines";
 import { ConflictDialog } from "./ConflictDialog";
 import { Settings } from "./Settings";
 import { Sums } from "./Sums";
+import { Unopened } from "./Unopened";
 import { VerdictLine } from "./VerdictLine";
 
 /** What surrounds every screen of a plan: where you are, the verdict, undo. */
 export function Frame() {
   const { planId = "" } = useParams();
   return (
-    <PlanDeskProvider key={planId} planId={planId}>
+    <PlanDeskProvider
+      key={planId}
+      planId={planId}
+      opening={<Opening />}
+      unopened={(refused, again) => <Unopened planId={planId} refused={refused} again={again} />}
+    >
       <a
         href="#work"
         className="sr-only focus:not-sr-only focus:absolute focus:z-20 focus:bg-paper focus:p-2 focus:text-cedar"
@@ -24,6 +31,7 @@ export function Frame() {
       </header>
       <main id="work" tabIndex={-1} className="mx-auto max-w-[1360px] px-5 pt-3 pb-10 outline-none">
         <Told />
+        <NotMade />
         <Outlet />
       </main>
       <ConflictDialog />
@@ -105,6 +113,36 @@ function useUndoKeys() {
   }, [undo, redo, view, saving]);
 }
 
+function Opening() {
+  return (
+    <main className="p-6">
+      <p className="text-faint">Opening the plan…</p>
+      <Link to="/plans" className="act mt-3 inline-block">
+        All plans
+      </Link>
+    </main>
+  );
+}
+
+/** What could not be made of this plan: nothing of it is judged on any screen. */
+function NotMade() {
+  const { view } = useDesk();
+  if (view.failed.length === 0) return null;
+  return (
+    <div role="alert" className="mb-3 border-l-4 border-stop py-1 pl-3">
+      <strong>Not everything could be worked out.</strong> What is missing is not judged; undo the last edit,
+      or open the history and bring an earlier revision back.
+      <ul className="mt-1">
+        {view.failed.map((item) => (
+          <li key={item.sheet}>
+            {item.sheet}: {item.detail}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
 function Told() {
   const { problem, dismiss, view } = useDesk();
   if (problem)
@@ -112,14 +150,7 @@ function Told() {
       <div role="alert" className="mb-3 flex items-start gap-4 border-l-4 border-stop py-1 pl-3">
         <div>
           <strong>{problem.problem.title}.</strong> Nothing was changed; the plan is as it was saved.
-          <ul className="mt-1">
-            {(problem.problem.problems ?? []).map((item) => (
-              <li key={item.field}>
-                {item.field.split("/").slice(-2).join(" · ")}: got {item.value}; {item.right}
-              </li>
-            ))}
-            {(problem.problem.problems ?? []).length === 0 && <li>{problem.problem.detail}</li>}
-          </ul>
+          <ProblemLines problem={problem.problem} />
         </div>
         <button type="button" className="act ml-auto" onClick={dismiss}>
           Close

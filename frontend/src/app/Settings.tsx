@@ -27,10 +27,15 @@ const WIRE = [
   ["mm2", "mm²"],
 ] as const;
 
+/** Palette of this screen; needs no plan. */
+export function PaletteChoice() {
+  const [palette, setPalette] = usePalette();
+  return <ChoiceField label="Palette" value={palette} choices={PALETTES} onSave={setPalette} />;
+}
+
 /** Palette of this screen, units of this plan. */
 export function Settings() {
   const { view, edit } = useDesk();
-  const [palette, setPalette] = usePalette();
   const units = view.plan.site.units;
   const change = (part: Partial<Units>) =>
     edit((plan) => ({ ...plan, site: { ...plan.site, units: { ...units, ...part } } }));
@@ -46,7 +51,7 @@ export function Settings() {
           aria-label="Units and palette"
           className="z-30 flex flex-col gap-1 border border-ink bg-paper p-3"
         >
-          <ChoiceField label="Palette" value={palette} choices={PALETTES} onSave={setPalette} />
+          <PaletteChoice />
           <ChoiceField
             label="Temperature in"
             value={units.temperature}

@@ -10,14 +10,16 @@ from sqlalchemy import Engine
 
 from weary_cedar import __version__
 from weary_cedar.api import errors, gear, heaters, measure, needs, panels, plans, schedules, sums
+from weary_cedar.api.desk import Desk
 from weary_cedar.api.guard import Guard
+from weary_cedar.api.lanes import Lanes
 from weary_cedar.core.plan import Plan
 from weary_cedar.store.plans import PlanStore
 
 STATIC = Path(__file__).parent / "static"
 
 
-def make_app(engine: Engine | None = None) -> FastAPI:
+def make_app(engine: Engine | None = None, lanes: Lanes | None = None) -> FastAPI:
     """Build the application on a database; without one only its description is of use."""
     app = FastAPI(
         title="Weary Cedar",
@@ -28,7 +30,7 @@ def make_app(engine: Engine | None = None) -> FastAPI:
         openapi_url="/api/openapi.json",
     )
     if engine is not None:
-        app.state.plans = PlanStore(engine)
+        app.state.desk = Desk(PlanStore(engine), lanes or Lanes())
     errors.install(app)
     for part in (plans, needs, measure, heaters, gear, panels, schedules, sums):
         app.include_router(part.router)

@@ -8,7 +8,11 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
+from weary_cedar.api.lanes import Left
 from weary_cedar.core.errors import (
+    Busy,
+    CannotOpen,
+    CannotRead,
     CannotStore,
     EditConflict,
     InvalidInput,
@@ -21,6 +25,8 @@ from weary_cedar.core.errors import (
 )
 
 MEDIA_TYPE = "application/problem+json"
+#: So many things that are wrong are told at once.
+MOST_TOLD = 200
 
 STATUS: dict[type[WearyCedarError], int] = {
     NotReadable: 400,
@@ -29,6 +35,8 @@ STATUS: dict[type[WearyCedarError], int] = {
     EditConflict: 412,
     InvalidInput: 422,
     RevisionMissing: 428,
+    Busy: 503,
+    CannotRead: 503,
     CannotStore: 507,
 }
 
@@ -50,6 +58,16 @@ class Clash(BaseModel):
     yours: Any = None
 
 
+class StoredState(BaseModel):
+    """Where a plan that cannot be opened stands: enough to undo, to look at its history, to export it."""
+
+    id: str
+    name: str
+    revision: int
+    can_undo: bool
+    can_redo: bool
+
+
 class ProblemDetails(BaseModel):
     """RFC 9457 problem details, with the fields concerned."""
 
@@ -60,22 +78,32 @@ class ProblemDetails(BaseModel):
     problems: list[FieldProblem] = []
     revision: int | None = None
     clashes: list[Clash] | None = None
+    stored: StoredState | None = None
+    fault: str | None = None
 
 
 def problem_response(
     status: int, title: str, detail: str, problems: tuple[Problem, ...] = (), **more: Any
 ) -> JSONResponse:
     """An answer of media type application/problem+json."""
-    fields = [FieldProblem(field=p.field, value=p.value, right=p.right) for p in problems]
-    body = ProblemDetails(title=title, status=status, detail=detail, problems=fields, **more)
+    fields = [
+        FieldProblem(field=whole(p.field), value=whole(p.value), right=whole(p.right))
+        for p in problems[:MOST_TOLD]
+    ]
+    body = ProblemDetails(title=title, status=status, detail=whole(detail), problems=fields, **more)
     return JSONResponse(body.model_dump(exclude_none=True), status, media_type=MEDIA_TYPE)
+
+
+def whole(text: str) -> str:
+    """Text that can be sent: half characters (lone surrogates) become question marks."""
+    return text.encode("utf-8", "replace").decode()
 
 
 def documented(*statuses: int) -> dict[int | str, dict[str, Any]]:
     """OpenAPI descriptions of the problem answers that a route may give."""
     return {
         status: {"model": ProblemDetails, "content": {MEDIA_TYPE: {}}, "description": DESCRIPTIONS[status]}
-        for status in sorted({400, 403, 421, *statuses})
+        for status in sorted({400, 403, 421, 503, *statuses})
     }
 
 
@@ -90,6 +118,7 @@ DESCRIPTIONS = {
     421: "Refused: this server answers only on this machine",
     422: "Something is wrong in it; every field is named",
     428: "If-Match is missing",
+    503: "Busy just now, or the database cannot be read; ask again",
     507: "It could not be saved",
 }
 
@@ -104,10 +133,19 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(WearyCedarError)
     def _known(_request: Request, error: WearyCedarError) -> JSONResponse:
-        more = (
-            {"revision": error.revision, "clashes": error.clashes} if isinstance(error, EditConflict) else {}
-        )
-        return problem_response(status_of(error), error.title, error.detail, error.problems, **more)
+        more: dict[str, Any] = {}
+        if isinstance(error, EditConflict):
+            more = {"revision": error.revision, "clashes": error.clashes}
+        elif isinstance(error, CannotOpen):
+            more = {"stored": {key: error.stored.get(key) for key in StoredState.model_fields}}
+        answer = problem_response(status_of(error), error.title, error.detail, error.problems, **more)
+        if answer.status_code == 503:
+            answer.headers["Retry-After"] = "2"
+        return answer
+
+    @app.exception_handler(Left)
+    def _left(_request: Request, _error: Left) -> JSONResponse:
+        return problem_response(503, "Nobody waits", "The one who asked has left; nothing was changed.")
 
     @app.exception_handler(RequestValidationError)
     def _parameters(_request: Request, error: RequestValidationError) -> JSONResponse:

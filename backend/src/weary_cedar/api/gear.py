@@ -2,40 +2,26 @@
 
 from collections.abc import Mapping
 from datetime import date
-from functools import cache
-from threading import Thread
 from typing import Annotated, Literal, TypeVar
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, Field
 
 from weary_cedar.api.errors import documented
-from weary_cedar.api.plans import PlanId, Store
-from weary_cedar.api.views import facts_of
-from weary_cedar.core.checks.survey import answer_of, asked
+from weary_cedar.api.plans import AtDesk, PlanId
 from weary_cedar.core.decide.compare import Option, compare, linked_pair, mean_load_w
 from weary_cedar.core.decide.string_layout import Layout, layouts
 from weary_cedar.core.errors import InvalidInput, NotFound, Problem, shown
-from weary_cedar.core.feed_path import FeedPath, feed_paths
+from weary_cedar.core.feed_path import FeedPath
 from weary_cedar.core.gear import GearLibrary, gear_library, station_classes
-from weary_cedar.core.inventory import Inventory, inventory
-from weary_cedar.core.supply.sun import array_day, sun_library
+from weary_cedar.core.inventory import Inventory
+from weary_cedar.core.supply.sun import array_day
 from weary_cedar.formats.plate_line import read_plate
+from weary_cedar.workshop.derivation import Question, opened
 
 T = TypeVar("T")
 NO_GENERATOR = "none"
 router = APIRouter(prefix="/api", tags=["gear"])
-
-
-class Question(BaseModel):
-    """A question of the survey, about a part of the plan."""
-
-    room: str
-    id: str
-    name: str
-    question_id: str
-    statement: str
-    answer: str
 
 
 class LayoutView(BaseModel):
@@ -55,16 +41,9 @@ class Comparison(BaseModel):
     options: list[Option]
 
 
-@cache
-def _load_the_sun() -> None:
-    """Begin to load the library of the sun, which takes seconds, before someone edits an array."""
-    Thread(target=sun_library, daemon=True).start()
-
-
 @router.get("/library/gear", responses=documented())
 def library() -> GearLibrary:
     """Generic classes of gear with typical figures."""
-    _load_the_sun()
     return gear_library()
 
 
@@ -75,40 +54,27 @@ class PlateText(BaseModel):
     text: Annotated[str, Field(max_length=1_000, examples=["12-60V 15A, 500W max"])]
 
 
-@router.post("/plates/read", responses=documented(422))
+@router.post("/plates/read", responses=documented(413, 422))
 def plate(given: PlateText) -> dict[str, float]:
     """Read a plate as it is printed; nothing is stored."""
     return read_plate(given.kind, given.text)
 
 
-@router.get("/plans/{plan_id}/paths", responses=documented(404, 422))
-def paths(store: Store, plan_id: PlanId) -> list[FeedPath]:
+@router.get("/plans/{plan_id}/paths", response_model=list[FeedPath], responses=documented(404, 422))
+def paths(desk: AtDesk, plan_id: PlanId) -> Response:
     """Every feed as a line of elements, with flows, pinch and neutral."""
-    plan = store.get(plan_id).plan
-    return feed_paths(plan, facts_of(plan))
+    return desk.sheet(plan_id, "paths")
 
 
-@router.get("/plans/{plan_id}/survey", responses=documented(404, 422))
-def survey(store: Store, plan_id: PlanId) -> list[Question]:
+@router.get("/plans/{plan_id}/survey", response_model=list[Question], responses=documented(404, 422))
+def survey(desk: AtDesk, plan_id: PlanId) -> Response:
     """What is asked of this plan, with the answers."""
-    plan = store.get(plan_id).plan
-    facts = facts_of(plan)
-    return [
-        Question(
-            room=row["room"],
-            id=key,
-            name=facts.element(row["room"], key).name,
-            question_id=row["question_id"],
-            statement=row["statement"],
-            answer=answer_of(plan, row, key),
-        )
-        for row, key in asked(plan)
-    ]
+    return desk.sheet(plan_id, "survey")
 
 
-@router.get("/plans/{plan_id}/compare", responses=documented(404, 422))
+@router.get("/plans/{plan_id}/compare", response_model=Comparison, responses=documented(404, 422))
 def comparison(
-    store: Store,
+    desk: AtDesk,
     plan_id: PlanId,
     option: Annotated[
         list[str], Query(max_length=4, description="station of the plan, or class of the library")
@@ -118,9 +84,13 @@ def comparison(
         str | None,
         Query(description="generator of the plan, or class of the library, or none; the plan's if absent"),
     ] = None,
-) -> Comparison:
+) -> Response:
     """Stations of the plan or of the library side by side, at the plan's mean load or a stated one."""
-    plan = store.get(plan_id).plan
+    return desk.answer(plan_id, _compared, option, mean_w, generator)
+
+
+def _compared(document: str, option: list[str], mean_w: float | None, generator: str | None) -> bytes:
+    plan = opened(document).plan
     known = {item.class_id: item.station for item in station_classes()} | plan.stations
     known |= {f"pair:{key}": linked_pair(unit) for key, unit in known.items() if unit.output == "120"}
     stations = [_chosen(known, name, "/option") for name in option]
@@ -129,7 +99,8 @@ def comparison(
     chosen = None if chosen == NO_GENERATOR else chosen
     engine = _chosen(engines, chosen, "/generator") if chosen else None
     watts = mean_load_w(plan) if mean_w is None else mean_w
-    return Comparison(mean_w=watts, generator=chosen, options=compare(stations, watts, engine))
+    found = Comparison(mean_w=watts, generator=chosen, options=compare(stations, watts, engine))
+    return found.model_dump_json().encode()
 
 
 def _chosen(known: Mapping[str, T], name: str, field: str) -> T:
@@ -139,12 +110,18 @@ def _chosen(known: Mapping[str, T], name: str, field: str) -> T:
     return known[name]
 
 
-@router.get("/plans/{plan_id}/arrays/{array_id}/layouts", responses=documented(404, 422))
+@router.get(
+    "/plans/{plan_id}/arrays/{array_id}/layouts", response_model=LayoutView, responses=documented(404, 422)
+)
 def string_layouts(
-    store: Store, plan_id: PlanId, array_id: str, modules: Annotated[int | None, Query(ge=1, le=24)] = None
-) -> LayoutView:
+    desk: AtDesk, plan_id: PlanId, array_id: str, modules: Annotated[int | None, Query(ge=1, le=24)] = None
+) -> Response:
     """Which series × parallel layouts fit the input from the coldest morning to the hottest noon."""
-    plan = store.get(plan_id).plan
+    return desk.answer(plan_id, _laid_out, array_id, modules)
+
+
+def _laid_out(document: str, array_id: str, modules: int | None) -> bytes:
+    plan = opened(document).plan
     array = plan.arrays.get(array_id)
     entry = plan.dc_input_of(array) if array else None
     if array is None or entry is None:
@@ -160,10 +137,11 @@ def string_layouts(
     day = plan.outage.start_local.date()
     sun = array_day(plan.site, array, day, plan.outage.weather.high_c)
     found = layouts(array.module, count, entry, cold_c, sun)
-    return LayoutView(modules=count, coldest_c=cold_c, day=day, layouts=found[:12])
+    view = LayoutView(modules=count, coldest_c=cold_c, day=day, layouts=found[:12])
+    return view.model_dump_json().encode()
 
 
-@router.get("/plans/{plan_id}/inventory", responses=documented(404, 422))
-def what_there_is(store: Store, plan_id: PlanId) -> Inventory:
+@router.get("/plans/{plan_id}/inventory", response_model=Inventory, responses=documented(404, 422))
+def what_there_is(desk: AtDesk, plan_id: PlanId) -> Response:
     """Everything that is owned or thought of: where it is, what it costs and weighs."""
-    return inventory(store.get(plan_id).plan)
+    return desk.sheet(plan_id, "inventory")

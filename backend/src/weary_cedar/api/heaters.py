@@ -2,19 +2,22 @@
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, UploadFile
+from fastapi import APIRouter, Response, UploadFile
 from pydantic import BaseModel, Field
 
 from weary_cedar.api.errors import documented
-from weary_cedar.api.plans import Document, PlanId, Store, body_of
+from weary_cedar.api.plans import AtDesk, JsonBody, PlanId, body_of
 from weary_cedar.core.decide.heater import heater_days, worst_moment
 from weary_cedar.core.demand.heat_loss import loss_from_fuel, loss_from_run_fraction
 from weary_cedar.core.demand.sequence import find_sequence
 from weary_cedar.core.errors import NotFound, Problem, shown
 from weary_cedar.core.library import HeaterClass, heaters
 from weary_cedar.core.plan import SequenceStep, Start, Thermostatic, read_part
+from weary_cedar.core.plan.load import LossWPerK
+from weary_cedar.core.plan.reading import parse
 from weary_cedar.core.tables import table
 from weary_cedar.formats.meter_csv import propose_columns, read_series
+from weary_cedar.workshop.derivation import opened
 
 router = APIRouter(prefix="/api", tags=["heaters"])
 Finite = Annotated[float, Field(allow_inf_nan=False, ge=-1e6, le=1e6)]
@@ -24,7 +27,7 @@ class KnownLoss(BaseModel):
     """The loss is known."""
 
     basis: Literal["known"] = "known"
-    loss_w_per_k: Annotated[float, Field(gt=0, le=10_000)]
+    loss_w_per_k: LossWPerK
 
 
 class FuelLoss(BaseModel):
@@ -129,13 +132,18 @@ EXAMPLE = {
 
 @router.post(
     "/plans/{plan_id}/heater",
-    responses=documented(404, 422),
+    response_model=HeaterAnswer,
+    responses=documented(404, 413, 422),
     openapi_extra=body_of({"$ref": "#/components/schemas/HeaterQuestion"}, EXAMPLE),
 )
-def heater(store: Store, plan_id: PlanId, document: Document) -> HeaterAnswer:
+def heater(desk: AtDesk, plan_id: PlanId, question: JsonBody) -> Response:
     """What a heater takes a day, and at its worst moment on its leg; nothing is stored."""
-    asked = read_part(HeaterQuestion, document)
-    plan = store.get(plan_id).plan
+    return desk.answer(plan_id, _answered, question)
+
+
+def _answered(document: str, question: bytes) -> bytes:
+    asked = read_part(HeaterQuestion, parse(question))
+    plan = opened(document).plan
     if asked.circuit_id not in plan.circuits:
         problem = Problem("/circuit_id", shown(asked.circuit_id), "the id of a circuit of this plan")
         raise NotFound(str(problem), (problem,))
@@ -149,7 +157,8 @@ def heater(store: Store, plan_id: PlanId, document: Document) -> HeaterAnswer:
     ]
     worst = worst_moment(plan, asked.circuit_id, spec, asked.start)
     view = WorstMomentView(**{**vars(worst), "legs": list(worst.legs)})
-    return HeaterAnswer(loss_w_per_k=loss, days=days, worst=view, behaviour=spec)
+    answer = HeaterAnswer(loss_w_per_k=loss, days=days, worst=view, behaviour=spec)
+    return answer.model_dump_json().encode()
 
 
 def _loss(asked: HeaterQuestion) -> float:
@@ -163,12 +172,16 @@ def _loss(asked: HeaterQuestion) -> float:
     return loss_from_fuel(loss.fuel, loss.amount, loss.degree_days_k, loss.efficiency)
 
 
-@router.post("/meter/sequence", responses=documented(413, 422))
-def sequence(file: UploadFile) -> SequenceView:
+@router.post("/meter/sequence", response_model=SequenceView, responses=documented(413, 422))
+def sequence(desk: AtDesk, file: UploadFile) -> Response:
     """Find the steps of a heater's call in a meter series."""
-    content = file.file.read()
+    return desk.answer_from("meters", _sequence, file.file.read())
+
+
+def _sequence(content: bytes) -> bytes:
     data = read_series(content, propose_columns(content))
     found = find_sequence(data.t_s, data.watts)
-    return SequenceView(
+    view = SequenceView(
         before=list(found.before), run_w=found.run_w, after=list(found.after), calls=found.calls
     )
+    return view.model_dump_json().encode()

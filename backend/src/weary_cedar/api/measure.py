@@ -8,6 +8,7 @@ from fastapi import APIRouter, Form, Query, Response, UploadFile
 from pydantic import BaseModel, Field
 
 from weary_cedar.api.errors import documented
+from weary_cedar.api.plans import AtDesk
 from weary_cedar.core.demand.measured import (
     MeterFinding,
     analyse_series,
@@ -18,7 +19,7 @@ from weary_cedar.core.demand.measured import (
 from weary_cedar.core.electrical.motor_start import clamp_meter_w, motor_start
 from weary_cedar.core.plan import Cycling, Start, Steady
 from weary_cedar.formats.meter_csv import PowerUnit, propose_columns, read_series
-from weary_cedar.stand_ins.meter import APPLIANCES, meter_csv, meter_series
+from weary_cedar.stand_ins.meter import APPLIANCES, MeterUnit, meter_csv, meter_series
 
 router = APIRouter(prefix="/api", tags=["measure"])
 CSV: dict[str, Any] = {"content": {"text/csv": {"schema": {"type": "string"}}}, "description": "A series"}
@@ -101,11 +102,15 @@ Figure = Annotated[float, Query(ge=0, le=1e6)]
 Positive = Annotated[float, Query(ge=0.01, le=1e6)]
 
 
-@router.post("/meter/propose", responses=documented(413, 422))
-def propose(file: UploadFile) -> ColumnProposal:
+@router.post("/meter/propose", response_model=ColumnProposal, responses=documented(413, 422))
+def propose(desk: AtDesk, file: UploadFile) -> Response:
     """Say how a meter file would be read."""
-    how = propose_columns(file.file.read())
-    return ColumnProposal(
+    return desk.answer_from("meters", _proposed, file.file.read())
+
+
+def _proposed(content: bytes) -> bytes:
+    how = propose_columns(content)
+    proposal = ColumnProposal(
         columns=list(how.columns),
         time=how.time,
         value=how.value,
@@ -115,22 +120,28 @@ def propose(file: UploadFile) -> ColumnProposal:
         delimiter=how.delimiter,
         first_rows=[list(row) for row in how.first_rows],
     )
+    return proposal.model_dump_json().encode()
 
 
-@router.post("/meter/analyse", responses=documented(413, 422))
+@router.post("/meter/analyse", response_model=MeterReport, responses=documented(413, 422))
 def analyse(
+    desk: AtDesk,
     file: UploadFile,
-    time: Annotated[str, Form()] = "",
-    value: Annotated[str, Form()] = "",
+    time: Annotated[str, Form(max_length=200)] = "",
+    value: Annotated[str, Form(max_length=200)] = "",
     unit: Annotated[PowerUnit | None, Form()] = None,
-) -> MeterReport:
+) -> Response:
     """Analyse a meter file; columns and unit as confirmed, as proposed where not given."""
-    content = file.file.read()
+    return desk.answer_from("meters", _analysed, file.file.read(), time, value, unit)
+
+
+def _analysed(content: bytes, time: str, value: str, unit: PowerUnit | None) -> bytes:
     how = propose_columns(content)
     how = replace(how, time=time or how.time, value=value or how.value, unit=unit or how.unit)
     data = read_series(content, how)
     found = analyse_series(data.t_s, data.watts)
-    return _report(found, data.rows, data.bad_rows, data.duplicates, data.resets, data.clock_changes)
+    report = _report(found, data.rows, data.bad_rows, data.duplicates, data.resets, data.clock_changes)
+    return report.model_dump_json().encode()
 
 
 def _report(
@@ -203,9 +214,10 @@ def stand_in_meter(
     step_s: Annotated[float, Query(ge=5, le=600)] = 30.0,
     seed: Annotated[int, Query(ge=0, le=10_000)] = 1,
     european: bool = False,
+    unit: MeterUnit = "W",
 ) -> Response:
     """A simulated meter's series as CSV."""
     series = meter_series(appliance, days, step_s, seed)
-    text = meter_csv(series, datetime(2026, 10, 10, 8, 0, 0), european=european)
+    text = meter_csv(series, datetime(2026, 10, 10, 8, 0, 0), european=european, unit=unit)
     headers = {"Content-Disposition": f'attachment; filename="{appliance.replace(" ", "-")}.csv"'}
     return Response(text, media_type="text/csv", headers=headers)

@@ -2,15 +2,16 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field
 
 from weary_cedar.api.errors import documented
-from weary_cedar.api.plans import PlanId, Store
-from weary_cedar.core.decide.needs import NeedList, need_list
+from weary_cedar.api.plans import AtDesk, PlanId
+from weary_cedar.core.decide.needs import NeedList
 from weary_cedar.core.library import Appliance, appliances, beginnings, role_of
 from weary_cedar.core.plan import Cycling, Job, Role, Start, Steady, Thermostatic
 from weary_cedar.formats.need_lines import read_need_lines
+from weary_cedar.workshop.derivation import json_of
 
 router = APIRouter(prefix="/api")
 
@@ -51,16 +52,21 @@ def behaviours() -> Beginnings:
     return Beginnings.model_validate(beginnings())
 
 
-@router.get("/plans/{plan_id}/needs", tags=["needs"], responses=documented(404, 422))
-def needs(store: Store, plan_id: PlanId) -> NeedList:
+@router.get("/plans/{plan_id}/needs", tags=["needs"], response_model=NeedList, responses=documented(404, 422))
+def needs(desk: AtDesk, plan_id: PlanId) -> Response:
     """What every load costs, how sure that is, and what to measure next."""
-    return need_list(store.get(plan_id).plan)
+    return desk.sheet(plan_id, "needs")
 
 
-@router.post("/needs/read", tags=["needs"], responses=documented(413, 422))
-def read_needs(given: NeedText) -> list[NeedLine]:
+@router.post("/needs/read", tags=["needs"], response_model=list[NeedLine], responses=documented(413, 422))
+def read_needs(desk: AtDesk, given: NeedText) -> Response:
     """Read needs from lines or CSV; nothing is stored."""
-    return [
+    return desk.answer_from("lines", _read, given.text)
+
+
+def _read(text: str) -> bytes:
+    lines = [
         NeedLine(name=n.name, behaviour=n.behaviour, start=n.start, role=role_of(n.name))
-        for n in read_need_lines(given.text)
+        for n in read_need_lines(text)
     ]
+    return json_of(list[NeedLine], lines)

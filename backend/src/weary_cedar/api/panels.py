@@ -6,8 +6,8 @@ from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel
 
 from weary_cedar.api.errors import documented
-from weary_cedar.api.plans import Base, PlanId, Store
-from weary_cedar.api.views import PlanView, plan_view, run_of
+from weary_cedar.api.plans import AtDesk, Base, PlanId
+from weary_cedar.api.views import PlanView
 from weary_cedar.core.decide.balance import Balance, least_lean, with_moves
 from weary_cedar.core.decide.transfer_switch import (
     SIZES,
@@ -17,11 +17,11 @@ from weary_cedar.core.decide.transfer_switch import (
     with_switch,
 )
 from weary_cedar.core.errors import NotFound, Problem
+from weary_cedar.core.outage import run_outage
 from weary_cedar.core.outage.hourly import HourLean, lean_by_hour, on_endless_source
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.plan.moves import move_breaker
-from weary_cedar.store.merge import make_patch
-from weary_cedar.store.plans import PlanStore, StoredPlan, canonical
+from weary_cedar.workshop.derivation import opened
 
 router = APIRouter(prefix="/api/plans/{plan_id}/panels/{panel_id}", tags=["panels"])
 Goal = Literal["peak", "energy"]
@@ -86,48 +86,47 @@ REMARK = (
 )
 
 
-def panel_of(stored: StoredPlan, panel_id: str) -> str:
-    """The id of a panel that the plan has."""
-    if panel_id not in stored.plan.panels:
+Moves = Annotated[int, Query(ge=1, le=6)]
+Handles = Annotated[int, Query(ge=0, le=20, description="0 for the interlock with nobody shedding")]
+
+
+def of_panel(plan: Plan, panel_id: str) -> Plan:
+    """A plan that has the panel."""
+    if panel_id not in plan.panels:
         problem = Problem("/panel_id", panel_id[:40], "the id of a panel of this plan")
         raise NotFound(str(problem), (problem,))
-    return panel_id
+    return plan
 
 
-def save_plan(store: PlanStore, response: Response, stored: StoredPlan, base: int, plan: Plan) -> PlanView:
-    """Store what was made of a revision, as one edit."""
-    patch = make_patch(canonical(stored.plan), canonical(plan))
-    saved = store.edit(stored.id, base, patch)
-    response.headers["ETag"] = f'"{saved.revision}"'
-    return plan_view(saved)
-
-
-@router.post("/move", responses=documented(404, 412, 422, 428, 507))
-def move(
-    store: Store, response: Response, plan_id: PlanId, panel_id: str, base: Base, asked: BreakerMove
-) -> PlanView:
+@router.post("/move", response_model=PlanView, responses=documented(404, 412, 413, 422, 428, 507))
+def move(desk: AtDesk, plan_id: PlanId, panel_id: str, base: Base, asked: BreakerMove) -> Response:
     """Move a breaker to a space, or exchange it with what is there."""
-    stored = store.revision(plan_id, base)
-    panel_of(stored, panel_id)
-    if asked.circuit_id not in stored.plan.circuits:
+    return desk.edit_by(plan_id, base, _moved, panel_id, asked)
+
+
+def _moved(plan: Plan, panel_id: str, asked: BreakerMove) -> Plan:
+    of_panel(plan, panel_id)
+    if asked.circuit_id not in plan.circuits:
         problem = Problem("/circuit_id", asked.circuit_id[:40], "the id of a circuit of this plan")
         raise NotFound(str(problem), (problem,))
-    return save_plan(
-        store, response, stored, base, move_breaker(stored.plan, asked.circuit_id, asked.to_space)
-    )
+    return move_breaker(plan, asked.circuit_id, asked.to_space)
 
 
-@router.get("/balance", responses=documented(404, 422))
-def balance(store: Store, plan_id: PlanId, panel_id: str, goal: Goal = "peak") -> BalanceView:
+@router.get("/balance", response_model=BalanceView, responses=documented(404, 422))
+def balance(desk: AtDesk, plan_id: PlanId, panel_id: str, goal: Goal = "peak") -> Response:
     """Least lean for 0 to 6 moves, each proven, and the lean by time of day."""
-    stored = store.get(plan_id)
-    answers = least_lean(stored.plan, panel_of(stored, panel_id), goal)
-    return BalanceView(
+    return desk.answer(plan_id, _weighed, panel_id, goal)
+
+
+def _weighed(document: str, panel_id: str, goal: Goal) -> bytes:
+    plan = of_panel(opened(document).plan, panel_id)
+    view = BalanceView(
         goal=goal,
-        answers=[_line(answer) for answer in answers],
-        by_hour=lean_by_hour(run_of(on_endless_source(stored.plan))),
+        answers=[_line(answer) for answer in least_lean(plan, panel_id, goal)],
+        by_hour=lean_by_hour(run_outage(on_endless_source(plan))),
         remark=REMARK,
     )
+    return view.model_dump_json().encode()
 
 
 def _line(answer: Balance) -> BalanceLine:
@@ -135,30 +134,30 @@ def _line(answer: Balance) -> BalanceLine:
     return BalanceLine(**{**vars(answer), "moves": moves})
 
 
-@router.post("/balance", responses=documented(404, 412, 422, 428, 507))
+@router.post("/balance", response_model=PlanView, responses=documented(404, 412, 422, 428, 507))
 def apply_balance(
-    store: Store,
-    response: Response,
-    plan_id: PlanId,
-    panel_id: str,
-    base: Base,
-    moves: Annotated[int, Query(ge=1, le=6)],
-    goal: Goal = "peak",
-) -> PlanView:
+    desk: AtDesk, plan_id: PlanId, panel_id: str, base: Base, moves: Moves, goal: Goal = "peak"
+) -> Response:
     """Apply the balance of so many moves, as one edit."""
-    stored = store.revision(plan_id, base)
-    answers = least_lean(stored.plan, panel_of(stored, panel_id), goal, moves)
-    return save_plan(store, response, stored, base, with_moves(stored.plan, answers[-1].moves))
+    return desk.edit_by(plan_id, base, _balanced, panel_id, goal, moves)
 
 
-@router.get("/switch", responses=documented(404, 422))
-def switch(store: Store, plan_id: PlanId, panel_id: str) -> SwitchView:
+def _balanced(plan: Plan, panel_id: str, goal: Goal, moves: int) -> Plan:
+    answers = least_lean(of_panel(plan, panel_id), panel_id, goal, moves)
+    return with_moves(plan, answers[-1].moves)
+
+
+@router.get("/switch", response_model=SwitchView, responses=documented(404, 422))
+def switch(desk: AtDesk, plan_id: PlanId, panel_id: str) -> Response:
     """What switches of 6, 8 and 10 circuits would leave dark, and how often an interlock is overloaded."""
-    stored = store.get(plan_id)
-    plan = stored.plan
+    return desk.answer(plan_id, _switched, panel_id)
+
+
+def _switched(document: str, panel_id: str) -> bytes:
+    plan = of_panel(opened(document).plan, panel_id)
     outlook = interlock_outlook(plan)
-    choices = [best_circuits(plan, panel_of(stored, panel_id), handles) for handles in SIZES]
-    return SwitchView(
+    choices = [best_circuits(plan, panel_id, handles) for handles in SIZES]
+    view = SwitchView(
         switches=[
             SwitchLine(
                 handles=c.handles,
@@ -171,20 +170,16 @@ def switch(store: Store, plan_id: PlanId, panel_id: str) -> SwitchView:
         interlock_overloads_per_day=outlook.overloads_per_day if outlook else None,
         interlock_trips=outlook.trips if outlook else None,
     )
+    return view.model_dump_json().encode()
 
 
-@router.post("/switch", status_code=201, responses=documented(404, 422, 507))
-def keep_copy(
-    store: Store,
-    response: Response,
-    plan_id: PlanId,
-    panel_id: str,
-    handles: Annotated[int, Query(ge=0, le=20, description="0 for the interlock with nobody shedding")],
-) -> PlanView:
+@router.post("/switch", status_code=201, response_model=PlanView, responses=documented(404, 422, 507))
+def keep_copy(desk: AtDesk, plan_id: PlanId, panel_id: str, handles: Handles) -> Response:
     """Keep the plan with a switch, or with an interlock alone, as a copy."""
-    stored = store.get(plan_id)
-    panel_of(stored, panel_id)
-    plan = with_switch(stored.plan, best_circuits(stored.plan, panel_id, handles)) if handles else None
-    copy = store.create(plan or with_interlock(stored.plan), "copy", f"Copied from {stored.plan.name}")
-    response.headers["ETag"] = f'"{copy.revision}"'
-    return plan_view(copy)
+    stored = desk.store.get(plan_id)
+    return desk.create("copy", f"Copied from {stored.name}", _fitted, stored.document, panel_id, handles)
+
+
+def _fitted(document: str, panel_id: str, handles: int) -> Plan:
+    plan = of_panel(opened(document).plan, panel_id)
+    return with_switch(plan, best_circuits(plan, panel_id, handles)) if handles else with_interlock(plan)

@@ -8,30 +8,30 @@ from typing import Annotated, Any, Literal
 from fastapi import APIRouter, Body, Depends, Header, Path, Request, Response, UploadFile
 from pydantic import BaseModel, Field
 
+from weary_cedar.api.desk import Desk, desk_of
 from weary_cedar.api.errors import documented
-from weary_cedar.api.views import HistoryLine, PlanLine, PlanView, plan_view, run_of
+from weary_cedar.api.views import HistoryLine, HistoryView, PlanLine, PlanView
 from weary_cedar.core import beginning
 from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.decide.needs import need_list
-from weary_cedar.core.errors import InvalidInput, NotReadable, Problem, RevisionMissing
+from weary_cedar.core.errors import InvalidInput, Problem, RevisionMissing
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.result import Verdict
 from weary_cedar.core.plan import Plan, plan_schema, read_plan
+from weary_cedar.core.plan.reading import parse
 from weary_cedar.demo import demo_plan
 from weary_cedar.formats.label_lines import read_labels
 from weary_cedar.formats.schedule_csv import read_schedule
+from weary_cedar.store.edits import canonical
 from weary_cedar.store.merge import apply_patch
-from weary_cedar.store.plans import PlanStore, StoredPlan, canonical
+from weary_cedar.store.thinning import KEPT_DAYS, KEPT_LAST
+from weary_cedar.workshop.derivation import json_of, opened
+from weary_cedar.workshop.edits import copy_of, plan_of_file
 
 router = APIRouter(prefix="/api")
 
 PlanId = Annotated[str, Path(pattern=r"^[a-z0-9][a-z0-9_-]{0,39}$", examples=["foothill-house"])]
 Number = Annotated[int, Path(ge=1, le=2_000_000_000, examples=[1])]
-
-
-def _store(request: Request) -> PlanStore:
-    store: PlanStore = request.app.state.plans
-    return store
 
 
 def _base(
@@ -47,21 +47,13 @@ def _base(
     return int(found[1])
 
 
-Store = Annotated[PlanStore, Depends(_store)]
+AtDesk = Annotated[Desk, Depends(desk_of)]
 Base = Annotated[int, Depends(_base)]
 
 
-async def _json_object(request: Request) -> dict[str, Any]:
-    """The body as a JSON object; anything else is refused by name."""
-    body = await request.body()
-    try:
-        data = json.loads(body)
-    except (ValueError, RecursionError):
-        shown = body[:40].decode("utf-8", "replace")
-        raise NotReadable("The body is not JSON.", (Problem("/", shown, "a JSON object"),)) from None
-    if not isinstance(data, dict):
-        raise NotReadable("The body is not a JSON object.", (Problem("/", str(data)[:40], "a JSON object"),))
-    return data
+async def _body(request: Request) -> bytes:
+    """The body as it was sent: what it says is read where it is worked out."""
+    return await request.body()
 
 
 def body_of(schema: dict[str, Any], example: Any, kind: str = "application/json") -> dict[str, Any]:
@@ -71,12 +63,7 @@ def body_of(schema: dict[str, Any], example: Any, kind: str = "application/json"
 
 MERGE_PATCH = "application/merge-patch+json"
 PLAN_BODY = body_of({"$ref": "#/components/schemas/Plan"}, {"schema_version": 1, "name": "My house"})
-Document = Annotated[dict[str, Any], Depends(_json_object)]
-
-
-def _answer(response: Response, stored: StoredPlan) -> PlanView:
-    response.headers["ETag"] = f'"{stored.revision}"'
-    return plan_view(stored)
+JsonBody = Annotated[bytes, Depends(_body)]
 
 
 class Outlook(BaseModel):
@@ -105,21 +92,25 @@ class NewPlan(BaseModel):
 
 
 @router.get("/plans", tags=["plans"], responses=documented())
-def list_plans(store: Store) -> list[PlanLine]:
+def list_plans(desk: AtDesk) -> list[PlanLine]:
     """All plans, the last saved first."""
-    return [PlanLine(id=e.id, name=e.name, revision=e.revision, saved_at=e.saved_at) for e in store.entries()]
+    found = desk.store.entries()
+    return [PlanLine(id=e.id, name=e.name, revision=e.revision, saved_at=e.saved_at) for e in found]
 
 
-@router.post("/plans", tags=["plans"], status_code=201, responses=documented(422, 507))
-def new_plan(
-    store: Store, response: Response, new: Annotated[NewPlan, Body(examples=[{"name": "Lake cabin"}])]
-) -> PlanView:
+@router.post(
+    "/plans", tags=["plans"], status_code=201, response_model=PlanView, responses=documented(413, 422, 507)
+)
+def new_plan(desk: AtDesk, new: Annotated[NewPlan, Body(examples=[{"name": "Lake cabin"}])]) -> Response:
     """Begin a plan."""
-    plan = read_plan({**canonical(_beginning(new)), "name": new.name})
-    return _answer(response, store.create(plan))
+    return desk.create("new", "Plan begun", _beginning, new)
 
 
 def _beginning(new: NewPlan) -> Plan:
+    return read_plan({**canonical(_unnamed(new)), "name": new.name})
+
+
+def _unnamed(new: NewPlan) -> Plan:
     start = datetime.now().replace(hour=18, minute=0, second=0, microsecond=0)
     if new.begin == "empty":
         return beginning.empty_plan("New plan", start)
@@ -141,138 +132,195 @@ def rooms() -> list[str]:
     return beginning.rooms()
 
 
-@router.get("/plans/{plan_id}", tags=["plans"], responses=documented(404, 422))
-def get_plan(store: Store, response: Response, plan_id: PlanId) -> PlanView:
-    """A plan as it stands, with panel schedules and verdict."""
-    return _answer(response, store.get(plan_id))
+@router.get("/plans/{plan_id}", tags=["plans"], response_model=PlanView, responses=documented(404, 422))
+def get_plan(desk: AtDesk, plan_id: PlanId) -> Response:
+    """A plan as it stands, with panel schedules and verdict; `failed` names what could not be made."""
+    return desk.view(desk.store.get(plan_id))
 
 
 @router.patch(
     "/plans/{plan_id}",
     tags=["plans"],
-    responses=documented(404, 412, 422, 428, 507),
+    response_model=PlanView,
+    responses=documented(404, 412, 413, 422, 428, 507),
     openapi_extra=body_of({"type": "object"}, {"circuits": {"fridge": {"mark": "keep"}}}, MERGE_PATCH),
 )
-def edit_plan(store: Store, response: Response, plan_id: PlanId, base: Base, patch: Document) -> PlanView:
+def edit_plan(desk: AtDesk, plan_id: PlanId, base: Base, patch: JsonBody) -> Response:
     """Edit a plan by a JSON merge patch (RFC 7396) made on the revision in If-Match."""
-    return _answer(response, store.edit(plan_id, base, patch))
+    return desk.edit(plan_id, base, patch)
 
 
 @router.delete("/plans/{plan_id}", tags=["plans"], status_code=204, responses=documented(404, 422, 507))
-def delete_plan(store: Store, plan_id: PlanId) -> None:
+def delete_plan(desk: AtDesk, plan_id: PlanId) -> None:
     """Take a plan off the list; `undelete` brings it back."""
-    store.delete(plan_id)
-
-
-@router.post("/plans/{plan_id}/undelete", tags=["plans"], responses=documented(404, 422, 507))
-def undelete_plan(store: Store, response: Response, plan_id: PlanId) -> PlanView:
-    """Bring a deleted plan back."""
-    return _answer(response, store.undelete(plan_id))
+    desk.store.delete(plan_id)
 
 
 @router.post(
-    "/plans/{plan_id}/duplicate", tags=["plans"], status_code=201, responses=documented(404, 422, 507)
+    "/plans/{plan_id}/undelete", tags=["plans"], response_model=PlanView, responses=documented(404, 422, 507)
 )
-def duplicate_plan(store: Store, response: Response, plan_id: PlanId) -> PlanView:
+def undelete_plan(desk: AtDesk, plan_id: PlanId) -> Response:
+    """Bring a deleted plan back."""
+    return desk.view(desk.store.undelete(plan_id))
+
+
+@router.post(
+    "/plans/{plan_id}/duplicate",
+    tags=["plans"],
+    status_code=201,
+    response_model=PlanView,
+    responses=documented(404, 422, 507),
+)
+def duplicate_plan(desk: AtDesk, plan_id: PlanId) -> Response:
     """Copy a plan; the copy has a history of its own."""
-    old = store.get(plan_id).plan
-    plan = read_plan({**canonical(old), "name": f"{old.name[:70]}, copy"})
-    return _answer(response, store.create(plan, "duplicate", f"Copied from {old.name}"))
+    old = desk.store.get(plan_id)
+    return desk.create("duplicate", f"Copied from {old.name}", copy_of, old.document)
 
 
-@router.post("/plans/{plan_id}/undo", tags=["history"], responses=documented(404, 409, 412, 422, 428, 507))
-def undo(store: Store, response: Response, plan_id: PlanId, base: Base) -> PlanView:
+@router.post(
+    "/plans/{plan_id}/undo",
+    tags=["history"],
+    response_model=PlanView,
+    responses=documented(404, 409, 412, 422, 428, 507),
+)
+def undo(desk: AtDesk, plan_id: PlanId, base: Base) -> Response:
     """Take the last edit back, as a new revision."""
-    return _answer(response, store.undo(plan_id, base))
+    return desk.step(plan_id, base, "undo")
 
 
-@router.post("/plans/{plan_id}/redo", tags=["history"], responses=documented(404, 409, 412, 422, 428, 507))
-def redo(store: Store, response: Response, plan_id: PlanId, base: Base) -> PlanView:
+@router.post(
+    "/plans/{plan_id}/redo",
+    tags=["history"],
+    response_model=PlanView,
+    responses=documented(404, 409, 412, 422, 428, 507),
+)
+def redo(desk: AtDesk, plan_id: PlanId, base: Base) -> Response:
     """Bring an undone edit again, as a new revision."""
-    return _answer(response, store.redo(plan_id, base))
+    return desk.step(plan_id, base, "redo")
+
+
+RULE = f"every one of the last {KEPT_LAST} and of the last {KEPT_DAYS} days, then the last of each day"
 
 
 @router.get("/plans/{plan_id}/history", tags=["history"], responses=documented(404, 422))
-def history(store: Store, plan_id: PlanId) -> list[HistoryLine]:
-    """What changed and when, the newest first."""
-    return [
+def history(desk: AtDesk, plan_id: PlanId) -> HistoryView:
+    """What changed and when, the newest first, and how much of it is kept."""
+    lines = [
         HistoryLine(
             revision=e.revision, kind=e.kind, summary=e.summary, saved_at=e.saved_at, current=e.current
         )
-        for e in store.history(plan_id)
+        for e in desk.store.history(plan_id)
     ]
+    kept = desk.store.kept(plan_id)
+    return HistoryView(lines=lines, kept=kept.revisions, thinned=kept.thinned, bytes=kept.bytes, rule=RULE)
 
 
-@router.get("/plans/{plan_id}/revisions/{number}", tags=["history"], responses=documented(404, 422))
-def get_revision(store: Store, plan_id: PlanId, number: Number) -> PlanView:
+@router.get(
+    "/plans/{plan_id}/revisions/{number}",
+    tags=["history"],
+    response_model=PlanView,
+    responses=documented(404, 422),
+)
+def get_revision(desk: AtDesk, plan_id: PlanId, number: Number) -> Response:
     """An older revision, to look at."""
-    return plan_view(store.revision(plan_id, number))
+    return desk.view(desk.store.revision(plan_id, number))
 
 
 @router.post(
     "/plans/{plan_id}/revisions/{number}/restore",
     tags=["history"],
+    response_model=PlanView,
     responses=documented(404, 412, 422, 428, 507),
 )
-def restore_revision(
-    store: Store, response: Response, plan_id: PlanId, number: Number, base: Base
-) -> PlanView:
+def restore_revision(desk: AtDesk, plan_id: PlanId, number: Number, base: Base) -> Response:
     """Bring an older revision back, as a new one."""
-    return _answer(response, store.restore(plan_id, base, number))
+    return desk.restore(plan_id, base, number)
 
 
-@router.get("/plans/{plan_id}/run", tags=["run"], responses=documented(404, 422))
-def run_plan(store: Store, plan_id: PlanId) -> RunResult:
+@router.get("/plans/{plan_id}/run", tags=["run"], response_model=RunResult, responses=documented(404, 422))
+def run_plan(desk: AtDesk, plan_id: PlanId) -> Response:
     """The whole run of a plan as it stands."""
-    return run_of(store.get(plan_id).plan)
+    return desk.sheet(plan_id, "run")
 
 
 @router.get("/plans/{plan_id}/file", tags=["files"], responses=documented(404, 422))
-def plan_file(store: Store, plan_id: PlanId) -> Response:
-    """The plan as a file."""
-    document = json.dumps(canonical(store.get(plan_id).plan), indent=1, ensure_ascii=False)
-    headers = {"Content-Disposition": f'attachment; filename="{plan_id}.json"'}
-    return Response(document, media_type="application/json", headers=headers)
+def plan_file(desk: AtDesk, plan_id: PlanId) -> Response:
+    """The plan as a file, as it was stored."""
+    answer = desk.answer(plan_id, _indented)
+    answer.headers["Content-Disposition"] = f'attachment; filename="{plan_id}.json"'
+    return answer
 
 
-@router.post("/plans/import", tags=["files"], status_code=201, responses=documented(413, 422, 507))
-def import_plan(store: Store, response: Response, file: UploadFile) -> PlanView:
+def _indented(document: str) -> bytes:
+    return json.dumps(json.loads(document), indent=1, ensure_ascii=False).encode()
+
+
+@router.post(
+    "/plans/import",
+    tags=["files"],
+    status_code=201,
+    response_model=PlanView,
+    responses=documented(413, 422, 507),
+)
+def import_plan(desk: AtDesk, file: UploadFile) -> Response:
     """Add a plan from a file; nothing that is there is changed."""
-    plan = read_plan(file.file.read())
-    return _answer(response, store.create(plan, "import", f"Read from {(file.filename or 'a file')[:80]}"))
+    summary = f"Read from {(file.filename or 'a file')[:80]}"
+    return desk.create("import", summary, plan_of_file, file.file.read())
 
 
-@router.post("/check", tags=["run"], responses=documented(413, 422), openapi_extra=PLAN_BODY)
-def check_document(document: Document) -> list[Finding]:
+@router.post(
+    "/check",
+    tags=["run"],
+    response_model=list[Finding],
+    responses=documented(413, 422),
+    openapi_extra=PLAN_BODY,
+)
+def check_document(desk: AtDesk, document: JsonBody) -> Response:
     """Check a plan document without storing it."""
-    return findings_of(read_plan(document))
+    return desk.answer_from("documents", _checked, document)
 
 
-@router.post("/run", tags=["run"], responses=documented(413, 422), openapi_extra=PLAN_BODY)
-def run_document(document: Document) -> RunResult:
+def _checked(document: bytes) -> bytes:
+    return json_of(list[Finding], findings_of(read_plan(document)))
+
+
+@router.post(
+    "/run", tags=["run"], response_model=RunResult, responses=documented(413, 422), openapi_extra=PLAN_BODY
+)
+def run_document(desk: AtDesk, document: JsonBody) -> Response:
     """Run a plan document without storing it."""
-    return run_outage(read_plan(document))
+    return desk.answer_from("documents", _run, document)
+
+
+def _run(document: bytes) -> bytes:
+    return run_outage(read_plan(document)).model_dump_json().encode()
 
 
 @router.post(
     "/plans/{plan_id}/try",
     tags=["run"],
-    responses=documented(404, 422),
+    response_model=Trial,
+    responses=documented(404, 413, 422),
     openapi_extra=body_of({"type": "object"}, {"loads": {"fridge": {"origin": "measured"}}}, MERGE_PATCH),
 )
-def try_edit(store: Store, plan_id: PlanId, patch: Document) -> Trial:
+def try_edit(desk: AtDesk, plan_id: PlanId, patch: JsonBody) -> Response:
     """What an edit would change; nothing is stored."""
-    plan = store.get(plan_id).plan
-    return Trial(before=_outlook(plan), after=_outlook(read_plan(apply_patch(canonical(plan), patch))))
+    return desk.answer(plan_id, _tried, patch)
 
 
-def _outlook(plan: Plan) -> Outlook:
+def _tried(document: str, patch: bytes) -> bytes:
+    before = opened(document)
+    after = read_plan(apply_patch(canonical(before.plan), parse(patch)))
+    trial = Trial(
+        before=_outlook(before.plan, before.run.verdict), after=_outlook(after, run_outage(after).verdict)
+    )
+    return trial.model_dump_json().encode()
+
+
+def _outlook(plan: Plan, verdict: Verdict) -> Outlook:
     needs = need_list(plan)
     return Outlook(
-        verdict=run_of(plan).verdict,
-        wh_day=needs.wh_day,
-        wh_day_error=needs.wh_day_error,
-        runtime_h=needs.runtime_h,
+        verdict=verdict, wh_day=needs.wh_day, wh_day_error=needs.wh_day_error, runtime_h=needs.runtime_h
     )
 
 

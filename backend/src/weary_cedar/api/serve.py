@@ -1,40 +1,106 @@
 """Serving on this machine: one data folder, one port, the demo on first start."""
 
+import logging
+import os
 import socket
 from pathlib import Path
+from threading import Thread, Timer
+from types import FrameType
 
+import anyio.to_thread
 import uvicorn
+from starlette.types import ASGIApp, Receive, Scope, Send
 
 from weary_cedar.api.app import make_app
+from weary_cedar.api.guard import MOST_AT_ONCE
+from weary_cedar.api.lanes import Lanes
 from weary_cedar.core.errors import CannotStore, Problem
 from weary_cedar.demo import DEMOS, demo_plan
 from weary_cedar.store.database import DataFolder
 from weary_cedar.store.plans import PlanStore
 
 HOST = "127.0.0.1"
+#: Requests that are under way may go on for so long when the server is told to stop, s.
+GRACE_S = 2
+#: Then it ends whatever still hangs, s after it was told to.
+LATEST_S = 4.0
+
+
+class Stopping(uvicorn.Server):
+    """A server that ends what is being worked out when it is told to stop, and then itself for certain."""
+
+    def __init__(self, config: uvicorn.Config, lanes: Lanes, folder: DataFolder) -> None:
+        super().__init__(config)
+        self._lanes = lanes
+        self._folder = folder
+
+    def handle_exit(self, sig: int, frame: FrameType | None) -> None:
+        """Stop on a signal."""
+        if not self.should_exit:
+            Thread(target=self._lanes.stop, daemon=True).start()
+            last = Timer(LATEST_S, self._end)
+            last.daemon = True
+            last.start()
+        super().handle_exit(sig, frame)
+
+    def _end(self) -> None:
+        self._folder.close()
+        os._exit(0)
 
 
 def serve_forever(port: int, data: Path, reset_demo: bool) -> None:
-    """Open the data folder, add the demo if there is no plan, and serve until stopped.
+    """Open the data folder, add the demo if the database is new, and serve until stopped.
 
     Raises:
         CannotStore: the folder or the port is in use, or the database is damaged.
     """
     folder = DataFolder(data)
     listener = _listen(port)
+    lanes = Lanes()
     try:
         engine = folder.open(set_aside=reset_demo)
+        if folder.set_aside:
+            print(f"Set aside as {folder.set_aside}", flush=True)
+        _log_into(data)
         store = PlanStore(engine)
-        if not store.entries():
+        if folder.fresh:
             for name in reversed(DEMOS):
                 store.create(demo_plan(name), "demo", "Demo household")
+        store.thin()
+        Thread(target=lanes.warm, daemon=True).start()
         address = f"http://{HOST}:{listener.getsockname()[1]}"
         print(f"Weary Cedar is at {address}", flush=True)
-        config = uvicorn.Config(make_app(engine), log_level="warning", access_log=False, server_header=False)
-        uvicorn.Server(config).run(sockets=[listener])
+        config = uvicorn.Config(
+            _Roomy(make_app(engine, lanes)),
+            log_level="critical",
+            access_log=False,
+            server_header=False,
+            timeout_graceful_shutdown=GRACE_S,
+        )
+        Stopping(config, lanes, folder).run(sockets=[listener])
     finally:
         listener.close()
+        lanes.stop()
         folder.close()
+
+
+class _Roomy:
+    """An app with a thread for everyone who waits: those who wait for an answer take no time."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self._app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] == "lifespan":
+            anyio.to_thread.current_default_thread_limiter().total_tokens = MOST_AT_ONCE + 8
+        await self._app(scope, receive, send)
+
+
+def _log_into(folder: Path) -> None:
+    """Faults are written to a file of the data folder; nothing else is."""
+    handler = logging.FileHandler(folder / "faults.log", encoding="utf-8", delay=True)
+    handler.setFormatter(logging.Formatter("%(asctime)s %(message)s"))
+    logging.getLogger("weary_cedar").addHandler(handler)
 
 
 def _listen(port: int) -> socket.socket:

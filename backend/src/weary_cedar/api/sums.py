@@ -2,14 +2,15 @@
 
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Body, Query
+from fastapi import APIRouter, Body, Query, Response
 from pydantic import BaseModel, Field
 
 from weary_cedar.api.errors import documented
-from weary_cedar.api.plans import PlanId, Store
+from weary_cedar.api.plans import AtDesk, PlanId
 from weary_cedar.core.sums import SUMS, work_out
 from weary_cedar.core.sums_of_plan import backs, filled, part_names
 from weary_cedar.formats.sum_figures import read_figures
+from weary_cedar.workshop.derivation import json_of, opened
 
 router = APIRouter(prefix="/api", tags=["sums"])
 
@@ -88,7 +89,7 @@ def sums() -> list[SumView]:
     ]
 
 
-@router.post("/sums/{name}", responses=documented(404, 422))
+@router.post("/sums/{name}", responses=documented(404, 413, 422))
 def work(name: str, figures: Figures) -> list[FoundView]:
     """Do a sum; figures as people write them, with or without units."""
     found = work_out(name, read_figures(name, figures))
@@ -98,28 +99,41 @@ def work(name: str, figures: Figures) -> list[FoundView]:
 About = Annotated[str | None, Query(max_length=40, description="a part of the plan; the first if absent")]
 
 
-@router.get("/plans/{plan_id}/sums/{name}", responses=documented(404, 422))
-def sum_of_plan(store: Store, plan_id: PlanId, name: str, about: About = None) -> SumOfPlan:
+@router.get("/plans/{plan_id}/sums/{name}", response_model=SumOfPlan, responses=documented(404, 422))
+def sum_of_plan(desk: AtDesk, plan_id: PlanId, name: str, about: About = None) -> Response:
     """Figures of a sum that a plan knows."""
-    plan = store.get(plan_id).plan
+    return desk.answer(plan_id, _known, name, about)
+
+
+def _known(document: str, name: str, about: str | None) -> bytes:
+    plan = opened(document).plan
     known = filled(plan, name, about)
     room = SUMS[name].room
     parts = part_names(plan, room)
-    chosen = about or next(iter(parts), None)
-    return SumOfPlan(
-        parts=[PartName(id=key, name=words) for key, words in parts.items()], about=chosen, known=known
+    found = SumOfPlan(
+        parts=[PartName(id=key, name=words) for key, words in parts.items()],
+        about=about or next(iter(parts), None),
+        known=known,
     )
+    return found.model_dump_json().encode()
 
 
-@router.post("/plans/{plan_id}/sums/{name}", responses=documented(404, 422))
+@router.post(
+    "/plans/{plan_id}/sums/{name}", response_model=list[FoundForPlan], responses=documented(404, 413, 422)
+)
 def work_for_plan(
-    store: Store, plan_id: PlanId, name: str, figures: Figures, about: About = None
-) -> list[FoundForPlan]:
+    desk: AtDesk, plan_id: PlanId, name: str, figures: Figures, about: About = None
+) -> Response:
     """Do a sum for a part of a plan; what the figures leave out is taken from the plan."""
-    plan = store.get(plan_id).plan
+    return desk.answer(plan_id, _worked, name, figures, about)
+
+
+def _worked(document: str, name: str, figures: dict[str, str], about: str | None) -> bytes:
+    plan = opened(document).plan
     found = work_out(name, {**filled(plan, name, about), **read_figures(name, figures)})
     ways = {way.label: BackView(words=way.words, patch=way.patch) for way in backs(plan, name, found, about)}
-    return [
+    lines = [
         FoundForPlan(label=item.label, value=item.value, unit=item.unit, back=ways.get(item.label))
         for item in found
     ]
+    return json_of(list[FoundForPlan], lines)

@@ -1,6 +1,7 @@
 """Everything that can go wrong with what a person gives us, as one tree with fields."""
 
 import json
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 
@@ -20,7 +21,12 @@ def shown(value: object) -> str:
     """A value that somebody gave, short enough for an error."""
     if value is None:
         return "nothing"
-    text = value.decode("utf-8", "replace") if isinstance(value, bytes) else json.dumps(value, default=str)
+    if isinstance(value, bytes):
+        text = value[:240].decode("utf-8", "replace")
+    elif isinstance(value, str):
+        text = json.dumps(value[:80])
+    else:
+        text = json.dumps(value, default=str)
     return text if len(text) <= 60 else text[:57] + "…"
 
 
@@ -65,6 +71,24 @@ class RunTooLong(InvalidPlan):
     title = "This outage is too much to run"
 
 
+class SheetFailed(InvalidInput):
+    """A sheet of a stored plan that could not be made; the others can."""
+
+    title = "This sheet cannot be made"
+
+
+class CannotOpen(InvalidPlan):
+    """A stored plan that cannot be opened; `stored` says where it stands, so that it can be mended."""
+
+    title = "This plan cannot be opened"
+
+    def __init__(
+        self, detail: str, problems: tuple[Problem, ...] = (), stored: Mapping[str, object] | None = None
+    ) -> None:
+        super().__init__(detail, problems)
+        self.stored = stored or {}
+
+
 class TookTooLong(InvalidInput):
     """An answer that took longer, or more memory, than one may."""
 
@@ -75,6 +99,8 @@ class CannotDerive(InvalidInput):
     """An edit after which some sheet of the plan could not be made; nothing was stored."""
 
     title = "After this edit the plan could not be shown"
+    #: Where a fault of this program was met, for its log.
+    trace = ""
 
 
 class NotFound(WearyCedarError):
@@ -116,6 +142,12 @@ class Busy(WearyCedarError):
     """Too much is asked at once, or another program holds the database; ask again."""
 
     title = "Busy just now"
+
+
+class CannotRead(WearyCedarError):
+    """The database cannot be read."""
+
+    title = "It could not be read"
 
 
 class CannotStore(WearyCedarError):

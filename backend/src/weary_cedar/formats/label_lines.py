@@ -2,9 +2,12 @@
 
 import re
 
+from pydantic import ValidationError
+
 from weary_cedar.core.errors import InvalidInput, Problem, shown
 from weary_cedar.core.plan import Circuit
 from weary_cedar.core.plan.ids import free_id
+from weary_cedar.formats.text_file import numbered_lines
 
 LINE = re.compile(
     r"^\s*(?P<first>\d{1,2})(?P<half>[ab])?(?:\s*[,/&+ -]\s*(?P<second>\d{1,2})(?=\D))?"
@@ -31,9 +34,7 @@ def read_labels(text: str, panel_id: str) -> dict[str, Circuit]:
     """
     found: dict[str, Circuit] = {}
     problems: list[Problem] = []
-    for number, line in enumerate(text.splitlines(), start=1):
-        if not line.strip() or line.lstrip().startswith("#"):
-            continue
+    for number, line in numbered_lines(text):
         circuit = _circuit(line, panel_id)
         if circuit is None:
             problems.append(Problem(f"/line/{number}", shown(line.strip()), EXAMPLE))
@@ -67,4 +68,7 @@ def _circuit(line: str, panel_id: str) -> Circuit | None:
         "label": label[:80],
         "protection": protection,
     }
-    return Circuit.model_validate(given)
+    try:
+        return Circuit.model_validate(given)
+    except ValidationError:
+        return None

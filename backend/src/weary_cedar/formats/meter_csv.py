@@ -1,6 +1,5 @@
 """Series of plug-in meters as CSV: which column is time, which is power, in what units."""
 
-import csv
 import io
 import re
 from dataclasses import dataclass
@@ -11,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from weary_cedar.core.errors import InvalidInput, NotReadable, Problem
+from weary_cedar.formats.text_file import table_rows, text_of
 
 if TYPE_CHECKING:
     import pandas as pd
@@ -20,7 +20,7 @@ FACTORS: dict[str, float] = {"W": 1.0, "kW": 1000.0, "Wh": 1.0, "kWh": 1000.0}
 TIME_NAMES = re.compile(r"time|date|stamp|zeit|datum|uhr|fecha|heure|clock|^t$|elapsed|second", re.IGNORECASE)
 POWER_NAMES = re.compile(r"power|watt|leistung|puissance|potencia|\bk?w\b|_k?w$|\bload\b", re.IGNORECASE)
 ENERGY_NAMES = re.compile(r"k?wh\b|_k?wh$|energy|energie", re.IGNORECASE)
-NUMERIC = re.compile(r"^[-+]?\d+([.,]\d+)?([eE][-+]?\d+)?$")
+NUMERIC = re.compile(r"^[-+]?\d{1,20}([.,]\d{1,20})?([eE][-+]?\d{1,2})?$")
 #: Formats of time that are tried, besides ISO 8601 and plain numbers.
 FORMATS = (
     "%d.%m.%Y %H:%M:%S",
@@ -33,6 +33,11 @@ FORMATS = (
     "%Y/%m/%d %H:%M:%S",
 )
 SNIFFED_ROWS = 400
+SNIFFED_BYTES = 200_000
+#: Meters write a few columns.
+MOST_COLUMNS = 200
+#: No load of a plan draws more, W.
+MOST_W = 100_000.0
 #: More bad rows than this share and it is not a meter series.
 MOST_BAD = 0.02
 HOUR_S = 3600.0
@@ -80,10 +85,12 @@ def propose_columns(content: bytes) -> MeterColumns:
         NotReadable: not text, or no table in it.
         InvalidInput: no column of times or none of figures, with the row.
     """
-    lines = _text(content[:200_000]).splitlines()[:SNIFFED_ROWS]
+    lines = text_of(_beginning(content)).split("\n")[:SNIFFED_ROWS]
     delimiter, header_row = _table_shape(lines)
-    rows = list(csv.reader(lines[header_row:], delimiter=delimiter))
-    header = [name.strip() for name in rows[0]]
+    rows = [cells for _, cells in table_rows("\n".join(lines[header_row:]), delimiter)]
+    header = [name.strip() for name in rows[0]] if rows else []
+    if len(header) > MOST_COLUMNS:
+        raise _refused(header_row + 1, f"{len(header)} columns", f"at most {MOST_COLUMNS} columns")
     body = [row for row in rows[1:] if len(row) == len(header)]
     if len(body) < 2:
         raise _refused(header_row + 2, lines[-1] if lines else "", "rows with a time and a power")
@@ -133,15 +140,19 @@ def read_series(content: bytes, how: MeterColumns) -> MeterData:
             raise InvalidInput(str(problem), (problem,))
     import pandas as pd
 
-    frame = pd.read_csv(
-        io.StringIO(_text(content)),
-        sep=how.delimiter,
-        skiprows=how.header_row,
-        usecols=sorted({how.columns.index(how.time), how.columns.index(how.value)}),
-        dtype=str,
-        on_bad_lines="skip",
-        skip_blank_lines=False,
-    )
+    try:
+        frame = pd.read_csv(
+            io.StringIO(text_of(content)),
+            sep=how.delimiter,
+            skiprows=how.header_row,
+            usecols=sorted({how.columns.index(how.time), how.columns.index(how.value)}),
+            dtype=str,
+            on_bad_lines="skip",
+            skip_blank_lines=False,
+        )
+    except pd.errors.ParserError as error:
+        row = int(next(iter(re.findall(r"\d+", str(error))), 0)) + how.header_row + 1
+        raise _refused(row, str(error), "cells with both of their quotation marks, or none") from None
     frame.columns = [str(name).strip() for name in frame.columns]
     texts = frame[how.value].str.strip()
     if how.decimal == ",":
@@ -176,16 +187,21 @@ def _series(
         seconds, figures = seconds[:-1][steps >= 0], watts[steps >= 0]
     elif (figures < 0).any():
         figures = np.abs(figures)
+    if len(figures) == 0:
+        raise _refused(how.header_row + 2, "a counter that only falls", "a counter that rises")
+    if figures.max() > MOST_W:
+        row = how.header_row + 2 + int(np.argmax(figures))
+        raise _refused(row, f"{figures.max():.6g} W", f"at most {MOST_W:,.0f} W: is the unit {how.unit}?")
     return MeterData(seconds - seconds[0], figures, rows, bad, int((~last).sum()), resets, len(back))
 
 
-def _text(content: bytes) -> str:
-    if b"\x00" in content[:4096]:
-        raise NotReadable("This is not a text file.", (Problem("/file", "binary data", "a CSV file"),))
-    try:
-        return content.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        return content.decode("latin-1")
+def _beginning(content: bytes) -> bytes:
+    """The first lines of a file, whole ones if there are some."""
+    if len(content) <= SNIFFED_BYTES:
+        return content
+    beginning = content[:SNIFFED_BYTES]
+    last = max(beginning.rfind(b"\n"), beginning.rfind(b"\r"))
+    return beginning[:last] if last > 0 else beginning
 
 
 def _table_shape(lines: list[str]) -> tuple[str, int]:

@@ -1,13 +1,15 @@
 """Needs typed or pasted as lines, or as CSV: `fridge 1.6 kWh/day, 130 W, start 1100 W`."""
 
-import csv
-import io
 import re
 from dataclasses import dataclass
 
+from pydantic import ValidationError
+
 from weary_cedar.core.errors import InvalidInput, Problem
 from weary_cedar.core.plan import Cycling, Start, Steady
+from weary_cedar.formats.cells import from_text
 from weary_cedar.formats.quantity import NUMBER, read_quantity
+from weary_cedar.formats.text_file import LONGEST_LINE, numbered_lines, table_rows, with_line_feeds
 
 UNIT = r"[a-zA-Z%]+(?:/[a-zA-Z]+)?"
 AMOUNT = re.compile(rf"(start|peak|surge)?\s*({NUMBER}\s*(?:{UNIT}))(?![\w/])", re.IGNORECASE)
@@ -37,19 +39,19 @@ def read_need_lines(text: str) -> list[TypedNeed]:
     Raises:
         InvalidInput: every line that cannot be read, by its number, with what would be right.
     """
-    lines = text.splitlines()
-    first = next((line for line in lines if line.strip()), "")
-    if re.match(r"^\s*\"?name\"?\s*[,;\t]", first, re.IGNORECASE):
-        lines = _from_csv(text)
+    first = next((line for line in with_line_feeds(text).split("\n") if line.strip()), "")
+    is_table = re.match(r"^\s*\"?name\"?\s*[,;\t]", first[:40], re.IGNORECASE)
+    lines = _from_csv(text, first) if is_table else numbered_lines(text)
     needs: list[TypedNeed] = []
     problems: list[Problem] = []
-    for number, line in enumerate(lines, start=1):
-        if not line.strip() or line.lstrip().startswith("#"):
-            continue
+    for number, line in lines:
         try:
             needs.append(_read_line(line, f"/line/{number}"))
         except InvalidInput as error:
             problems += error.problems
+        except ValidationError as error:
+            right = error.errors(include_url=False)[0]["msg"]
+            problems.append(Problem(f"/line/{number}", line.strip()[:60], right[:1].lower() + right[1:]))
     if problems:
         raise InvalidInput(f"{len(problems)} of the lines cannot be read: {problems[0]}", tuple(problems))
     if not needs:
@@ -60,23 +62,30 @@ def read_need_lines(text: str) -> list[TypedNeed]:
     return needs
 
 
-def _from_csv(text: str) -> list[str]:
-    """Rows of a CSV as lines; blank first so that line numbers stay those of the file."""
-    delimiter = max(",;\t", key=text.splitlines()[0].count)
-    rows = csv.DictReader(io.StringIO(text), delimiter=delimiter)
-    lines = [""]
-    for row in rows:
-        known = {str(key).strip().lower(): (value or "").strip() for key, value in row.items()}
+def _from_csv(text: str, first: str) -> list[tuple[int, str]]:
+    """Rows of a CSV as lines, with their numbers in the file."""
+    rows = table_rows(text, max(",;\t", key=first.count))
+    header: list[str] = []
+    lines = []
+    for number, cells in rows:
+        if not any(cell.strip() for cell in cells):
+            continue
+        if not header:
+            header = [cell.strip().lower() for cell in cells]
+            continue
+        known = dict(zip(header, (from_text(cell.strip()) for cell in cells), strict=False))
         parts = [known.pop("name", "")]
         for column, value in known.items():
             unit = column.rsplit("_", 1)[-1].replace("day", "wh/day") if re.fullmatch(NUMBER, value) else ""
             lead = "start " if column.startswith(("start", "peak", "surge")) else ""
             parts.append(f"{lead}{value} {unit}".strip() if value else "")
-        lines.append(", ".join(part for part in parts if part))
+        lines.append((number, ", ".join(part for part in parts if part)))
     return lines
 
 
 def _read_line(line: str, field: str) -> TypedNeed:
+    if len(line) > LONGEST_LINE:
+        raise _wrong(field, line, f"at most {LONGEST_LINE:,} characters")
     amounts = list(AMOUNT.finditer(line))
     name = (line[: amounts[0].start()] if amounts else line).strip(" ,;:\t")
     example = "a name, then watts, Wh a day and start, such as: fridge 1.6 kWh/day, 130 W, start 1100 W"

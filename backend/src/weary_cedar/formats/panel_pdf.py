@@ -1,13 +1,13 @@
 """The panel schedule and breaker labels on paper."""
 
 import io
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 
-from weary_cedar.core.checks import findings_of
+from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.panel_schedule import Cell, PanelSchedule, panel_schedule
 from weary_cedar.core.plan import Circuit, Plan
 from weary_cedar.core.tables import table
@@ -25,12 +25,13 @@ CAUTION = (
 )
 
 
-def schedule_pdf(plan: Plan, panel_id: str) -> bytes:
+def schedule_pdf(plan: Plan, panel_id: str, findings: Sequence[Finding] | None = None) -> bytes:
     """The schedule of a panel: what stays on, what may, what never. Same plan, same bytes.
 
     Args:
         plan: the plan.
         panel_id: one of its panels.
+        findings: of the checks on that plan, if there are some already.
 
     Returns:
         A PDF of as many pages as it takes; letter paper for a split-phase house, else A4.
@@ -47,7 +48,7 @@ def schedule_pdf(plan: Plan, panel_id: str) -> bytes:
                 _place(canvas, plan, cell, width, y)
             canvas.line(MARGIN, y - 8, width - MARGIN, y - 8)
             y -= 24
-        _foot(canvas, plan, schedule, y, width)
+        _foot(canvas, plan, schedule, findings_of(plan) if findings is None else findings, y, width)
 
     return _document(plan, f"{plan.name}: {schedule.name}", draw)
 
@@ -118,7 +119,9 @@ def _place(canvas: Canvas, plan: Plan, cell: Cell, width: float, y: float) -> No
         write(edge, y - 9 * index, _fit(words, font, 9, room))
 
 
-def _foot(canvas: Canvas, plan: Plan, schedule: PanelSchedule, y: float, width: float) -> None:
+def _foot(
+    canvas: Canvas, plan: Plan, schedule: PanelSchedule, findings: Sequence[Finding], y: float, width: float
+) -> None:
     canvas.setFont("Helvetica", 9)
     for leg, load in schedule.legs.items():
         limit = f" of {load.limit_a:.0f} A" if load.limit_a else ""
@@ -127,7 +130,7 @@ def _foot(canvas: Canvas, plan: Plan, schedule: PanelSchedule, y: float, width: 
         canvas.drawString(MARGIN, y - 8, words)
         y -= 12
     canvas.setFont("Helvetica", 8)
-    for line in _answers(plan):
+    for line in _answers(plan, findings):
         canvas.drawString(MARGIN, y - 10, _fit(line, "Helvetica", 8, width - 2 * MARGIN))
         y -= 11
     canvas.setFont("Helvetica", 7.5)
@@ -136,11 +139,11 @@ def _foot(canvas: Canvas, plan: Plan, schedule: PanelSchedule, y: float, width: 
         y -= 10
 
 
-def _answers(plan: Plan) -> list[str]:
+def _answers(plan: Plan, findings: Sequence[Finding]) -> list[str]:
     """What stands in the way, the code note, and what an electrician has answered, with the reasons."""
     stops = [
         f"STOP, do not energise: {finding.title}: {finding.element.name}"
-        for finding in findings_of(plan)
+        for finding in findings
         if finding.level == "stop"
     ]
     note = [f"Code: {plan.site.code_note}"] if plan.site.code_note else []

@@ -42,7 +42,10 @@ UNITS: dict[str, tuple[str, float]] = {
     "gal": ("volume", 3.785411784),
 }
 
-NUMBER = r"[-+]?(?:\d{1,3}(?:,\d{3})+(?:\.\d+)?|\d+(?:[.,]\d+)?|\.\d+)"
+#: A figure of at most 15 digits on each side; it does not begin inside another.
+NUMBER = (
+    r"(?<!\d)[-+]?(?:\d{1,3}(?:,\d{3}){1,5}(?!\d)(?:\.\d{1,15})?|\d{1,15}(?:[.,]\d{1,15})?|\.\d{1,15})(?!\d)"
+)
 QUANTITY = re.compile(rf"^\s*({NUMBER})\s*([a-zA-Z%][a-zA-Z%/]*)?\s*$")
 
 
@@ -83,7 +86,7 @@ def read_quantity(text: str, field: str, *kinds: str) -> Quantity:
     >>> read_quantity("1.6 kWh/day", "/use", "daily").value
     1600.0
     """
-    found = QUANTITY.match(text)
+    found = QUANTITY.match(text) if len(text) <= 100 else None
     example = "a number with its unit, such as 130 W or 1.6 kWh/day"
     if found is None:
         raise _wrong(field, text, example)

@@ -3,6 +3,7 @@
 import csv
 import io
 import re
+from collections import ChainMap
 from typing import Any
 
 from pydantic import ValidationError
@@ -10,6 +11,8 @@ from pydantic import ValidationError
 from weary_cedar.core.errors import InvalidInput, Problem, shown
 from weary_cedar.core.plan import Circuit, Plan
 from weary_cedar.core.plan.ids import free_id
+from weary_cedar.formats.cells import as_text, from_text
+from weary_cedar.formats.text_file import table_rows, with_line_feeds
 
 COLUMNS = (
     "id",
@@ -26,6 +29,8 @@ COLUMNS = (
     "locked",
     "outlets",
 )
+#: A panel has at most 84 spaces with two halves each.
+MOST_BREAKERS = 168
 NEEDED = ("spaces", "breaker_a", "label")
 YES = {"yes": True, "true": True, "1": True, "no": False, "false": False, "0": False, "": False}
 
@@ -44,7 +49,7 @@ def write_schedule(plan: Plan, panel_id: str) -> str:
                 "spaces": " ".join(str(space) for space in circuit.spaces),
                 "half": circuit.half or "",
                 "breaker_a": f"{circuit.breaker_a:g}",
-                "label": circuit.label,
+                "label": as_text(circuit.label),
                 "mark": circuit.mark,
                 "order": circuit.order,
                 "multiwire_partner": circuit.multiwire_partner or "",
@@ -52,7 +57,7 @@ def write_schedule(plan: Plan, panel_id: str) -> str:
                 "wire": wire,
                 "metal": circuit.metal,
                 "locked": "yes" if circuit.locked else "no",
-                "outlets": "; ".join(circuit.outlets),
+                "outlets": as_text("; ".join(circuit.outlets)),
             }
         )
     return out.getvalue()
@@ -74,14 +79,15 @@ def read_schedule(text: str, plan: Plan, panel_id: str) -> Plan:
         InvalidInput: every row that cannot be read, by its number; or a breaker that is missing
             from the file while loads hang on it.
     """
-    rows = _rows(text)
+    rows = _rows(with_line_feeds(text))
     by_label = {c.label.lower(): key for key, c in plan.circuits.items() if c.panel_id == panel_id}
     others = {key: c for key, c in plan.circuits.items() if c.panel_id != panel_id}
     found: dict[str, Circuit] = {}
+    taken = ChainMap(found, others)
     problems: list[Problem] = []
     for number, row in rows:
         label = row["label"]
-        key = row.get("id") or by_label.get(label.lower()) or free_id(label, {**others, **found})
+        key = row.get("id") or by_label.get(label.lower()) or free_id(label, taken)
         if key in found or key in others:
             problems.append(Problem(f"/row/{number}/id", shown(key), "an id that no other breaker has"))
             continue
@@ -101,17 +107,20 @@ def read_schedule(text: str, plan: Plan, panel_id: str) -> Plan:
 def _rows(text: str) -> list[tuple[int, dict[str, str]]]:
     first = text.lstrip("\ufeff").splitlines()[0] if text.strip() else ""
     delimiter = max(",;\t", key=first.count)
-    reader = csv.reader(io.StringIO(text.lstrip("\ufeff")), delimiter=delimiter)
-    header = [name.strip().lower() for name in next(reader, [])]
+    reader = table_rows(text.lstrip("\ufeff"), delimiter)
+    header = [name.strip().lower() for name in next(reader, (1, []))[1]]
     missing = [name for name in NEEDED if name not in header]
     if missing:
         right = f"a row of names with {', '.join(NEEDED)}"
         problem = Problem("/row/1", shown(first), right)
         raise InvalidInput(f"This is not a panel schedule: {right}.", (problem,))
-    rows = []
-    for number, cells in enumerate(reader, start=2):
+    rows: list[tuple[int, dict[str, str]]] = []
+    for number, cells in reader:
         if any(cell.strip() for cell in cells):
-            padded = [cell.strip() for cell in cells] + [""] * (len(header) - len(cells))
+            if len(rows) == MOST_BREAKERS:
+                problem = Problem(f"/row/{number}", "one more row", f"at most {MOST_BREAKERS} breakers")
+                raise InvalidInput(str(problem), (problem,))
+            padded = [from_text(cell.strip()) for cell in cells] + [""] * (len(header) - len(cells))
             rows.append((number, dict(zip(header, padded, strict=False))))
     return rows
 

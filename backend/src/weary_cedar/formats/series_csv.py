@@ -4,6 +4,7 @@ import csv
 from pathlib import Path
 
 from weary_cedar.core.outage import RunResult
+from weary_cedar.formats.cells import as_text
 
 
 def write_series(result: RunResult, folder: Path) -> list[Path]:
@@ -25,7 +26,10 @@ def write_series(result: RunResult, folder: Path) -> list[Path]:
         for t, watts in zip(series.t_s, series.watts, strict=True)
     )
     loads = _write(folder / "loads.csv", ["load_id", "t_s", "watts"], rows)
-    noted = ((e.t_s, e.at.isoformat(), e.kind, e.what, e.why, e.remedy) for e in result.events)
+    noted = (
+        (e.t_s, e.at.isoformat(), e.kind, as_text(e.what), as_text(e.why), as_text(e.remedy))
+        for e in result.events
+    )
     events = _write(folder / "events.csv", ["t_s", "at", "kind", "what", "why", "remedy"], noted)
     return [legs, loads, events]
 

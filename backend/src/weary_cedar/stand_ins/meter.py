@@ -4,6 +4,7 @@ import csv
 import io
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,6 +12,7 @@ from numpy.typing import NDArray
 from weary_cedar.core.errors import InvalidInput, Problem
 
 Array = NDArray[np.float64]
+MeterUnit = Literal["W", "kW", "kWh"]
 
 
 @dataclass(frozen=True)
@@ -142,20 +144,29 @@ def _overlay(t: Array, watts: Array, first: int, last: int, what: Appliance) -> 
         at += step_s
 
 
-def meter_csv(series: MeterSeries, start: datetime, *, european: bool = False) -> str:
+def meter_csv(series: MeterSeries, start: datetime, *, european: bool = False, unit: MeterUnit = "W") -> str:
     """The series as a meter might write it.
 
     Args:
         series: to write.
         start: moment of the first sample.
         european: semicolons, decimal commas and day first instead of commas, points and ISO times.
+        unit: of what it writes: power, or a counter of energy that only rises.
     """
     out = io.StringIO()
     writer = csv.writer(out, delimiter=";" if european else ",", lineterminator="\n")
-    writer.writerow(["Datum Uhrzeit", "Leistung (W)"] if european else ["timestamp", "power_w"])
+    counts = unit == "kWh"
+    german, plain = ("Energie", "energy") if counts else ("Leistung", "power")
+    writer.writerow(
+        ["Datum Uhrzeit", f"{german} ({unit})"] if european else ["timestamp", f"{plain}_{unit.lower()}"]
+    )
     shape = "%d.%m.%Y %H:%M:%S" if european else "%Y-%m-%dT%H:%M:%S"
-    for t, watts in zip(series.t_s.tolist(), series.watts.tolist(), strict=True):
-        figure = f"{watts:.1f}"
+    digits, factor = {"W": (1, 1.0), "kW": (4, 1e-3), "kWh": (6, 1e-3)}[unit]
+    shown = (
+        np.append(0.0, np.cumsum(series.watts[:-1] * np.diff(series.t_s))) / 3600 if counts else series.watts
+    )
+    for t, value in zip(series.t_s.tolist(), (shown * factor).tolist(), strict=True):
+        figure = f"{value:.{digits}f}"
         moment = (start + timedelta(seconds=t)).strftime(shape)
         writer.writerow([moment, figure.replace(".", ",") if european else figure])
     return out.getvalue()

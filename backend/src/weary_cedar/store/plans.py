@@ -1,34 +1,60 @@
 """The repository of plans: every edit is a revision, undo and redo are revisions too."""
 
-import json
-from collections.abc import Iterator
+from collections import defaultdict
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from threading import Lock
 
-from sqlalchemy import Engine, func, select
+from sqlalchemy import Engine, delete, func, select, update
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
 
-from weary_cedar.core.errors import CannotStore, EditConflict, NotFound, NothingToUndo, Problem
+from weary_cedar.core.errors import (
+    Busy,
+    CannotRead,
+    CannotStore,
+    EditConflict,
+    NotFound,
+    NothingToUndo,
+    Problem,
+)
 from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.core.plan.ids import free_id
-from weary_cedar.store.describe import describe_change
-from weary_cedar.store.merge import Json, apply_patch, clashes
+from weary_cedar.store.database import PATIENCE_S, READS_ONLY
+from weary_cedar.store.edits import Made, edited, made_of, restored, stepped
+from weary_cedar.store.merge import Json
 from weary_cedar.store.models import PlanRow, RevisionRow, now
+from weary_cedar.store.thinning import Line, kept_revisions, relinked
+
+#: An edit waits so long for the edits of the same plan before it, s.
+TURN_S = 60.0
+#: Histories are thinned after every so many revisions.
+THINNED_EVERY = 50
 
 
 @dataclass(frozen=True)
 class StoredPlan:
-    """A plan as it stands at one revision."""
+    """A plan as it stands at one revision; its document as it was written."""
 
     id: str
+    name: str
     revision: int
-    plan: Plan
+    document: str
     saved_at: datetime
     can_undo: bool
     can_redo: bool
     merged: bool = False
+
+    @property
+    def plan(self) -> Plan:
+        """The plan, read anew.
+
+        Raises:
+            InvalidPlan: what was stored is not a plan by the present rules.
+        """
+        return read_plan(self.document)
 
 
 @dataclass(frozen=True)
@@ -53,9 +79,17 @@ class HistoryEntry:
     current: bool
 
 
-def canonical(plan: Plan) -> Json:
-    """The document of a plan as it is stored and exported: complete, without empty fields."""
-    return plan.model_dump(mode="json", exclude_none=True)
+@dataclass(frozen=True)
+class Kept:
+    """How much of a history is kept: revisions, those thinned out, and the bytes of the documents."""
+
+    revisions: int
+    thinned: int
+    bytes: int
+
+
+#: Makes a plan of its head, of the base of the edit if that is another one, and of the head's number.
+Make = Callable[[str, str | None, int], Made | None]
 
 
 class PlanStore:
@@ -63,24 +97,36 @@ class PlanStore:
 
     def __init__(self, engine: Engine) -> None:
         self._engine = engine
+        self._reader = engine.execution_options(**{READS_ONLY: True})
+        self._turns: defaultdict[str, Lock] = defaultdict(Lock)
+        self._pen = Lock()
 
     @contextmanager
-    def _session(self) -> Iterator[Session]:
+    def _reading(self) -> Iterator[Session]:
+        """A transaction that only reads: it goes on while someone else writes or holds the database."""
         try:
-            with Session(self._engine) as session, session.begin():
+            with Session(self._reader) as session, session.begin():
                 yield session
         except DBAPIError as error:
             reason = str(error.orig)
-            problem = Problem("/data", reason, "room on the disk and a folder that can be written")
-            raise CannotStore(
-                f"It could not be saved: {reason}. What was saved before is kept.", (problem,)
-            ) from None
+            problem = Problem("/data", reason, "a database that can be read")
+            raise CannotRead(f"It could not be read: {reason}.", (problem,)) from None
+
+    @contextmanager
+    def _writing(self) -> Iterator[Session]:
+        """A transaction that writes; one at a time, so that only one waits for another program."""
+        with _turn(self._pen, "another edit is being saved"):
+            try:
+                with Session(self._engine) as session, session.begin():
+                    yield session
+            except DBAPIError as error:
+                raise _not_saved(str(error.orig)) from None
 
     # ------------------------------------------------------------ reading
 
     def entries(self) -> list[PlanEntry]:
         """All plans that are not deleted, the last saved first."""
-        with self._session() as session:
+        with self._reading() as session:
             rows = session.execute(
                 select(PlanRow, RevisionRow.created_at)
                 .join(RevisionRow, (RevisionRow.plan_id == PlanRow.id) & (RevisionRow.number == PlanRow.head))
@@ -91,130 +137,169 @@ class PlanStore:
 
     def get(self, plan_id: str) -> StoredPlan:
         """The current revision."""
-        with self._session() as session:
+        with self._reading() as session:
             row = _plan_row(session, plan_id)
             return _stored(row, _revision(session, row.id, row.head))
 
     def revision(self, plan_id: str, number: int) -> StoredPlan:
         """An older revision, to look at."""
-        with self._session() as session:
+        with self._reading() as session:
             row = _plan_row(session, plan_id)
             return _stored(row, _revision(session, row.id, number))
 
     def history(self, plan_id: str, most: int = 200) -> list[HistoryEntry]:
         """The line of revisions, the newest first."""
-        with self._session() as session:
+        columns = (RevisionRow.number, RevisionRow.kind, RevisionRow.summary, RevisionRow.created_at)
+        with self._reading() as session:
             row = _plan_row(session, plan_id)
-            found = session.scalars(
-                select(RevisionRow)
+            found = session.execute(
+                select(*columns)
                 .where(RevisionRow.plan_id == row.id)
                 .order_by(RevisionRow.number.desc())
                 .limit(most)
             )
             return [
-                HistoryEntry(r.number, r.kind, r.summary, _utc(r.created_at), r.number == row.head)
-                for r in found
+                HistoryEntry(number, kind, summary, _utc(at), number == row.head)
+                for number, kind, summary, at in found
             ]
+
+    def kept(self, plan_id: str) -> Kept:
+        """How much of a plan's history is kept."""
+        size = func.coalesce(func.sum(func.length(RevisionRow.document)), 0)
+        with self._reading() as session:
+            row = _plan_row(session, plan_id)
+            count, last, held = session.execute(
+                select(func.count(), func.max(RevisionRow.number), size).where(RevisionRow.plan_id == row.id)
+            ).one()
+            return Kept(count, last - count, held)
 
     # ------------------------------------------------------------ writing
 
     def create(
-        self, plan: Plan, kind: str = "new", summary: str = "Plan begun", wanted_id: str = ""
+        self, plan: Plan | Made, kind: str = "new", summary: str = "Plan begun", wanted_id: str = ""
     ) -> StoredPlan:
         """Add a plan under an id made from its name."""
-        with self._session() as session:
-            plan_id = _free_id(session, wanted_id or plan.name)
-            row = PlanRow(id=plan_id, name=plan.name, head=1)
+        made = plan if isinstance(plan, Made) else made_of(plan)
+        with self._writing() as session:
+            plan_id = free_id(wanted_id or made.name, set(session.scalars(select(PlanRow.id))), "plan")
+            row = PlanRow(id=plan_id, name=made.name, head=1)
             session.add(row)
             session.flush()
-            return _append(session, row, plan, kind, summary, undo_to=None)
+            return _append(session, row, Made(made.document, made.name, summary), kind, undo_to=None)
 
     def edit(self, plan_id: str, base: int, patch: Json) -> StoredPlan:
-        """Apply a merge patch that was made on revision `base`.
+        """Apply a merge patch that was made on revision `base`, as `edited` does."""
+        return self.change(plan_id, base, lambda head, old, number: edited(head, old, number, patch))
+
+    def change(self, plan_id: str, base: int, make: Make) -> StoredPlan:
+        """Store what is made of a plan as its next revision.
 
         Edits to different things merge by themselves. Where both changed the same place, nothing is
-        saved and both versions are told.
+        saved and both versions are told. What is made is made outside of any transaction; edits of
+        one plan take turns.
 
         Raises:
             NotFound: no such plan or base.
             EditConflict: someone else changed the same place since `base`.
             InvalidPlan: the edited plan has something wrong.
         """
-        with self._session() as session:
-            row = _plan_row(session, plan_id)
-            head = _revision(session, plan_id, row.head)
-            theirs: Json = json.loads(head.document)
-            if base != head.number:
-                self._refuse_clash(
-                    json.loads(_revision(session, plan_id, base).document), theirs, patch, head.number
+        with _turn(self._turns[plan_id], "other edits of this plan are being saved"):
+            head = self.get(plan_id)
+            old = None if base == head.revision else self.revision(plan_id, base).document
+            made = make(head.document, old, head.revision)
+            if made is None:
+                return head
+            with self._writing() as session:
+                row = _plan_row(session, plan_id)
+                _refuse_moved(row, head.revision)
+                return _append(
+                    session, row, made, "edit", undo_to=head.revision, merged=base != head.revision
                 )
-            plan = read_plan(apply_patch(theirs, patch))
-            after = canonical(plan)
-            if after == theirs:
-                return _stored(row, head)
-            summary = describe_change(theirs, after)
-            return _append(
-                session, row, plan, "edit", summary, undo_to=head.number, merged=base != head.number
-            )
 
-    @staticmethod
-    def _refuse_clash(base: Json, theirs: Json, patch: Json, revision: int) -> None:
-        found = clashes(base, theirs, patch)
-        if found:
-            problems = tuple(
-                Problem(
-                    str(c["field"]), json.dumps(c["yours"]), f"saved meanwhile: {json.dumps(c['theirs'])}"
-                )
-                for c in found
-            )
-            raise EditConflict("The same thing was changed elsewhere meanwhile.", problems, revision, found)
-
-    def undo(self, plan_id: str, base: int) -> StoredPlan:
+    def undo(self, plan_id: str, base: int, make: Callable[..., Made] = stepped) -> StoredPlan:
         """Write a revision that takes the last edit back."""
-        return self._step(plan_id, base, "undo")
+        return self._step(plan_id, base, "undo", make)
 
-    def redo(self, plan_id: str, base: int) -> StoredPlan:
+    def redo(self, plan_id: str, base: int, make: Callable[..., Made] = stepped) -> StoredPlan:
         """Write a revision that brings an undone edit again."""
-        return self._step(plan_id, base, "redo")
+        return self._step(plan_id, base, "redo", make)
 
-    def _step(self, plan_id: str, base: int, way: str) -> StoredPlan:
-        with self._session() as session:
-            row = _plan_row(session, plan_id)
-            head = _head_for(session, row, base)
-            target_number = head.undo_to if way == "undo" else head.redo_to
-            if target_number is None:
-                raise NothingToUndo(f"There is nothing to {way}.")
-            target = _revision(session, plan_id, target_number)
-            plan = read_plan(target.document)
-            here, there = json.loads(head.document), json.loads(target.document)
-            change = describe_change(there, here) if way == "undo" else describe_change(here, there)
-            summary = f"{way.capitalize()}: {change}"
-            redo_to = head.number if way == "undo" else target.redo_to
-            return _append(session, row, plan, way, summary, undo_to=target.undo_to, redo_to=redo_to)
+    def _step(self, plan_id: str, base: int, way: str, make: Callable[..., Made]) -> StoredPlan:
+        with _turn(self._turns[plan_id], "other edits of this plan are being saved"):
+            with self._reading() as session:
+                row = _plan_row(session, plan_id)
+                head = _head_for(session, row, base)
+                target_number = head.undo_to if way == "undo" else head.redo_to
+                if target_number is None:
+                    raise NothingToUndo(f"There is nothing to {way}.")
+                target = _revision(session, plan_id, target_number)
+                here, there, undo_to = head.document, target.document, target.undo_to
+                redo_to = head.number if way == "undo" else target.redo_to
+            made = make(here, there, way)
+            with self._writing() as session:
+                row = _plan_row(session, plan_id)
+                _refuse_moved(row, base)
+                return _append(session, row, made, way, undo_to=undo_to, redo_to=redo_to)
 
-    def restore(self, plan_id: str, base: int, number: int) -> StoredPlan:
+    def restore(
+        self, plan_id: str, base: int, number: int, make: Callable[[str, str], Made] = restored
+    ) -> StoredPlan:
         """Bring an older revision back as a new one."""
-        with self._session() as session:
-            row = _plan_row(session, plan_id)
-            head = _head_for(session, row, base)
-            old = _revision(session, plan_id, number)
-            at = _utc(old.created_at).strftime("%Y-%m-%d %H:%M UTC")
-            summary = f"Brought back revision {number} of {at}"
-            return _append(session, row, read_plan(old.document), "restore", summary, undo_to=head.number)
+        with _turn(self._turns[plan_id], "other edits of this plan are being saved"):
+            with self._reading() as session:
+                row = _plan_row(session, plan_id)
+                _head_for(session, row, base)
+                old = _revision(session, plan_id, number)
+                at = _utc(old.created_at).strftime("%Y-%m-%d %H:%M UTC")
+                document = old.document
+            made = make(document, f"Brought back revision {number} of {at}")
+            with self._writing() as session:
+                row = _plan_row(session, plan_id)
+                _refuse_moved(row, base)
+                return _append(session, row, made, "restore", undo_to=base)
 
     def delete(self, plan_id: str) -> None:
         """Take a plan off the list; it can be brought back."""
-        with self._session() as session:
+        with self._writing() as session:
             _plan_row(session, plan_id).deleted_at = now()
 
     def undelete(self, plan_id: str) -> StoredPlan:
         """Bring a deleted plan back."""
-        with self._session() as session:
+        with self._writing() as session:
             row = session.get(PlanRow, plan_id)
             if row is None:
                 raise _no_plan(plan_id)
             row.deleted_at = None
             return _stored(row, _revision(session, row.id, row.head))
+
+    def thin(self) -> None:
+        """Thin the histories of all plans."""
+        with self._writing() as session:
+            for row in session.scalars(select(PlanRow)).all():
+                _thin(session, row)
+
+
+@contextmanager
+def _turn(lock: Lock, what: str) -> Iterator[None]:
+    if not lock.acquire(timeout=TURN_S):
+        problem = Problem("/data", what, "to try again in a moment")
+        raise Busy(f"It was not saved: {what}, for {TURN_S:.0f} s now.", (problem,))
+    try:
+        yield
+    finally:
+        lock.release()
+
+
+def _not_saved(reason: str) -> CannotStore | Busy:
+    if "locked" in reason or "busy" in reason:
+        right = "the other program to let go of it, then the same edit again"
+        detail = (
+            f"It was not saved: another program has held the database for {PATIENCE_S:.0f} s and more. "
+            "What was saved before is kept."
+        )
+        return Busy(detail, (Problem("/data", reason, right),))
+    problem = Problem("/data", reason, "room on the disk and a folder that can be written")
+    return CannotStore(f"It could not be saved: {reason}. What was saved before is kept.", (problem,))
 
 
 def _no_plan(plan_id: str) -> NotFound:
@@ -242,22 +327,25 @@ def _revision(session: Session, plan_id: str, number: int) -> RevisionRow:
     return found
 
 
-def _head_for(session: Session, row: PlanRow, base: int) -> RevisionRow:
-    """The current revision, if that is the one that the person saw."""
-    if base != row.head:
-        problem = Problem("/revision", str(base), f"saved meanwhile: revision {row.head}")
+def _refuse_moved(row: PlanRow, seen: int) -> None:
+    """Refuse where the plan is not at the revision that the person saw."""
+    if seen != row.head:
+        problem = Problem("/revision", str(seen), f"saved meanwhile: revision {row.head}")
         raise EditConflict(
-            "The plan was changed elsewhere meanwhile; look at it first.", (problem,), row.head, []
+            "The plan was changed elsewhere meanwhile; look at it first.", (problem,), row.head
         )
+
+
+def _head_for(session: Session, row: PlanRow, base: int) -> RevisionRow:
+    _refuse_moved(row, base)
     return _revision(session, row.id, row.head)
 
 
 def _append(
     session: Session,
     row: PlanRow,
-    plan: Plan,
+    made: Made,
     kind: str,
-    summary: str,
     *,
     undo_to: int | None,
     redo_to: int | None = None,
@@ -268,22 +356,43 @@ def _append(
         plan_id=row.id,
         number=last + 1,
         kind=kind,
-        summary=summary[:300],
-        document=json.dumps(canonical(plan), ensure_ascii=False),
+        summary=made.summary[:300],
+        document=made.document,
         undo_to=undo_to,
         redo_to=redo_to,
     )
     session.add(revision)
-    row.head, row.name = revision.number, plan.name
+    row.head, row.name = revision.number, made.name
     session.flush()
+    if revision.number % THINNED_EVERY == 0:
+        _thin(session, row)
     return _stored(row, revision, merged)
+
+
+def _thin(session: Session, row: PlanRow) -> None:
+    columns = (RevisionRow.number, RevisionRow.undo_to, RevisionRow.redo_to, RevisionRow.created_at)
+    found = session.execute(
+        select(*columns).where(RevisionRow.plan_id == row.id).order_by(RevisionRow.number)
+    )
+    lines = [Line(number, undo_to, redo_to, _utc(at)) for number, undo_to, redo_to, at in found]
+    kept = kept_revisions(lines, row.head, now())
+    gone = [line.number for line in lines if line.number not in kept]
+    if not gone:
+        return
+    own = RevisionRow.plan_id == row.id
+    for number, (undo_to, redo_to) in relinked(lines, kept).items():
+        change = update(RevisionRow).where(own, RevisionRow.number == number)
+        session.execute(change.values(undo_to=undo_to, redo_to=redo_to))
+    for begin in range(0, len(gone), 500):
+        session.execute(delete(RevisionRow).where(own, RevisionRow.number.in_(gone[begin : begin + 500])))
 
 
 def _stored(row: PlanRow, revision: RevisionRow, merged: bool = False) -> StoredPlan:
     return StoredPlan(
         id=row.id,
+        name=row.name,
         revision=revision.number,
-        plan=read_plan(revision.document),
+        document=revision.document,
         saved_at=_utc(revision.created_at),
         can_undo=revision.undo_to is not None,
         can_redo=revision.redo_to is not None,
@@ -293,7 +402,3 @@ def _stored(row: PlanRow, revision: RevisionRow, merged: bool = False) -> Stored
 
 def _utc(at: datetime) -> datetime:
     return at.replace(tzinfo=UTC) if at.tzinfo is None else at.astimezone(UTC)
-
-
-def _free_id(session: Session, name: str) -> str:
-    return free_id(name, set(session.scalars(select(PlanRow.id))), "plan")

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
 import { useDesk } from "../../api/plan";
+import { CannotShow } from "../../ui/CannotShow";
 import { SurveyAnswer } from "./SurveyAnswer";
 
 /** Questions that only someone at the house can answer. What is not known is never taken for fine. */
@@ -15,6 +16,7 @@ export function Survey() {
   return (
     <section aria-label="Survey">
       <h2 className="border-b border-ink pb-1">Survey of the house</h2>
+      <CannotShow asked={survey} what="survey" />
       <ul data-testid="survey">
         {(survey.data ?? []).map((item) => (
           <li key={`${item.room} ${item.id} ${item.question_id}`} className="border-b border-rule py-1">

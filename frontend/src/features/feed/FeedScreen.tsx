@@ -2,12 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
 import { useDesk, useRun } from "../../api/plan";
+import { CannotShow } from "../../ui/CannotShow";
 import { OfferedContext } from "../../ui/Fields";
 import { moment } from "../../ui/format";
 import { freeId } from "../../ui/ids";
 import { FindingItem } from "../checks/FindingItem";
 import { useGear } from "../gear/useGear";
-import { indexAt } from "../outage/series";
+import { greatest, indexAt } from "../outage/series";
 import { FeedEditor } from "./FeedEditor";
 import type { Feed } from "./feedFields";
 import { NeutralMatrix } from "./NeutralMatrix";
@@ -36,7 +37,6 @@ export function FeedScreen() {
   const feeds = view.plan.feeds ?? {};
   const series = run.data?.series;
   const index = at === null || !series?.t_s ? null : indexAt(series.t_s, at);
-  const greatest = (values?: readonly number[]) => Math.max(0, ...(values ?? []));
   const amps = !series?.t_s?.length
     ? null
     : index === null
@@ -74,6 +74,8 @@ export function FeedScreen() {
         From the source to the panel, as one line: its bore is what each part may carry, its fill what it
         carries. The narrowest against its flow is the pinch. Choose what is at each joint.
       </p>
+      <CannotShow asked={run} what="flows" />
+      <CannotShow asked={paths} what="paths" />
       {run.data?.ledger && (
         <label className="mb-2 flex items-baseline gap-3">
           <span className="text-faint">

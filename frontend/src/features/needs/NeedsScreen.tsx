@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Load, type NeedList, type Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
+import { CannotShow } from "../../ui/CannotShow";
 import { energy, percent, watts, whole } from "../../ui/format";
 import { freeId } from "../../ui/ids";
 import { freshLoad } from "../load/fresh";
@@ -57,6 +58,7 @@ export function NeedsScreen() {
         ))}
         {!PRESETS.some(([, length]) => length === hours) && <span>{whole(hours)} h</span>}
       </div>
+      <CannotShow asked={needs} what="list of needs" />
       {list && <Summary list={list} onMeasure={setChosen} />}
       <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
         <div className="min-w-0 overflow-x-auto">

@@ -3,6 +3,7 @@ import { area, curveLinear, curveStepAfter, line } from "d3-shape";
 import type { RunResult } from "../../api/client";
 import { whole } from "../../ui/format";
 import { CHARGE, LEFT, LEGS, RIGHT } from "./Strip";
+import { greatest } from "./series";
 
 interface Point {
   t: number;
@@ -42,7 +43,7 @@ export function Bands({ run, width }: { run: RunResult; width: number }) {
     .domain([0, run.length_s])
     .range([LEFT, width - RIGHT]);
   const limit = run.leg_limit_va ?? 0;
-  const most = Math.max(limit, ...(series?.a_va ?? [0]), ...(series?.b_va ?? [0]), 1);
+  const most = Math.max(limit, greatest(series?.a_va), greatest(series?.b_va), 1);
   const zero = LEGS.top + LEGS.half;
   const up = scaleLinear().domain([0, most]).range([0, LEGS.half]);
   const level = scaleLinear()

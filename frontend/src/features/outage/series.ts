@@ -30,3 +30,8 @@ export function runningAt(run: RunResult, at: number): { id: string; watts: numb
     .filter((load) => load.watts > 0)
     .sort((a, b) => b.watts - a.watts);
 }
+
+/** Greatest of a series, however long; 0 of none. */
+export function greatest(values?: readonly number[]): number {
+  return (values ?? []).reduce((most, value) => Math.max(most, value), 0);
+}

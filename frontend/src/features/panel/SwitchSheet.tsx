@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { answer, client } from "../../api/client";
 import { useDesk } from "../../api/plan";
+import { CannotShow } from "../../ui/CannotShow";
 import { energy, tenth } from "../../ui/format";
 
 /** Interlock or a switch with chosen circuits: what each leaves dark, how often each is overloaded. */
@@ -31,6 +32,7 @@ export function SwitchSheet({ panelId }: { panelId: string }) {
   return (
     <section aria-label="Interlock or switch">
       <h2 className="border-b border-ink pb-1">Interlock or transfer switch</h2>
+      <CannotShow asked={found} what="comparison" />
       {found.data && (
         <dl data-testid="switch">
           <div className="border-b border-rule py-1">

@@ -39,13 +39,20 @@ def told_source(row: Row) -> str:
     return f"{row['source']}{edition}{clause}{memory}{sure}"
 
 
-def findings_of(plan: Plan, run: RunResult | None = None, facts: Facts | None = None) -> list[Finding]:
+def findings_of(
+    plan: Plan,
+    run: RunResult | None = None,
+    facts: Facts | None = None,
+    faults: list[Exception] | None = None,
+) -> list[Finding]:
     """Look at a plan with every check.
 
     Args:
         plan: the plan.
         run: its run, if there is one already.
         facts: the same, if there are some already.
+        faults: takes what a check raised; that check is then said not to be judged, the others stand.
+            Without it the first fault is raised.
 
     Returns:
         Findings: stops first, then cautions, what cannot be judged, notes; each group in the order
@@ -59,9 +66,23 @@ def findings_of(plan: Plan, run: RunResult | None = None, facts: Facts | None = 
     facts = facts or Facts(plan, run)
     order = {check_id: rank for rank, check_id in enumerate(catalogue())}
     found = [
-        _finding(check_id, said, plan) for check_id, function in CHECKS.items() for said in function(facts)
+        _finding(check_id, said, plan)
+        for check_id, function in CHECKS.items()
+        for said in _said(function, facts, faults)
     ]
     return sorted(found, key=lambda f: (LEVELS.index(f.level), order[f.check_id], f.element.name, f.key))
+
+
+def _said(function: Check, facts: Facts, faults: list[Exception] | None) -> list[Said]:
+    """What a check says; of one that fails, that it could not judge and why."""
+    try:
+        return list(function(facts))
+    except Exception as error:
+        if faults is None:
+            raise
+        faults.append(error)
+        missing = f"an answer: this check failed ({type(error).__name__}: {error})"
+        return [Unknown(facts.element("site", "site"), missing[:300])]
 
 
 def _finding(check_id: str, said: Said, plan: Plan) -> Finding:

@@ -21,6 +21,8 @@ BEGINS_S = 90.0
 METER_ERROR = 0.01
 #: What a few cycles are worth, when there are fewer than three.
 UNSEEN_ERROR = 0.25
+#: So many unusual stretches are told at most, the first ones.
+MOST_UNUSUAL = 100
 
 
 @dataclass(frozen=True)
@@ -153,12 +155,12 @@ def _runs(on: NDArray[np.bool_], gap: NDArray[np.bool_]) -> list[tuple[int, int]
     edges = np.flatnonzero(np.diff(on.astype(np.int8)))
     firsts = edges[~on[edges]] + 1
     lasts = edges[on[edges]] + 1
-    found = []
-    for first in firsts:
-        after = lasts[np.searchsorted(lasts, first, side="right") :]
-        if len(after) and not gap[first - 1 : after[0]].any():
-            found.append((int(first), int(after[0])))
-    return found
+    after = np.searchsorted(lasts, firsts, side="right")
+    firsts, after = firsts[after < len(lasts)], after[after < len(lasts)]
+    ends = lasts[after]
+    gaps = np.append(0, np.cumsum(gap))
+    whole = gaps[ends] == gaps[firsts - 1]
+    return list(zip(firsts[whole].tolist(), ends[whole].tolist(), strict=True))
 
 
 def _energy_error(t_s: Array, watts: Array, held_s: Array, begins: Array, mean_w: float) -> float:
@@ -178,13 +180,11 @@ def _energy_error(t_s: Array, watts: Array, held_s: Array, begins: Array, mean_w
 
 def _start(t_s: Array, watts: Array, runs: list[tuple[int, int]], on_w: float) -> float | None:
     """Median over runs of the highest power while they begin, if it stands out."""
-    ends = [int(np.searchsorted(t_s, t_s[first] + BEGINS_S)) for first, _ in runs]
-    peaks = [
-        float(watts[first : max(first + 1, min(last, end))].max())
-        for (first, last), end in zip(runs, ends, strict=True)
-    ]
-    if not peaks:
+    if not runs:
         return None
+    firsts, lasts = np.array(runs).T
+    stops = np.maximum(firsts + 1, np.minimum(lasts, np.searchsorted(t_s, t_s[firsts] + BEGINS_S)))
+    peaks = np.maximum.reduceat(np.append(watts, 0.0), np.column_stack((firsts, stops)).ravel())[::2]
     peak = float(np.median(peaks))
     return peak if peak > 1.3 * on_w else None
 
@@ -194,17 +194,19 @@ def _unusual(
 ) -> list[Unusual]:
     if len(runs) < 4:
         return []
-    lengths = np.array([held_s[first:last].sum() for first, last in runs])
+    firsts, lasts = np.array(runs).T
+    held, energy = (np.append(0.0, np.cumsum(part)) for part in (held_s, watts * held_s))
+    lengths = held[lasts] - held[firsts]
+    means_w = (energy[lasts] - energy[firsts]) / np.maximum(lengths, 1e-9)
     usual_s = float(np.median(lengths))
+    odd = (means_w > 1.6 * on_w) & (lengths > 0.1 * usual_s) | (lengths > 2.5 * usual_s)
     found = []
-    for (first, last), length in zip(runs, lengths, strict=True):
-        mean_w = float((watts[first:last] * held_s[first:last]).sum() / max(length, 1e-9))
+    for index in np.flatnonzero(odd)[:MOST_UNUSUAL].tolist():
+        (first, last), length, mean_w = runs[index], float(lengths[index]), float(means_w[index])
         if mean_w > 1.6 * on_w and length > 0.1 * usual_s:
             what = "far more power than usual: a defrost?"
-        elif length > 2.5 * usual_s:
-            what = "ran far longer than usual: a door left open, or warm food put in?"
         else:
-            continue
+            what = "ran far longer than usual: a door left open, or warm food put in?"
         found.append(Unusual(float(t_s[first]), float(t_s[min(last, len(t_s) - 1)]), mean_w, what))
     return found
 

@@ -17,6 +17,10 @@ CALLED_W = 25.0
 STEP_SHARE, STEP_LEAST_W = 0.15, 15.0
 #: A step lasts at least this many samples.
 STEP_SAMPLES = 2
+#: A level is the median of at most so many samples back.
+LOOK_BACK = 500
+#: A call of more samples than this is none.
+MOST_SAMPLES = 20_000
 #: Anything shorter is a start, not a step, s.
 SHORTEST_S = 5.0
 #: Coarser series do not show the steps, s.
@@ -54,15 +58,12 @@ def find_sequence(t_s: Array, watts: Array) -> Sequence:
         raise _refused(f"a sample every {step_s:g} s", f"a sample at least every {COARSEST_S:g} s")
     called = watts > CALLED_W
     edges = np.flatnonzero(np.diff(called.astype(int)))
-    begins = [int(edge) + 1 for edge in edges if called[edge + 1]]
-    calls = []
-    for begin in begins:
-        ends = [int(edge) + 1 for edge in edges if edge >= begin]
-        if ends:
-            calls.append((begin, ends[0]))
-    calls = [(a, b) for a, b in calls if b - a >= 3 * STEP_SAMPLES]
+    whole = pairwise(int(edge) + 1 for edge in edges)
+    calls = [(a, b) for a, b in whole if called[a] and b - a >= 3 * STEP_SAMPLES]
     if not calls:
         raise _refused("no whole call", "at least one call from off to off")
+    if max(b - a for a, b in calls) > MOST_SAMPLES:
+        raise _refused("a call that does not end", f"calls of at most {MOST_SAMPLES:,} samples")
     by_length = sorted(calls, key=lambda call: t_s[call[1]] - t_s[call[0]])
     levels = _levels(t_s, watts, *by_length[len(by_length) // 2])
     run = max(range(len(levels)), key=lambda i: levels[i][1])
@@ -78,7 +79,7 @@ def _levels(t_s: Array, watts: Array, first: int, past: int) -> list[tuple[float
     """(median watts, seconds) of every stretch between changes."""
     bounds = [first]
     for i in range(first + 1, past):
-        level = float(np.median(watts[bounds[-1] : i]))
+        level = float(np.median(watts[max(bounds[-1], i - LOOK_BACK) : i]))
         leaves = abs(watts[i : i + STEP_SAMPLES] - level) > max(STEP_SHARE * level, STEP_LEAST_W)
         if i - bounds[-1] >= STEP_SAMPLES and leaves.all() and i + STEP_SAMPLES <= past:
             bounds.append(i)

@@ -78,8 +78,7 @@ class ExternalBattery(Owned):
 
     name: Name
     kind: Literal["tool_packs", "lead_acid", "lithium"] = "lithium"
-    wh: FaultAmps = Annotated[float, Bounds(1, 1_000_000, "every battery gives more than 1 A into a short")]
-CellWh = Field(description="of one")
+    wh: CellWh = Field(description="of one")
     lowest_v: Volts
     highest_v: Volts = Field(description="of one, fully charged")
     in_series: Annotated[int, Field(ge=1, le=20)] = 1

@@ -89,12 +89,15 @@ class Setback(Noun):
     set_c: Celsius
 
 
+LossWPerK = Annotated[float, Bounds(1, 10_000, "even a hut loses more than 1 W/K")]
+
+
 class Thermostatic(Noun):
     """A heater or cooler on a thermostat: gas furnace, boiler with pumps, window air conditioner."""
 
     kind: Literal["thermostatic"] = "thermostatic"
     mode: Literal["heat", "cool"] = "heat"
-    loss_w_per_k: Annotated[float, Bounds(1, 10_000, "even a hut loses more than 1 W/K")] = 200.0
+    loss_w_per_k: LossWPerK = 200.0
     capacity_wh_per_k: Annotated[
         float, Bounds(20, 1_000_000, "what holds less than 20 Wh/K warms within seconds: no room does")
     ] = 5_000.0

@@ -1,6 +1,9 @@
 """How a plan document is read, and its published schema."""
 
 import json
+import math
+import re
+from collections import Counter
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
@@ -9,6 +12,9 @@ from weary_cedar.core.errors import InvalidPlan, NotReadable, Problem, UnknownSc
 from weary_cedar.core.plan.contradictions import contradictions
 from weary_cedar.core.plan.document import SCHEMA_ID, Plan
 from weary_cedar.core.plan.upgrade import SCHEMA_VERSION, upgraded
+
+#: Half of a character: a surrogate without its partner.
+HALF = re.compile("[\ud800-\udfff]")
 
 
 def plan_schema() -> dict[str, Any]:
@@ -32,7 +38,7 @@ def read_plan(source: str | bytes | dict[str, Any]) -> Plan:
         UnknownSchemaVersion: a version that this program does not know.
         InvalidPlan: wrong fields; every one is named with its value and what would be right.
     """
-    data = upgraded(source if isinstance(source, dict) else _parse(source))
+    data = upgraded(source if isinstance(source, dict) else parse(source))
     version = data.get("schema_version")
     if isinstance(version, bool) or version != SCHEMA_VERSION:
         newer = isinstance(version, int) and not isinstance(version, bool) and version > SCHEMA_VERSION
@@ -62,21 +68,67 @@ def read_part(kind: type[Part], data: dict[str, Any]) -> Part:
         raise InvalidPlan(_count(problems), problems) from None
 
 
-def _parse(text: str | bytes) -> dict[str, Any]:
+def parse(text: str | bytes) -> dict[str, Any]:
+    """A JSON object from its text: finite numbers, whole characters, a name only once.
+
+    Raises:
+        NotReadable: it is not one, with where and why.
+    """
     try:
-        data = json.loads(text, parse_constant=_refuse_constant)
+        words = text if isinstance(text, str) else text.decode("utf-8-sig")
+        words.encode()
+        data = json.loads(
+            words, parse_constant=_refuse_constant, parse_float=_finite, object_pairs_hook=_each_once
+        )
     except (ValueError, RecursionError) as error:
-        reason = str(error) if not isinstance(error, RecursionError) else "nested too deeply"
+        reason = str(error)
+        if isinstance(error, RecursionError):
+            reason = "nested too deeply"
+        elif isinstance(error, UnicodeError):
+            reason = "it is not text in UTF-8"
         raise NotReadable(
-            f"This is not JSON: {reason}.", (Problem("/", shown(text), "a plan as JSON text"),)
+            f"This is not JSON: {reason[:200]}.", (Problem("/", shown(text), "a JSON object"),)
         ) from None
     if not isinstance(data, dict):
-        raise NotReadable("This is not a plan.", (Problem("/", shown(data), "a JSON object"),))
+        raise NotReadable("This is not a JSON object.", (Problem("/", shown(data), "a JSON object"),))
+    if re.search(r"\\u[dD][89a-fA-F]", words):
+        _refuse_halves(data)
     return data
 
 
 def _refuse_constant(name: str) -> float:
     raise ValueError(f"{name} is not a JSON number")
+
+
+def _finite(digits: str) -> float:
+    value = float(digits)
+    if math.isinf(value):
+        raise ValueError(f"the number {digits[:20]} is too large")
+    return value
+
+
+def _each_once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    found = dict(pairs)
+    if len(found) < len(pairs):
+        twice = Counter(name for name, _ in pairs).most_common(1)[0][0]
+        raise ValueError(f"the name {shown(twice)} stands twice in one object")
+    return found
+
+
+def _refuse_halves(data: dict[str, Any]) -> None:
+    """Refuse half characters (surrogates without their partner): they are no text and cannot be stored."""
+    waiting: list[tuple[str, Any]] = [("", data)]
+    while waiting:
+        at, value = waiting.pop()
+        if isinstance(value, dict):
+            waiting += [(f"{at}/{key}", item) for key, item in value.items()]
+            waiting += [(f"{at}/", key) for key in value]
+        elif isinstance(value, list):
+            waiting += [(f"{at}/{index}", item) for index, item in enumerate(value)]
+        elif isinstance(value, str) and HALF.search(value):
+            field = HALF.sub("?", at)
+            problem = Problem(field, shown(value), "whole characters: half of one (a surrogate) is no text")
+            raise NotReadable(f"There is half a character at {field}.", (problem,))
 
 
 def _problem(item: Any) -> Problem:

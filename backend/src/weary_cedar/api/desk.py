@@ -1,0 +1,196 @@
+"""Plans with everything that follows from them, for the routes: store, lanes, and what is remembered."""
+
+import hashlib
+import json
+import logging
+from collections import OrderedDict
+from collections.abc import Callable
+from threading import Condition
+from typing import Any, TypeVar
+from uuid import uuid4
+
+from fastapi import Request, Response
+
+from weary_cedar.api.lanes import Lanes
+from weary_cedar.core.errors import (
+    CannotDerive,
+    CannotOpen,
+    InvalidPlan,
+    NotFound,
+    Problem,
+    SheetFailed,
+    TookTooLong,
+)
+from weary_cedar.core.plan import Plan
+from weary_cedar.store.edits import Made
+from weary_cedar.store.plans import PlanStore, StoredPlan
+from weary_cedar.workshop import edits
+from weary_cedar.workshop.derivation import Derivation, derive
+
+T = TypeVar("T")
+log = logging.getLogger("weary_cedar")
+#: Sheets are remembered up to so many bytes; the newest always.
+MOST_BYTES = 96 * 1024 * 1024
+
+
+class Desk:
+    """Where plans are opened, worked out and edited."""
+
+    def __init__(self, store: PlanStore, lanes: Lanes) -> None:
+        self.store = store
+        self._lanes = lanes
+        self._known: OrderedDict[str, Derivation] = OrderedDict()
+        self._underway: set[str] = set()
+        self._changed = Condition()
+
+    # ------------------------------------------------------------ working out
+
+    def work(self, about: str, job: Callable[..., T], *args: Any) -> T:
+        """Work something out in another process, as `Lanes.run` does."""
+        try:
+            return self._lanes.run(about, job, *args)
+        except CannotDerive as error:
+            if error.trace:
+                error.detail += f" It is in the log as {noted(error.trace)}."
+            raise
+
+    def derivation(self, stored: StoredPlan) -> Derivation:
+        """All sheets of a stored plan; worked out once however many ask at the same time."""
+        key = _key(stored.document)
+        while True:
+            with self._changed:
+                self._changed.wait_for(lambda: key not in self._underway)
+                if key in self._known:
+                    self._known.move_to_end(key)
+                    return self._known[key]
+                self._underway.add(key)
+            try:
+                found = self._derived(stored)
+                for why in found.failed.values():
+                    if why.trace:
+                        noted(why.trace)
+                self._remember(key, found)
+                return found
+            finally:
+                with self._changed:
+                    self._underway.discard(key)
+                    self._changed.notify_all()
+
+    def _derived(self, stored: StoredPlan) -> Derivation:
+        try:
+            return self.work(stored.id, derive, stored.document)
+        except TookTooLong as error:
+            raise CannotOpen(error.detail, error.problems, vars(stored)) from None
+        except InvalidPlan as error:
+            raise CannotOpen(error.detail, error.problems, vars(stored)) from None
+
+    def _remember(self, key: str, found: Derivation) -> None:
+        with self._changed:
+            self._known[key] = found
+            self._known.move_to_end(key)
+            while len(self._known) > 1 and sum(item.size for item in self._known.values()) > MOST_BYTES:
+                self._known.popitem(last=False)
+
+    # ------------------------------------------------------------ answers
+
+    def sheet(self, plan_id: str, name: str, kind: str = "application/json") -> Response:
+        """A sheet of a plan as it stands."""
+        return self.sheet_of(self.store.get(plan_id), name, kind)
+
+    def sheet_of(self, stored: StoredPlan, name: str, kind: str = "application/json") -> Response:
+        """A sheet of a stored plan.
+
+        Raises:
+            NotFound: a sheet of a panel that the plan has not.
+            SheetFailed: the sheet could not be made, with the reason.
+            CannotOpen: the document is not a plan by the present rules.
+        """
+        found = self.derivation(stored)
+        if name in found.sheets:
+            return Response(found.sheets[name], media_type=kind)
+        if name not in found.failed:
+            panel_id = name.partition("/")[2]
+            problem = Problem("/panel_id", panel_id[:40], "the id of a panel of this plan")
+            raise NotFound(str(problem), (problem,))
+        why = found.failed[name]
+        raise SheetFailed(why.detail, why.problems)
+
+    def answer(self, plan_id: str, job: Callable[..., bytes], *given: Any) -> Response:
+        """What a job makes of a plan as it stands, as JSON."""
+        return self.answer_from(plan_id, job, self.store.get(plan_id).document, *given)
+
+    def answer_from(self, about: str, job: Callable[..., bytes], *given: Any) -> Response:
+        """What a job makes of what is given, as JSON."""
+        return Response(self.work(about, job, *given), media_type="application/json")
+
+    def view(self, stored: StoredPlan, status: int = 200) -> Response:
+        """A plan at a revision with what follows from it, and its ETag."""
+        own = {
+            "id": stored.id,
+            "revision": stored.revision,
+            "saved_at": stored.saved_at.isoformat(),
+            "can_undo": stored.can_undo,
+            "can_redo": stored.can_redo,
+            "merged": stored.merged,
+        }
+        derived = self.derivation(stored).sheets["view"]
+        body = json.dumps(own).encode()[:-1] + b"," + derived[1:]
+        return Response(body, status, media_type="application/json", headers={"ETag": f'"{stored.revision}"'})
+
+    # ------------------------------------------------------------ edits
+
+    def edit(self, plan_id: str, base: int, patch: bytes) -> Response:
+        """Store a merge patch that was made on a revision, once everything that follows is worked out."""
+
+        def make(head: str, old: str | None, number: int) -> Made | None:
+            changed = self.work(plan_id, edits.edit, head, old, number, patch)
+            return None if changed is None else self._taken(changed)
+
+        return self.view(self.store.change(plan_id, base, make))
+
+    def edit_by(self, plan_id: str, base: int, make: Callable[..., Plan], *given: Any) -> Response:
+        """Store what a function makes of the plan at a revision, as one edit."""
+        stored = self.store.revision(plan_id, base)
+        return self.edit(plan_id, base, self.work(plan_id, edits.patch_by, make, stored.document, *given))
+
+    def step(self, plan_id: str, base: int, way: str) -> Response:
+        """Undo or redo."""
+        go = self.store.undo if way == "undo" else self.store.redo
+        return self.view(
+            go(plan_id, base, lambda *texts: self._taken(self.work(plan_id, edits.step, *texts)))
+        )
+
+    def restore(self, plan_id: str, base: int, number: int) -> Response:
+        """Bring an older revision back."""
+        here = self.store.get(plan_id).document
+
+        def make(there: str, summary: str) -> Made:
+            return self._taken(self.work(plan_id, edits.restore, there, summary, here))
+
+        return self.view(self.store.restore(plan_id, base, number, make))
+
+    def create(self, kind: str, summary: str, make: Callable[..., Plan], *given: Any) -> Response:
+        """Store a new plan that a function makes."""
+        made = self._taken(self.work("new plans", edits.begin, make, *given))
+        return self.view(self.store.create(made, kind, summary), 201)
+
+    def _taken(self, changed: edits.Changed) -> Made:
+        self._remember(_key(changed.made.document), changed.derivation)
+        return changed.made
+
+
+def _key(document: str) -> str:
+    return hashlib.blake2b(document.encode(), digest_size=16).hexdigest()
+
+
+def noted(trace: str) -> str:
+    """Put a fault into the log; returns the id that it has there."""
+    fault = uuid4().hex[:12]
+    log.error("fault %s\n%s", fault, trace)
+    return fault
+
+
+def desk_of(request: Request) -> Desk:
+    """The desk of the app that answers."""
+    desk: Desk = request.app.state.desk
+    return desk

@@ -1,0 +1,217 @@
+"""Everything that follows from a plan, sheet by sheet; one that fails does not take the others with it."""
+
+import traceback
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from functools import lru_cache
+from typing import Any, TypeVar
+
+from pydantic import BaseModel, TypeAdapter
+
+from weary_cedar.core.checks import Finding, findings_of
+from weary_cedar.core.checks.facts import Facts
+from weary_cedar.core.checks.finding import Element
+from weary_cedar.core.checks.survey import answer_of, asked
+from weary_cedar.core.decide.needs import need_list
+from weary_cedar.core.errors import Problem, WearyCedarError
+from weary_cedar.core.feed_path import FeedPath, feed_paths
+from weary_cedar.core.inventory import inventory
+from weary_cedar.core.outage import RunResult, run_outage
+from weary_cedar.core.outage.result import Verdict
+from weary_cedar.core.outage.verdict import cannot_judge
+from weary_cedar.core.panel_schedule import PanelSchedule, panel_schedule
+from weary_cedar.core.plan import Plan, read_plan
+from weary_cedar.core.sums import SUMS
+from weary_cedar.core.sums_of_plan import filled
+from weary_cedar.formats.panel_pdf import labels_pdf, schedule_pdf
+from weary_cedar.formats.schedule_csv import write_schedule
+
+T = TypeVar("T")
+
+
+class FailedSheet(BaseModel):
+    """A sheet that could not be made, and why."""
+
+    sheet: str
+    detail: str
+
+
+class DerivedView(BaseModel):
+    """What the screens show of a plan: the document and what follows from it."""
+
+    plan: Plan
+    schedules: list[PanelSchedule]
+    verdict: Verdict
+    findings: list[Finding]
+    capacity_wh: float
+    failed: list[FailedSheet]
+
+
+class Question(BaseModel):
+    """A question of the survey, about a part of the plan."""
+
+    room: str
+    id: str
+    name: str
+    question_id: str
+    statement: str
+    answer: str
+
+
+@dataclass(frozen=True)
+class Failure:
+    """Why a sheet could not be made. `trace` is set where it is a fault of this program."""
+
+    title: str
+    detail: str
+    problems: tuple[Problem, ...] = ()
+    trace: str = ""
+
+
+@dataclass
+class Derivation:
+    """Sheets by name, each as it is sent: JSON, CSV or PDF; and why others could not be made."""
+
+    sheets: dict[str, bytes] = field(default_factory=dict)
+    failed: dict[str, Failure] = field(default_factory=dict)
+
+    @property
+    def size(self) -> int:
+        """Bytes of all sheets."""
+        return sum(len(content) for content in self.sheets.values())
+
+    def attempt(self, name: str, make: Callable[[], T], instead: Callable[[str], T]) -> T:
+        """Make something; where that fails, note why and go on with a stand-in that says so."""
+        try:
+            return make()
+        except Exception as error:
+            failure = failure_of(name, error)
+            self.failed.setdefault(name, failure)
+            return instead(failure.detail)
+
+    def keep(self, name: str, make: Callable[[], bytes]) -> None:
+        """Make a sheet and keep it; where that fails, only note why."""
+        content = self.attempt(name, make, lambda _why: b"")
+        if name not in self.failed:
+            self.sheets[name] = content
+
+
+def failure_of(name: str, error: Exception) -> Failure:
+    """An error as the reason why a sheet is missing."""
+    if isinstance(error, WearyCedarError):
+        return Failure(error.title, error.detail, error.problems)
+    if isinstance(error, MemoryError):
+        return Failure("Too much memory", f"The {name} takes more memory than one plan may.")
+    detail = f"A fault of this program: the {name} failed with {type(error).__name__}: {str(error)[:200]}"
+    return Failure("A fault of this program", detail, trace="".join(traceback.format_exception(error)))
+
+
+class Opened:
+    """A plan with its run, facts and findings; failures are noted in `found`."""
+
+    def __init__(self, document: str) -> None:
+        self.plan = read_plan(document)
+        self.found = Derivation()
+        self.run = self.found.attempt("run", lambda: run_outage(self.plan), self._not_run)
+        self.facts = Facts(self.plan, self.run)
+        faults: list[Exception] = []
+        self.findings = self.found.attempt(
+            "checks", lambda: findings_of(self.plan, facts=self.facts, faults=faults), self._not_checked
+        )
+        for fault in faults:
+            self.found.failed.setdefault("checks", failure_of("checks", fault))
+
+    def _not_run(self, why: str) -> RunResult:
+        start = self.plan.site.instant(self.plan.outage.start_local, 0.0)
+        return RunResult(verdict=cannot_judge([why]), start=start, length_s=self.plan.outage.length_s)
+
+    def _not_checked(self, why: str) -> list[Finding]:
+        return [
+            Finding(
+                key="checks@site/site",
+                check_id="checks",
+                level="cannot_judge",
+                title="The checks could not be made",
+                element=Element(room="site", id="site", name=self.plan.site.name),
+                why="What was not checked may be dangerous.",
+                remedy="Take the last edit back; do not energise on this plan as it stands.",
+                source="this program",
+                answerable=False,
+                missing=why,
+            )
+        ]
+
+
+@lru_cache(maxsize=3)
+def opened(document: str) -> Opened:
+    """A plan with what follows from it; the last few are remembered in this process."""
+    return Opened(document)
+
+
+def derive(document: str) -> Derivation:
+    """Make every sheet of a plan.
+
+    Args:
+        document: a plan as it was stored.
+
+    Returns:
+        The sheets by name (`view`, `run`, `needs`, `paths`, `survey`, `inventory`, and by panel
+        `schedule.csv/…`, `schedule.pdf/…`, `labels.pdf/…`), and why others are missing.
+
+    Raises:
+        InvalidPlan: the document is not a plan by the present rules.
+    """
+    open_plan = opened(document)
+    plan, facts = open_plan.plan, open_plan.facts
+    found = Derivation(failed=dict(open_plan.found.failed))
+    found.keep("needs", lambda: need_list(plan).model_dump_json().encode())
+    found.keep("paths", lambda: json_of(list[FeedPath], feed_paths(plan, facts)))
+    found.keep("survey", lambda: json_of(list[Question], _survey(plan, facts)))
+    found.keep("inventory", lambda: inventory(plan).model_dump_json().encode())
+    found.attempt("sums", lambda: [filled(plan, name, None) for name in SUMS], lambda _why: [])
+    schedules = []
+    for key in plan.panels:
+        schedules += found.attempt("panels", lambda key=key: [panel_schedule(plan, key)], lambda _why: [])  # type: ignore[misc]
+        _keep_papers(found, plan, key, open_plan.findings)
+    if "run" not in found.failed:
+        found.keep("run", lambda: open_plan.run.model_dump_json().encode())
+    view = DerivedView(
+        plan=plan,
+        schedules=schedules,
+        verdict=open_plan.run.verdict,
+        findings=open_plan.findings,
+        capacity_wh=open_plan.run.capacity_wh,
+        failed=[FailedSheet(sheet=name, detail=why.detail) for name, why in found.failed.items()],
+    )
+    found.sheets["view"] = view.model_dump_json().encode()
+    return found
+
+
+def _keep_papers(found: Derivation, plan: Plan, key: str, findings: Sequence[Finding]) -> None:
+    found.keep(f"schedule.csv/{key}", lambda: write_schedule(plan, key).encode())
+    found.keep(f"schedule.pdf/{key}", lambda: schedule_pdf(plan, key, findings))
+    found.keep(f"labels.pdf/{key}", lambda: labels_pdf(plan, key))
+
+
+def _survey(plan: Plan, facts: Facts) -> list[Question]:
+    return [
+        Question(
+            room=row["room"],
+            id=key,
+            name=facts.element(row["room"], key).name,
+            question_id=row["question_id"],
+            statement=row["statement"],
+            answer=answer_of(plan, row, key),
+        )
+        for row, key in asked(plan)
+    ]
+
+
+@lru_cache(maxsize=64)
+def _adapter(kind: Any) -> TypeAdapter[Any]:
+    return TypeAdapter(kind)
+
+
+def json_of(kind: Any, value: Any) -> bytes:
+    """A value as JSON, by its declared kind."""
+    return _adapter(kind).dump_json(value)

@@ -1,0 +1,17 @@
+import type { Problem } from "../api/client";
+
+/** What is wrong, a line each: where, what was given, what would be right. */
+export function ProblemLines({ problem }: { problem: Problem }) {
+  const lines = problem.problems ?? [];
+  if (lines.length === 0) return <p className="mt-1">{problem.detail}</p>;
+  return (
+    <ul className="mt-1">
+      {lines.map((item) => (
+        <li key={item.field}>
+          {item.field.split("/").filter(Boolean).slice(-3).join(" · ") || "all of it"}: got {item.value};{" "}
+          {item.right}
+        </li>
+      ))}
+    </ul>
+  );
+}
