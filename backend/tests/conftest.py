@@ -78,7 +78,7 @@ class Server:
         self.address = ""
 
     def start(self, *options: str) -> str:
-        command = [sys.executable, "-m", "weary_cedar.cli", "serve", "--port", "0", "--data", str(self.data)]
+        command = [sys.executable, "-m", "weary_cedar", "serve", "--port", "0", "--data", str(self.data)]
         self.process = subprocess.Popen([*command, *options], stdout=subprocess.PIPE, text=True)
         assert self.process.stdout is not None
         found = re.search(r"http://\S+", self.process.stdout.readline())

@@ -14,7 +14,7 @@ from weary_cedar.demo import demo_plan
 
 
 def cedar(*arguments: str, given: str = "") -> subprocess.CompletedProcess[str]:
-    command = [sys.executable, "-m", "weary_cedar.cli", *arguments]
+    command = [sys.executable, "-m", "weary_cedar", *arguments]
     return subprocess.run(command, capture_output=True, text=True, input=given, check=False, timeout=60)
 
 

@@ -266,7 +266,3 @@ def serve(
     signal.setitimer(signal.ITIMER_REAL, 0)
 
     serve_forever(port, data, reset_demo)
-
-
-if __name__ == "__main__":
-    main()

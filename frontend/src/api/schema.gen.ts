@@ -9534,6 +9534,7 @@ export interface operations {
                 step_s?: number;
                 seed?: number;
                 european?: boolean;
+                unit?: "W" | "kW" | "kWh";
             };
             header?: never;
             path?: never;

@@ -13,13 +13,13 @@ from fastapi import Request, Response
 
 from weary_cedar.api.lanes import Lanes
 from weary_cedar.core.errors import (
-    CannotDerive,
     CannotOpen,
     InvalidPlan,
     NotFound,
     Problem,
     SheetFailed,
     TookTooLong,
+    WearyCedarError,
 )
 from weary_cedar.core.plan import Plan
 from weary_cedar.store.edits import Made
@@ -47,16 +47,11 @@ class Desk:
 
     def work(self, about: str, job: Callable[..., T], *args: Any) -> T:
         """Work something out in another process, as `Lanes.run` does."""
-        try:
-            return self._lanes.run(about, job, *args)
-        except CannotDerive as error:
-            if error.trace:
-                error.detail += f" It is in the log as {noted(error.trace)}."
-            raise
+        return self._lanes.run(about, job, *args)
 
-    def derivation(self, stored: StoredPlan) -> Derivation:
-        """All sheets of a stored plan; worked out once however many ask at the same time."""
-        key = _key(stored.document)
+    def derivation(self, about: str, document: str) -> Derivation:
+        """All sheets of a plan; worked out once however many ask at the same time."""
+        key = _key(document)
         while True:
             with self._changed:
                 self._changed.wait_for(lambda: key not in self._underway)
@@ -65,10 +60,7 @@ class Desk:
                     return self._known[key]
                 self._underway.add(key)
             try:
-                found = self._derived(stored)
-                for why in found.failed.values():
-                    if why.trace:
-                        noted(why.trace)
+                found = self.work(about, derive, document)
                 self._remember(key, found)
                 return found
             finally:
@@ -78,13 +70,14 @@ class Desk:
 
     def _derived(self, stored: StoredPlan) -> Derivation:
         try:
-            return self.work(stored.id, derive, stored.document)
-        except TookTooLong as error:
-            raise CannotOpen(error.detail, error.problems, vars(stored)) from None
-        except InvalidPlan as error:
+            return self.derivation(stored.id, stored.document)
+        except (TookTooLong, InvalidPlan) as error:
             raise CannotOpen(error.detail, error.problems, vars(stored)) from None
 
     def _remember(self, key: str, found: Derivation) -> None:
+        for why in found.failed.values():
+            if why.trace:
+                noted(why.trace)
         with self._changed:
             self._known[key] = found
             self._known.move_to_end(key)
@@ -105,7 +98,7 @@ class Desk:
             SheetFailed: the sheet could not be made, with the reason.
             CannotOpen: the document is not a plan by the present rules.
         """
-        found = self.derivation(stored)
+        found = self._derived(stored)
         if name in found.sheets:
             return Response(found.sheets[name], media_type=kind)
         if name not in found.failed:
@@ -133,7 +126,7 @@ class Desk:
             "can_redo": stored.can_redo,
             "merged": stored.merged,
         }
-        derived = self.derivation(stored).sheets["view"]
+        derived = self._derived(stored).sheets["view"]
         body = json.dumps(own).encode()[:-1] + b"," + derived[1:]
         return Response(body, status, media_type="application/json", headers={"ETag": f'"{stored.revision}"'})
 
@@ -144,39 +137,59 @@ class Desk:
 
         def make(head: str, old: str | None, number: int) -> Made | None:
             changed = self.work(plan_id, edits.edit, head, old, number, patch)
-            return None if changed is None else self._taken(changed)
+            return None if changed is None else self._accepted(changed, plan_id, head)
 
         return self.view(self.store.change(plan_id, base, make))
 
     def edit_by(self, plan_id: str, base: int, make: Callable[..., Plan], *given: Any) -> Response:
         """Store what a function makes of the plan at a revision, as one edit."""
-        stored = self.store.revision(plan_id, base)
-        return self.edit(plan_id, base, self.work(plan_id, edits.patch_by, make, stored.document, *given))
+        document = self.store.revision(plan_id, base).document
+        return self.edit(plan_id, base, self.work(plan_id, edits.patch_by, make, document, *given))
 
     def step(self, plan_id: str, base: int, way: str) -> Response:
         """Undo or redo."""
         go = self.store.undo if way == "undo" else self.store.redo
-        return self.view(
-            go(plan_id, base, lambda *texts: self._taken(self.work(plan_id, edits.step, *texts)))
-        )
+
+        def make(here: str, there: str, way: str) -> Made:
+            return self._accepted(self.work(plan_id, edits.step, here, there, way), plan_id, here)
+
+        return self.view(go(plan_id, base, make))
 
     def restore(self, plan_id: str, base: int, number: int) -> Response:
         """Bring an older revision back."""
         here = self.store.get(plan_id).document
 
         def make(there: str, summary: str) -> Made:
-            return self._taken(self.work(plan_id, edits.restore, there, summary, here))
+            return self._accepted(self.work(plan_id, edits.restore, there, summary), plan_id, here)
 
         return self.view(self.store.restore(plan_id, base, number, make))
 
     def create(self, kind: str, summary: str, make: Callable[..., Plan], *given: Any) -> Response:
         """Store a new plan that a function makes."""
-        made = self._taken(self.work("new plans", edits.begin, make, *given))
-        return self.view(self.store.create(made, kind, summary), 201)
+        changed = self.work("new plans", edits.begin, make, *given)
+        return self.view(self.store.create(self._accepted(changed), kind, summary), 201)
 
-    def _taken(self, changed: edits.Changed) -> Made:
+    def _accepted(self, changed: edits.Changed, plan_id: str = "", head: str | None = None) -> Made:
+        """What was made, unless a sheet fails that could be made before."""
+        failed = dict(changed.derivation.failed)
+        if failed and head is not None:
+            for name in self._failing(plan_id, head):
+                failed.pop(name, None)
+        if failed:
+            error = edits.refusal(failed, changed.touched)
+            traces = [why.trace for why in failed.values() if why.trace]
+            if traces:
+                error.detail += f" It is in the log as {noted(traces[0])}."
+            raise error
         self._remember(_key(changed.made.document), changed.derivation)
         return changed.made
+
+    def _failing(self, plan_id: str, document: str) -> set[str]:
+        """Sheets that already cannot be made: an edit that leaves it so is no worse."""
+        try:
+            return set(self.derivation(plan_id, document).failed)
+        except WearyCedarError:
+            return set()
 
 
 def _key(document: str) -> str:

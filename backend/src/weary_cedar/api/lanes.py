@@ -2,21 +2,21 @@
 
 Work begins in the quick lane. What takes longer there than a moment is stopped and begun again in the
 slow lane, at lower priority, where it may take until its deadline; what was slow once begins there. A
-deadline, a limit on memory or a visitor who left ends the process.
+deadline, a limit on memory or a visitor who left ends the process; another takes its place.
 """
 
 import multiprocessing
 import os
 import resource
+import traceback
 from collections.abc import Callable
-from concurrent.futures import CancelledError, TimeoutError
 from contextvars import ContextVar
 from dataclasses import dataclass, field
-from threading import BoundedSemaphore, Lock
+from multiprocessing.connection import Connection
+from queue import Empty, SimpleQueue
+from threading import Lock, Thread
 from time import monotonic
 from typing import Any, TypeVar
-
-from pebble import ProcessExpired, ProcessFuture, ProcessPool
 
 from weary_cedar.core.errors import Busy, Problem, TookTooLong
 
@@ -44,103 +44,180 @@ class Left(Exception):
     """Nobody waits for the answer any more."""
 
 
+class Late(Exception):
+    """A job took longer than it may."""
+
+
+class Died(Exception):
+    """The process that worked has ended before it answered."""
+
+
 @dataclass
 class Visit:
     """Someone who waits for an answer; leaving ends what is worked out for them alone."""
 
     left: bool = False
-    _waits_for: ProcessFuture[Any] | None = None
+    _end: Callable[[], None] | None = None
     _lock: Lock = field(default_factory=Lock)
 
-    def waits_for(self, future: ProcessFuture[Any] | None) -> None:
-        """Say what the visitor waits for just now."""
+    def waits_for(self, end: Callable[[], None] | None) -> None:
+        """Say how to end what the visitor waits for just now."""
         with self._lock:
-            self._waits_for = future
-            if self.left and future is not None:
-                future.cancel()
+            self._end = end
+            if self.left and end is not None:
+                end()
 
     def leave(self) -> None:
         """The visitor has left."""
         with self._lock:
             self.left = True
-            if self._waits_for is not None:
-                self._waits_for.cancel()
+            if self._end is not None:
+                self._end()
 
 
 #: The visit that the present request belongs to.
 VISIT: ContextVar[Visit | None] = ContextVar("visit", default=None)
 
 
+class Worker:
+    """One process that does one job after another."""
+
+    def __init__(self, nice: int) -> None:
+        context = multiprocessing.get_context("forkserver")
+        self._line, theirs = context.Pipe()
+        self._process = context.Process(target=_work, args=(theirs, nice), daemon=True)
+        self._process.start()
+        theirs.close()
+
+    def do(self, job: Callable[..., T], args: tuple[Any, ...], most_s: float) -> T:
+        """Have a job done.
+
+        Raises:
+            Late: it takes too long; the process goes on with it and must be ended.
+            Died: the process has ended.
+        """
+        try:
+            self._line.send((job, args))
+            if not self._line.poll(most_s):
+                raise Late
+            done, answer = self._line.recv()
+        except (OSError, EOFError):
+            raise Died from None
+        if not done:
+            raise answer
+        found: T = answer
+        return found
+
+    def end(self) -> None:
+        """End the process."""
+        self._process.kill()
+
+    def close(self) -> None:
+        """End the process and let go of it."""
+        self._process.kill()
+        self._process.join()
+        self._line.close()
+
+
 class Lane:
     """A few processes that work in turn."""
 
     def __init__(self, workers: int, most_s: float, nice: int) -> None:
-        self.most_s = most_s
-        self._pool = ProcessPool(
-            max_workers=workers,
-            max_tasks=500,
-            initializer=_set_limits,
-            initargs=(nice,),
-            context=multiprocessing.get_context("forkserver"),
-        )
-        self._turns = BoundedSemaphore(workers)
+        self._count = workers
+        self._most_s = most_s
+        self._nice = nice
+        self._idle: SimpleQueue[Worker] = SimpleQueue()
+        self._all: set[Worker] = set()
+        self._lock = Lock()
+        self._begun = self._stopped = False
         self._waiting = 0
-        self._stopped = False
+
+    def begin(self) -> None:
+        """Begin the processes, if that was not done yet; they are there a moment later."""
+        with self._lock:
+            begun, self._begun = self._begun, True
+        if not begun:
+            for _ in range(self._count):
+                self._begin_one()
+
+    def _begin_one(self) -> None:
+        Thread(target=self._add, daemon=True).start()
+
+    def _add(self) -> None:
+        worker = Worker(self._nice)
+        with self._lock:
+            self._all.add(worker)
+            stopped = self._stopped
+        if stopped:
+            worker.end()
+        self._idle.put(worker)
 
     def run(self, job: Callable[..., T], args: tuple[Any, ...]) -> T:
         """Work a job out in one of the processes.
 
         Raises:
-            TimeoutError: it takes too long.
+            Late: it takes too long.
+            Died: the process ended, for want of memory or by a fault.
             Busy: too many wait, or the server is being stopped.
             Left: the visitor has left.
         """
+        self.begin()
         visit = VISIT.get() or Visit()
-        self._take_turn(visit)
+        worker = self._take_turn(visit)
+        visit.waits_for(worker.end)
+        fit = True
         try:
+            return worker.do(job, args, self._most_s)
+        except (Late, Died) as error:
+            fit = False
             if self._stopped:
-                raise _stopping()
-            future: ProcessFuture[T] = self._pool.schedule(job, args=args, timeout=self.most_s)
-            visit.waits_for(future)
-            return future.result()
-        except CancelledError:
-            raise (_stopping() if self._stopped else Left()) from None
+                raise _stopping() from None
+            raise (Left() if visit.left else error) from None
         finally:
             visit.waits_for(None)
-            self._turns.release()
+            if fit and not visit.left:
+                self._idle.put(worker)
+            else:
+                self._replace(worker)
 
-    def _take_turn(self, visit: Visit) -> None:
+    def _take_turn(self, visit: Visit) -> Worker:
         if self._waiting >= MOST_WAITING:
             problem = Problem("/", f"{self._waiting} are waiting", "to ask again in a moment")
             raise Busy("Too much is being worked out just now.", (problem,))
         self._waiting += 1
         try:
-            while not self._turns.acquire(timeout=LOOK_S):
-                if visit.left:
-                    raise Left
+            while True:
                 if self._stopped:
                     raise _stopping()
+                if visit.left:
+                    raise Left
+                try:
+                    return self._idle.get(timeout=LOOK_S)
+                except Empty:
+                    continue
         finally:
             self._waiting -= 1
 
-    def warm(self) -> None:
-        """Begin the processes."""
-        self._pool.schedule(os.getpid)
+    def _replace(self, worker: Worker) -> None:
+        with self._lock:
+            self._all.discard(worker)
+        worker.close()
+        self._begin_one()
 
     def stop(self) -> None:
         """End all processes; what is being worked out is not finished."""
-        self._stopped = True
-        if self._pool.active:
-            self._pool.stop()
-            self._pool.join(timeout=2)
+        with self._lock:
+            self._stopped = True
+            for worker in self._all:
+                worker.end()
 
 
 class Lanes:
     """The quick and the slow lane."""
 
     def __init__(self) -> None:
-        multiprocessing.get_context("forkserver").set_forkserver_preload(LOADED)
         os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+        multiprocessing.get_context("forkserver").set_forkserver_preload(LOADED)
         self._quick = Lane(QUICK_WORKERS, QUICK_S, nice=0)
         self._slow = Lane(SLOW_WORKERS, SLOW_S, nice=SLOW_NICE)
         self._known_slow: set[str] = set()
@@ -159,36 +236,29 @@ class Lanes:
             Left: the visitor who asked has left.
         """
         kind = f"{about} {job.__qualname__}"
-        if kind not in self._known_slow:
-            try:
-                return self._bounded(self._quick, job, args)
-            except TimeoutError:
-                self._known_slow.add(kind)
-        begun = monotonic()
         try:
-            found = self._bounded(self._slow, job, args)
-        except TimeoutError:
-            right = f"less to be worked out: it is stopped after {SLOW_S:.0f} s"
-            raise TookTooLong(
-                f"It was {right[26:]} and not finished.", (Problem("/", about, right),)
-            ) from None
+            if kind not in self._known_slow:
+                try:
+                    return self._quick.run(job, args)
+                except Late:
+                    self._known_slow.add(kind)
+            begun = monotonic()
+            found = self._slow.run(job, args)
+        except Late:
+            problem = Problem("/", about, f"less to be worked out than {SLOW_S:.0f} s are enough for")
+            raise TookTooLong(f"It was stopped after {SLOW_S:.0f} s, unfinished.", (problem,)) from None
+        except (MemoryError, Died) as error:
+            right = f"less to be worked out: it may take {MOST_MEMORY // 1024**2:,} MB at most"
+            problem = Problem("/", type(error).__name__, right)
+            raise TookTooLong("It takes more memory than one plan may.", (problem,)) from None
         if monotonic() - begun < QUICK_S / 2:
             self._known_slow.discard(kind)
         return found
 
-    @staticmethod
-    def _bounded(lane: Lane, job: Callable[..., T], args: tuple[Any, ...]) -> T:
-        try:
-            return lane.run(job, args)
-        except (MemoryError, ProcessExpired) as error:
-            right = f"less to be worked out: it may take {MOST_MEMORY // 1024**2:,} MB at most"
-            problem = Problem("/", type(error).__name__, right)
-            raise TookTooLong("It takes more memory than one plan may.", (problem,)) from None
-
     def warm(self) -> None:
-        """Begin to load what the processes work with, before someone asks."""
-        for lane in (self._quick, self._slow):
-            lane.warm()
+        """Begin the processes before someone asks."""
+        self._quick.begin()
+        self._slow.begin()
 
     def stop(self) -> None:
         """End all processes."""
@@ -197,16 +267,31 @@ class Lanes:
 
 
 def _stopping() -> Busy:
-    return Busy(
-        "The server is being stopped; what was saved is kept.", (Problem("/", "stopping", "to ask again"),)
-    )
+    problem = Problem("/", "stopping", "to ask again when it is there")
+    return Busy("The server is being stopped; what was saved is kept.", (problem,))
+
+
+def _work(line: Connection, nice: int) -> None:
+    """What a worker does: jobs in, answers out, until nobody is at the other end."""
+    _set_limits(nice)
+    while True:
+        try:
+            job, args = line.recv()
+        except EOFError:
+            return
+        try:
+            answer = (True, job(*args))
+        except Exception as error:
+            error.add_note(traceback.format_exc())
+            answer = (False, error)
+        line.send(answer)
 
 
 def _set_limits(nice: int) -> None:
     """Limits of a process that works: memory, priority, and that it ends with its server."""
     import ctypes
 
-    die_with_parent = 1
-    ctypes.CDLL(None).prctl(die_with_parent, 9)
+    ends_with_parent, kill = 1, 9
+    ctypes.CDLL(None).prctl(ends_with_parent, kill)
     resource.setrlimit(resource.RLIMIT_AS, (MOST_MEMORY, MOST_MEMORY))
     os.nice(nice)

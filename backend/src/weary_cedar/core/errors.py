@@ -99,8 +99,6 @@ class CannotDerive(InvalidInput):
     """An edit after which some sheet of the plan could not be made; nothing was stored."""
 
     title = "After this edit the plan could not be shown"
-    #: Where a fault of this program was met, for its log.
-    trace = ""
 
 
 class NotFound(WearyCedarError):

@@ -113,7 +113,7 @@ class Opened:
         self.plan = read_plan(document)
         self.found = Derivation()
         self.run = self.found.attempt("run", lambda: run_outage(self.plan), self._not_run)
-        self.facts = Facts(self.plan, self.run)
+        self.facts = Facts(self.plan, self.run, self.run if self.found.failed else None)
         faults: list[Exception] = []
         self.findings = self.found.attempt(
             "checks", lambda: findings_of(self.plan, facts=self.facts, faults=faults), self._not_checked

@@ -1,54 +1,60 @@
 """What an edit makes of a plan, with everything that follows from it: derived before it is stored."""
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from weary_cedar.core.errors import CannotDerive, Problem, WearyCedarError, shown
+from weary_cedar.core.errors import CannotDerive, Problem, shown
 from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.core.plan.reading import parse
 from weary_cedar.store.edits import Made, canonical, edited, made_of, restored, stepped
 from weary_cedar.store.merge import leaves, make_patch
 from weary_cedar.workshop.derivation import Derivation, Failure, derive
 
+#: So many changed places are named where a fault knows no field.
+MOST_NAMED = 5
+
 
 @dataclass(frozen=True)
 class Changed:
-    """A plan to be stored, and what follows from it."""
+    """A plan to be stored, what follows from it, and the first places that were changed, in words."""
 
     made: Made
     derivation: Derivation
+    touched: tuple[tuple[str, str], ...] = ()
+
+
+def _changed(made: Made, patch: Mapping[str, Any] | None = None) -> Changed:
+    places = list(leaves(dict(patch or {})).items())[:MOST_NAMED]
+    touched = tuple((field, shown(value)) for field, value in places if field)
+    return Changed(made, derive(made.document), touched)
 
 
 def edit(head: str, base: str | None, revision: int, patch: bytes) -> Changed | None:
     """Apply a merge patch as `store.edits.edited` does, and derive the plan.
 
     Raises:
-        NotReadable: the patch is not a JSON object of numbers that are.
-        CannotDerive: after it a sheet of the plan could not be made that can be made before it.
+        NotReadable: the patch is not a JSON object of finite numbers and whole characters.
     """
     wanted = parse(patch)
     made = edited(head, base, revision, wanted)
-    return None if made is None else Changed(made, _derived(made, head, wanted))
+    return None if made is None else _changed(made, wanted)
 
 
 def step(here: str, there: str, way: str) -> Changed:
     """Undo or redo, derived."""
-    made = stepped(here, there, way)
-    return Changed(made, _derived(made, here, {}))
+    return _changed(stepped(here, there, way))
 
 
-def restore(there: str, summary: str, here: str) -> Changed:
+def restore(there: str, summary: str) -> Changed:
     """An older revision, derived."""
-    made = restored(there, summary)
-    return Changed(made, _derived(made, here, {}))
+    return _changed(restored(there, summary))
 
 
 def begin(make: Callable[..., Plan], *given: Any) -> Changed:
     """A new plan by a function that makes it, derived."""
-    made = made_of(make(*given))
-    return Changed(made, _derived(made, None, {}))
+    return _changed(made_of(make(*given)))
 
 
 def plan_of_file(content: bytes) -> Plan:
@@ -75,33 +81,11 @@ def patch_by(make: Callable[..., Plan], document: str, *given: Any) -> bytes:
     return json.dumps(make_patch(canonical(plan), canonical(after))).encode()
 
 
-def _derived(made: Made, before: str | None, patch: dict[str, Any]) -> Derivation:
-    found = derive(made.document)
-    if not found.failed:
-        return found
-    known = set() if before is None else _failing(before)
-    new = {name: why for name, why in found.failed.items() if name not in known}
-    if new:
-        raise _refused(new, patch)
-    return found
-
-
-def _failing(document: str) -> set[str]:
-    """Sheets that already could not be made: an edit that leaves it so is no worse."""
-    try:
-        return set(derive(document).failed)
-    except WearyCedarError:
-        return set()
-
-
-def _refused(failed: dict[str, Failure], patch: dict[str, Any]) -> CannotDerive:
+def refusal(failed: Mapping[str, Failure], touched: tuple[tuple[str, str], ...]) -> CannotDerive:
+    """Why an edit is refused after which sheets could not be made: their reasons, or what was changed."""
     problems = tuple(dict.fromkeys(problem for why in failed.values() for problem in why.problems))
-    first = next(iter(failed.values()))
     if not problems:
         right = f"another value: with this one the {', the '.join(failed)} cannot be made"
-        problems = tuple(
-            Problem(field, shown(value), right) for field, value in list(leaves(patch).items())[:5]
-        )
-    error = CannotDerive(f"{first.detail} Nothing was saved.", problems)
-    error.trace = "\n".join(why.trace for why in failed.values() if why.trace)
-    return error
+        problems = tuple(Problem(field, value, right) for field, value in touched)
+    first = next(iter(failed.values()))
+    return CannotDerive(f"{first.detail} Nothing was saved.", problems)

@@ -30,9 +30,10 @@ REFUSED = ("no_transfer", "receptacle_backfeed")
 class Facts:
     """A plan as the checks see it."""
 
-    def __init__(self, plan: Plan, run: RunResult | None = None) -> None:
+    def __init__(self, plan: Plan, run: RunResult | None = None, unshed: RunResult | None = None) -> None:
         self.plan = plan
         self._run = run
+        self._unshed = unshed
 
     @cached_property
     def run(self) -> RunResult:
@@ -42,6 +43,8 @@ class Facts:
     @cached_property
     def unshed(self) -> RunResult:
         """The run with nobody shedding."""
+        if self._unshed is not None:
+            return self._unshed
         strategy = self.plan.strategy.model_copy(update={"shedding": "none"})
         return run_outage(self.plan.model_copy(update={"strategy": strategy}))
 

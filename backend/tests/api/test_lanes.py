@@ -1,0 +1,102 @@
+"""Work in other processes: deadlines, memory, visitors who leave, and that nothing delays another."""
+
+import statistics
+import threading
+import time
+from collections.abc import Iterator
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+from lane_jobs import hoards, refuses, spins
+
+from weary_cedar.api import lanes as module
+from weary_cedar.api.lanes import VISIT, Lane, Lanes, Left, Visit
+from weary_cedar.core.errors import Busy, InvalidInput, Problem, TookTooLong
+
+
+@pytest.fixture
+def short(monkeypatch: pytest.MonkeyPatch) -> Iterator[Lanes]:
+    """Lanes of one process each, with short deadlines."""
+    monkeypatch.setattr(module, "QUICK_WORKERS", 1)
+    monkeypatch.setattr(module, "SLOW_WORKERS", 1)
+    monkeypatch.setattr(module, "QUICK_S", 0.3)
+    monkeypatch.setattr(module, "SLOW_S", 1.5)
+    running = Lanes()
+    running.run("x", spins, 0)
+    yield running
+    running.stop()
+
+
+def test_what_is_slow_is_begun_again_and_has_a_deadline(short: Lanes) -> None:
+    assert short.run("plan", spins, 0.8) == "done"
+    with pytest.raises(TookTooLong, match="stopped after 2 s") as told:
+        short.run("plan", spins, 60)
+    assert told.value.problems[0].value == "plan"
+    assert short.run("other", spins, 0) == "done"
+
+
+def test_memory_is_bounded_and_errors_come_back_whole(short: Lanes) -> None:
+    with pytest.raises(TookTooLong, match="more memory"):
+        short.run("plan", hoards, 4_000)
+    with pytest.raises(InvalidInput) as refused:
+        short.run("plan", refuses, "")
+    assert refused.value.problems == (Problem("/x", "1", "2"),)
+
+
+def test_nobody_waits_so_nothing_is_worked_out(short: Lanes) -> None:
+    visit = Visit()
+    token = VISIT.set(visit)
+    threading.Timer(0.15, visit.leave).start()
+    begun = time.monotonic()
+    with pytest.raises(Left):
+        short.run("plan", spins, 60)
+    VISIT.reset(token)
+    assert time.monotonic() - begun < 1.4
+    assert short.run("plan", spins, 0) == "done"
+
+
+def test_too_many_are_turned_away_and_stopping_ends_all(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(module, "MOST_WAITING", 2)
+    lane = Lane(1, 60.0, 0)
+    lane.run(spins, (0,))
+    told: list[type[BaseException]] = []
+
+    def ask() -> None:
+        try:
+            lane.run(spins, (60,))
+        except Exception as error:
+            told.append(type(error))
+
+    asking = [threading.Thread(target=ask) for _ in range(4)]
+    for thread in asking:
+        thread.start()
+        time.sleep(0.15)
+    assert told == [Busy]
+    lane.stop()
+    for thread in asking:
+        thread.join(5)
+    assert told == [Busy] * 4
+
+
+def test_small_plans_answer_beside_heavy_work(client: TestClient, lanes: Lanes) -> None:
+    """Eight pieces of heavy work are under way; a small plan is opened and edited meanwhile."""
+    small = client.post("/api/plans", json={"name": "Small"}).json()["id"]
+    heavy = [threading.Thread(target=lambda n=n: _spin(lanes, n), daemon=True) for n in range(8)]
+    for thread in heavy:
+        thread.start()
+    time.sleep(0.5)
+    spans = []
+    for revision in range(1, 13):
+        begun = time.monotonic()
+        patch = {"site": {"latitude": 40.0 + revision}}
+        client.patch(f"/api/plans/{small}", json=patch, headers={"If-Match": f'"{revision}"'})
+        spans.append(time.monotonic() - begun)
+    assert statistics.median(spans) < 1.0
+    assert any(thread.is_alive() for thread in heavy)
+    for thread in heavy:
+        thread.join()
+
+
+def _spin(lanes: Lanes, number: int) -> Any:
+    return lanes.run(f"heavy {number}", spins, 2.0)
