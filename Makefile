@@ -2,13 +2,15 @@
 PYTHON ?= $(shell command -v python3.11 || command -v python3)
 PORT ?= 8642
 DATA ?= data
+MINUTES ?= 10
+KILLS ?= 1000
 VENV := .venv
 STAMPS := .make
 PIP := $(VENV)/bin/python -m pip --quiet --disable-pip-version-check
 SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
 FRONTEND := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts
 
-.PHONY: setup demo test check bench types clean browser
+.PHONY: setup demo test check bench fuzz soak types clean browser
 
 setup: $(STAMPS)/runtime $(STAMPS)/built
 
@@ -28,6 +30,15 @@ check: setup $(STAMPS)/development
 
 bench: setup $(STAMPS)/development browser
 	$(VENV)/bin/python backend/bench/bench.py
+
+# Plans at the bounds of the schema, with fresh seeds, for as long as one likes: make fuzz MINUTES=60
+fuzz: setup $(STAMPS)/development
+	$(VENV)/bin/python backend/tests/fuzz/__main__.py --minutes $(MINUTES)
+
+# A thousand kills of a writer, copies opened: make soak KILLS=5000
+soak: setup $(STAMPS)/development
+	rm -rf $(STAMPS)/soak && mkdir -p $(STAMPS)/soak
+	$(VENV)/bin/python backend/tests/store/kills.py $(STAMPS)/soak $(KILLS)
 
 types: $(STAMPS)/runtime $(STAMPS)/node
 	$(VENV)/bin/weary-cedar openapi > frontend/api/openapi.json

@@ -261,8 +261,14 @@ def serve(
     ] = False,
 ) -> None:
     """Serve the app on this machine."""
-    from weary_cedar.api.serve import serve_forever
+    from weary_cedar.api.lanes import Lanes
 
     signal.setitimer(signal.ITIMER_REAL, 0)
+    lanes = Lanes()
+    lanes.warm()
+    try:
+        from weary_cedar.api.serve import serve_forever
 
-    serve_forever(port, data, reset_demo)
+        serve_forever(port, data, reset_demo, lanes)
+    finally:
+        lanes.stop()

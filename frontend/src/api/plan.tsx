@@ -36,6 +36,9 @@ export function useDesk(): PlanDesk {
   return desk;
 }
 
+/** An edit up to this length goes on though its page is closed or loaded again; browsers allow 64 KiB. */
+const MOST_KEPT_ALIVE = 60_000;
+
 const match = (revision: number) => ({ "if-match": `"${revision}"` });
 
 const refusal = (error: unknown) => new Refused(0, { title: "Refused", status: 0, detail: String(error) });
@@ -83,6 +86,7 @@ export function PlanDeskProvider({ planId, children, opening, unopened }: Provid
           params: { path, header: match(base ?? current().revision) },
           body: patch as never,
           headers: { "Content-Type": "application/merge-patch+json" },
+          keepalive: JSON.stringify(patch).length < MOST_KEPT_ALIVE,
         }),
       ),
     onSuccess: taken,
@@ -130,6 +134,7 @@ export function PlanDeskProvider({ planId, children, opening, unopened }: Provid
     const after = change(before.plan);
     const patch = mergePatch(before.plan as Patch, after as Patch);
     if (Object.keys(patch).length === 0) return;
+    void queries.cancelQueries({ queryKey: key });
     queries.setQueryData(key, { ...before, plan: after });
     send({ patch });
   };

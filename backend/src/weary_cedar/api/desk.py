@@ -11,7 +11,7 @@ from uuid import uuid4
 
 from fastapi import Request, Response
 
-from weary_cedar.api.lanes import Lanes
+from weary_cedar.api.lanes import VISIT, Lanes
 from weary_cedar.core.errors import (
     CannotOpen,
     InvalidPlan,
@@ -48,6 +48,14 @@ class Desk:
     def work(self, about: str, job: Callable[..., T], *args: Any) -> T:
         """Work something out in another process, as `Lanes.run` does."""
         return self._lanes.run(about, job, *args)
+
+    def _finish(self, about: str, job: Callable[..., T], *args: Any) -> T:
+        """The same for an edit: it is finished though the page that sent it was closed."""
+        token = VISIT.set(None)
+        try:
+            return self.work(about, job, *args)
+        finally:
+            VISIT.reset(token)
 
     def derivation(self, about: str, document: str) -> Derivation:
         """All sheets of a plan; worked out once however many ask at the same time."""
@@ -136,7 +144,7 @@ class Desk:
         """Store a merge patch that was made on a revision, once everything that follows is worked out."""
 
         def make(head: str, old: str | None, number: int) -> Made | None:
-            changed = self.work(plan_id, edits.edit, head, old, number, patch)
+            changed = self._finish(plan_id, edits.edit, head, old, number, patch)
             return None if changed is None else self._accepted(changed, plan_id, head)
 
         return self.view(self.store.change(plan_id, base, make))
@@ -144,14 +152,14 @@ class Desk:
     def edit_by(self, plan_id: str, base: int, make: Callable[..., Plan], *given: Any) -> Response:
         """Store what a function makes of the plan at a revision, as one edit."""
         document = self.store.revision(plan_id, base).document
-        return self.edit(plan_id, base, self.work(plan_id, edits.patch_by, make, document, *given))
+        return self.edit(plan_id, base, self._finish(plan_id, edits.patch_by, make, document, *given))
 
     def step(self, plan_id: str, base: int, way: str) -> Response:
         """Undo or redo."""
         go = self.store.undo if way == "undo" else self.store.redo
 
         def make(here: str, there: str, way: str) -> Made:
-            return self._accepted(self.work(plan_id, edits.step, here, there, way), plan_id, here)
+            return self._accepted(self._finish(plan_id, edits.step, here, there, way), plan_id, here)
 
         return self.view(go(plan_id, base, make))
 
@@ -160,13 +168,13 @@ class Desk:
         here = self.store.get(plan_id).document
 
         def make(there: str, summary: str) -> Made:
-            return self._accepted(self.work(plan_id, edits.restore, there, summary), plan_id, here)
+            return self._accepted(self._finish(plan_id, edits.restore, there, summary), plan_id, here)
 
         return self.view(self.store.restore(plan_id, base, number, make))
 
     def create(self, kind: str, summary: str, make: Callable[..., Plan], *given: Any) -> Response:
         """Store a new plan that a function makes."""
-        changed = self.work("new plans", edits.begin, make, *given)
+        changed = self._finish("new plans", edits.begin, make, *given)
         return self.view(self.store.create(self._accepted(changed), kind, summary), 201)
 
     def _accepted(self, changed: edits.Changed, plan_id: str = "", head: str | None = None) -> Made:

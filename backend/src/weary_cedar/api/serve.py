@@ -35,20 +35,22 @@ class Stopping(uvicorn.Server):
         self._folder = folder
 
     def handle_exit(self, sig: int, frame: FrameType | None) -> None:
-        """Stop on a signal."""
-        if not self.should_exit:
-            Thread(target=self._lanes.stop, daemon=True).start()
-            last = Timer(LATEST_S, self._end)
-            last.daemon = True
-            last.start()
-        super().handle_exit(sig, frame)
+        """Stop on a signal; the signal is not raised again, so that the database is closed after it."""
+        if self.should_exit:
+            self.force_exit = True
+            return
+        self.should_exit = True
+        Thread(target=self._lanes.stop, daemon=True).start()
+        last = Timer(LATEST_S, self._end)
+        last.daemon = True
+        last.start()
 
     def _end(self) -> None:
         self._folder.close()
         os._exit(0)
 
 
-def serve_forever(port: int, data: Path, reset_demo: bool) -> None:
+def serve_forever(port: int, data: Path, reset_demo: bool, lanes: Lanes) -> None:
     """Open the data folder, add the demo if the database is new, and serve until stopped.
 
     Raises:
@@ -56,7 +58,6 @@ def serve_forever(port: int, data: Path, reset_demo: bool) -> None:
     """
     folder = DataFolder(data)
     listener = _listen(port)
-    lanes = Lanes()
     try:
         engine = folder.open(set_aside=reset_demo)
         if folder.set_aside:
@@ -67,7 +68,6 @@ def serve_forever(port: int, data: Path, reset_demo: bool) -> None:
             for name in reversed(DEMOS):
                 store.create(demo_plan(name), "demo", "Demo household")
         store.thin()
-        Thread(target=lanes.warm, daemon=True).start()
         address = f"http://{HOST}:{listener.getsockname()[1]}"
         print(f"Weary Cedar is at {address}", flush=True)
         config = uvicorn.Config(
@@ -80,7 +80,6 @@ def serve_forever(port: int, data: Path, reset_demo: bool) -> None:
         Stopping(config, lanes, folder).run(sockets=[listener])
     finally:
         listener.close()
-        lanes.stop()
         folder.close()
 
 

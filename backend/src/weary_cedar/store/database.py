@@ -23,6 +23,8 @@ from weary_cedar.core.errors import CannotStore, Problem
 FILE_NAME = "weary-cedar.sqlite3"
 #: Files that SQLite keeps beside the database while it is open.
 BESIDE = ("-wal", "-shm")
+#: How every SQLite database begins.
+MAGIC = b"SQLite format 3\x00"
 #: How long a write waits for another program that holds the database, s.
 PATIENCE_S = 10.0
 #: Execution option of an engine whose transactions only read: they take no lock that a writer needs.
@@ -233,11 +235,14 @@ class DataFolder:
 
 
 def _fault_in(file: Path) -> str:
-    """What is wrong with a database file; empty if nothing is."""
+    """What is wrong with a database file; empty if nothing is. One that is none is not opened at all."""
     try:
+        with file.open("rb") as begins:
+            if begins.read(len(MAGIC)) != MAGIC:
+                return "file is not a database"
         with _read(file) as raw:
             answer = str(raw.execute("PRAGMA quick_check").fetchone()[0])
-    except sqlite3.DatabaseError as error:
+    except (sqlite3.DatabaseError, OSError) as error:
         answer = str(error)
     return "" if answer == "ok" else answer
 

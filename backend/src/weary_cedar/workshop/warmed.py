@@ -1,9 +1,7 @@
 """Imported once before processes are begun: a demo derived here fills their tables and caches."""
 
-from weary_cedar.core.supply.sun import sun_library
 from weary_cedar.demo import demo_plan
 from weary_cedar.store.edits import made_of
 from weary_cedar.workshop.derivation import derive
 
-sun_library()
 derive(made_of(demo_plan()).document)
