@@ -107,3 +107,62 @@ def test_port_in_use_and_folder_in_use(tmp_path: Path, server: "object") -> None
     second = cedar("serve", "--port", "0", "--data", str(data))
     assert second.returncode == 2
     assert "another server uses it" in second.stderr
+
+
+ESCAPES = "fridge\x1b[2J\x9b31m\u202e"
+
+
+def test_names_never_steer_the_terminal(tmp_path: Path) -> None:
+    document = json.loads(demo_plan().model_dump_json(exclude_none=True))
+    document["loads"]["fridge"]["name"] = ESCAPES
+    document["circuits"]["fridge"]["label"] = ESCAPES
+    document["feeds"]["inlet"]["kind"] = "no_transfer"
+    plan = tmp_path / "plan.json"
+    plan.write_text(json.dumps(document))
+    for command in (["run", str(plan)], ["check", str(plan)], ["run", str(plan), "--json"]):
+        done = cedar(*command)
+        told = done.stdout + done.stderr
+        assert not set(told) & set("\x1b\x9b\u202e"), command
+    document["loads"]["fridge"]["behaviour"]["watts\x1b[0m"] = 1
+    plan.write_text(json.dumps(document))
+    assert "\\x1b[0m" in cedar("run", str(plan)).stderr
+
+
+def test_a_crash_is_70_with_one_line_and_a_log(tmp_path: Path) -> None:
+    plan = tmp_path / "plan.json"
+    plan.write_text(demo_plan().model_dump_json())
+    script = (
+        "import sys; from weary_cedar import cli\n"
+        "def fails(*_): raise ZeroDivisionError('by nothing')\n"
+        f"cli.run_outage = fails; sys.argv = ['weary-cedar', 'run', {str(plan)!r}]; cli.main()"
+    )
+    done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=False)
+    assert done.returncode == 70
+    (line,) = done.stderr.splitlines()
+    assert "ZeroDivisionError: by nothing" in line
+    log = Path(line.rpartition("the log is ")[2])
+    assert "Traceback" in log.read_text()
+    log.unlink()
+
+
+def test_what_is_too_much_to_run_is_bad_input(tmp_path: Path) -> None:
+    document = json.loads(demo_plan().model_dump_json(exclude_none=True))
+    document["loads"]["fridge"]["behaviour"] = {"kind": "cycling", "on_w": 9, "duty": 0.5, "period_s": 10}
+    document["stations"]["station"]["cell_wh"] = 900_000
+    document["outage"]["length_s"] = 31 * 86_400
+    plan = tmp_path / "plan.json"
+    plan.write_text(json.dumps(document))
+    done = cedar("run", str(plan))
+    assert done.returncode == 2
+    assert "changes more than 200,000 times" in done.stderr
+    assert "/loads/fridge/behaviour" in done.stderr
+
+
+def test_cells_of_the_series_are_text(tmp_path: Path) -> None:
+    document = json.loads(demo_plan().model_dump_json(exclude_none=True))
+    document["loads"]["fridge"]["name"] = "=cmd"
+    plan = tmp_path / "plan.json"
+    plan.write_text(json.dumps(document))
+    cedar("run", str(plan), "--csv", str(tmp_path / "out"))
+    rows = list(csv.reader((tmp_path / "out" / "events.csv").open(encoding="utf-8")))
+    assert not [cell for row in rows for cell in row[2:] if cell.startswith(("=", "+", "-", "@"))]

@@ -254,6 +254,7 @@ def test_sums_are_about_a_part_and_go_back_into_it(at: Page) -> None:
     at.get_by_role("link", name="Outage").click()
     expect(at.get_by_label("charge of 6 kW station at the start")).to_have_value("60")
     pack = at.get_by_label("if other, of its Expansion pack")
+    expect(at.get_by_test_id("saved")).to_contain_text("Saved")
     before = at.get_by_test_id("verdict-sentence").inner_text()
     fill(pack, "20")
     expect(at.get_by_test_id("verdict-sentence")).not_to_have_text(before)

@@ -182,8 +182,8 @@ def test_reset_demo_of_a_damaged_file_moves_all_of_it(tmp_path: Path) -> None:
     folder.open(set_aside=True)
     assert "damaged, its files moved as they were" in folder.set_aside
     folder.close()
-    moved = {path.name.split("Z")[-1].partition("-")[2] for path in tmp_path.glob("*damaged*")}
-    assert moved == {"damaged.copy", "damaged.copy-wal"}
+    moved = {path.name.rsplit("-damaged", 1)[1] for path in tmp_path.glob("*damaged*")}
+    assert moved == {".copy", ".copy-wal"}
 
 
 def test_a_lock_file_that_was_deleted_lets_nobody_in(tmp_path: Path) -> None:

@@ -135,7 +135,7 @@ def rooms() -> list[str]:
 @router.get("/plans/{plan_id}", tags=["plans"], response_model=PlanView, responses=documented(404, 422))
 def get_plan(desk: AtDesk, plan_id: PlanId) -> Response:
     """A plan as it stands, with panel schedules and verdict; `failed` names what could not be made."""
-    return desk.view(desk.store.get(plan_id))
+    return desk.view(desk.store.settled(plan_id))
 
 
 @router.patch(

@@ -51,7 +51,7 @@ class Stopping(uvicorn.Server):
 
 
 def serve_forever(port: int, data: Path, reset_demo: bool, lanes: Lanes) -> None:
-    """Open the data folder, add the demo if the database is new, and serve until stopped.
+    """Open the data folder, add the demo if there has been no plan yet, and serve until stopped.
 
     Raises:
         CannotStore: the folder or the port is in use, or the database is damaged.
@@ -64,7 +64,7 @@ def serve_forever(port: int, data: Path, reset_demo: bool, lanes: Lanes) -> None
             print(f"Set aside as {folder.set_aside}", flush=True)
         _log_into(data)
         store = PlanStore(engine)
-        if folder.fresh:
+        if store.never_used():
             for name in reversed(DEMOS):
                 store.create(demo_plan(name), "demo", "Demo household")
         store.thin()

@@ -5,6 +5,7 @@ from collections.abc import Callable
 
 from weary_cedar.core.errors import InvalidInput, Problem
 from weary_cedar.formats.quantity import NUMBER, read_number
+from weary_cedar.formats.text_file import LONGEST_LINE
 
 Fields = dict[str, float]
 KINDS = ("dc_input", "ac_input", "module", "generator")
@@ -48,6 +49,8 @@ def read_plate(kind: str, text: str) -> Fields:
     reader = READERS.get(kind)
     if reader is None:
         raise _wrong("/kind", kind, f"one of {', '.join(READERS)}")
+    if len(text) > LONGEST_LINE:
+        raise _wrong("/text", text, f"at most {LONGEST_LINE:,} characters, {EXAMPLES[kind]}")
     found = reader(" ".join(text.split()))
     if not found:
         raise _wrong("/text", text, EXAMPLES[kind])

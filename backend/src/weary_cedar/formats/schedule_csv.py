@@ -32,6 +32,9 @@ COLUMNS = (
 #: A panel has at most 84 spaces with two halves each.
 MOST_BREAKERS = 168
 NEEDED = ("spaces", "breaker_a", "label")
+#: Between names in a cell stands a semicolon; one inside a name has a backslash before it.
+SEPARATES = re.compile(r"[;\\]")
+NAME = re.compile(r"(?:\\.|[^;\\])+")
 YES = {"yes": True, "true": True, "1": True, "no": False, "false": False, "0": False, "": False}
 
 
@@ -57,7 +60,7 @@ def write_schedule(plan: Plan, panel_id: str) -> str:
                 "wire": wire,
                 "metal": circuit.metal,
                 "locked": "yes" if circuit.locked else "no",
-                "outlets": as_text("; ".join(circuit.outlets)),
+                "outlets": as_text("; ".join(SEPARATES.sub(r"\\\g<0>", name) for name in circuit.outlets)),
             }
         )
     return out.getvalue()
@@ -135,7 +138,8 @@ def _circuit(row: dict[str, str], number: int, panel_id: str, before: Circuit | 
     given: dict[str, object] = before.model_dump() if before is not None else {}
     given.update(panel_id=panel_id, label=row["label"], **_figures(row, number))
     if "outlets" in row:
-        given["outlets"] = tuple(part.strip() for part in row["outlets"].split(";") if part.strip())
+        parts = (re.sub(r"\\(.)", r"\1", part).strip() for part in NAME.findall(row["outlets"]))
+        given["outlets"] = tuple(part for part in parts if part)
     for column in ("half", "mark", "multiwire_partner", "protection", "metal"):
         if column in row:
             given.pop(column, None)

@@ -56,6 +56,7 @@ class DataFolder:
         """
         self._lock()
         try:
+            self._clear_halves()
             if set_aside:
                 self._set_aside()
             self._check()
@@ -98,6 +99,11 @@ class DataFolder:
             raise _cannot(
                 self.folder, "another server uses it; stop that one or choose another folder"
             ) from None
+
+    def _clear_halves(self) -> None:
+        """Copies that were cut off while they were made: what they were made from is still there."""
+        for half in self.folder.glob(f"{FILE_NAME}.*.half*"):
+            half.unlink(missing_ok=True)
 
     # ------------------------------------------------------------ what is there
 

@@ -30,6 +30,8 @@ from weary_cedar.store.thinning import Line, kept_revisions, relinked
 
 #: An edit waits so long for the edits of the same plan before it, s.
 TURN_S = 60.0
+#: One who opens a plan waits so long for edits that are being saved, s.
+SETTLES_S = 1.0
 #: Histories are thinned after every so many revisions.
 THINNED_EVERY = 50
 
@@ -135,11 +137,23 @@ class PlanStore:
             ).all()
             return [PlanEntry(row.id, row.name, row.head, _utc(at), False) for row, at in rows]
 
+    def never_used(self) -> bool:
+        """Whether there has not been any plan yet, not even one that was deleted."""
+        with self._reading() as session:
+            return session.scalar(select(func.count()).select_from(PlanRow)) == 0
+
     def get(self, plan_id: str) -> StoredPlan:
         """The current revision."""
         with self._reading() as session:
             row = _plan_row(session, plan_id)
             return _stored(row, _revision(session, row.id, row.head))
+
+    def settled(self, plan_id: str) -> StoredPlan:
+        """The current revision, after edits that are being saved, if that takes no longer than a moment."""
+        turn = self._turns[plan_id]
+        if turn.acquire(timeout=SETTLES_S):
+            turn.release()
+        return self.get(plan_id)
 
     def revision(self, plan_id: str, number: int) -> StoredPlan:
         """An older revision, to look at."""

@@ -30,7 +30,7 @@ def curve(*points: tuple[float, float | None]) -> Json:
     [
         ({"loads": {"a": {"start": {"va": 0}}}}, "/loads/a/start/va", "a start of nothing is none"),
         ({"stations": {"unit": {"cell_wh": 0}}}, "/stations/unit/cell_wh", "at least 1 Wh"),
-        (curve((1.1, 60), (1.5, 60)), "/stations/unit/overload_curve", "seconds that fall"),
+        (curve((1.1, 60), (1.5, 60)), "/stations/unit/overload_curve", "seconds fall"),
         (curve((1.1, 60), (1.5, None)), "/stations/unit/overload_curve", "lasting ones first"),
         ({"outage": {"start_local": "0001-01-01T00:00:00"}}, "/outage/start_local", "2000 to 2099"),
         ({"outage": {"start_local": "9999-12-31T00:00:00"}}, "/outage/start_local", "2000 to 2099"),

@@ -33,7 +33,7 @@ def _station_problems(at: str, station: Station) -> Iterator[Problem]:
     falls = seconds == sorted(seconds, reverse=True) and len(set(timed)) == len(timed)
     if multiples != sorted(set(multiples)) or not falls:
         told = [[point.multiple, point.seconds] for point in station.overload_curve]
-        right = "multiples that rise and seconds that fall from point to point, lasting ones first"
+        right = "multiples rise and seconds fall from point to point, lasting ones first"
         yield Problem(f"{at}/overload_curve", shown(told), right)
     if station.total_cell_wh < LEAST_WH:
         right = f"at least {LEAST_WH:g} Wh in the head unit and its packs together: else nothing runs"

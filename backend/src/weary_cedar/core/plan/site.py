@@ -1,6 +1,7 @@
 """Where the house stands and what kind of supply it has."""
 
 from datetime import datetime, timedelta
+from functools import cache
 from typing import Annotated, Literal
 from zoneinfo import ZoneInfo, available_timezones
 
@@ -11,8 +12,14 @@ from weary_cedar.core.plan.base import Celsius, Name, Noun, Remark, Survey
 System = Literal["split_phase_120_240", "single_phase_230"]
 
 
+@cache
+def _zones() -> frozenset[str]:
+    """Names of time zones; the system's folders are looked through once."""
+    return frozenset(available_timezones())
+
+
 def _known_zone(value: str) -> str:
-    if value not in available_timezones():
+    if value not in _zones():
         raise ValueError("should be an IANA time zone, for example America/Los_Angeles")
     return value
 
