@@ -30,7 +30,7 @@ export function ConflictDialog() {
           <Dialog.Description className="mt-1 text-faint">
             Your edit is not saved yet. Choose which version the plan keeps; the other stays in the history.
           </Dialog.Description>
-          <table className="mt-3 w-full text-left">
+          <table className="named mt-3 w-full text-left">
             <thead>
               <tr className="border-b border-rule">
                 <th className="py-1 font-semibold">What</th>

@@ -56,7 +56,7 @@ function WaysBack({ stored, again }: { stored: Stored; again: () => void }) {
   });
   return (
     <>
-      <p className="mt-3 flex flex-wrap gap-3">
+      <p className="mt-3 flex flex-wrap items-baseline gap-3">
         <button type="button" className="act" disabled={!stored.can_undo} onClick={() => step.mutate()}>
           Undo the last edit
         </button>

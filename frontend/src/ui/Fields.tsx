@@ -70,7 +70,7 @@ export function Groups<T extends object>({
 /** What belongs together, under its title, with where to look for it. */
 export function Group({ title, hint, children }: { title: string; hint?: string; children: ReactNode }) {
   return (
-    <fieldset className="grid gap-x-4 border-t border-rule pt-1 sm:grid-cols-[9.5rem_1fr]">
+    <fieldset className="grid grid-cols-[minmax(0,1fr)] gap-x-4 border-t border-rule pt-1 sm:grid-cols-[9.5rem_minmax(0,1fr)]">
       <legend className="sr-only">{title}</legend>
       <p aria-hidden="true" className="font-semibold">
         {title}

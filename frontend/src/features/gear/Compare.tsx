@@ -115,38 +115,40 @@ export function Compare({ gear }: { gear: GearLibrary | undefined }) {
           </select>
         </label>
       </div>
-      <table className="w-full text-right" data-testid="compare">
-        <thead>
-          <tr className="border-b border-ink">
-            <th className="text-left font-normal text-faint">at this load</th>
-            {options.map((option, index) => (
-              <th key={chosen[index]} className="py-1 pl-3 font-semibold">
-                {option.name}{" "}
-                <button
-                  type="button"
-                  className="act"
-                  aria-label={`Leave ${option.name} out`}
-                  onClick={() => setChosen(chosen.filter((_, at) => at !== index))}
-                >
-                  ×
-                </button>
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(([words, say]) => (
-            <tr key={words} className="border-b border-rule">
-              <td className="text-left text-faint">{words}</td>
+      <div className="overflow-x-auto">
+        <table className="w-full text-right" data-testid="compare">
+          <thead>
+            <tr className="border-b border-ink">
+              <th className="text-left font-normal text-faint">at this load</th>
               {options.map((option, index) => (
-                <td key={chosen[index]} className="pl-3">
-                  {say(option)}
-                </td>
+                <th key={chosen[index]} className="named py-1 pl-3 font-semibold">
+                  {option.name}{" "}
+                  <button
+                    type="button"
+                    className="act"
+                    aria-label={`Leave ${option.name} out`}
+                    onClick={() => setChosen(chosen.filter((_, at) => at !== index))}
+                  >
+                    ×
+                  </button>
+                </th>
               ))}
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {rows.map(([words, say]) => (
+              <tr key={words} className="border-b border-rule">
+                <td className="text-left text-faint">{words}</td>
+                {options.map((option, index) => (
+                  <td key={chosen[index]} className="pl-3">
+                    {say(option)}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
       {chosen.some((id) => id.startsWith("pair:")) && (
         <p className="text-[12px] text-faint">
           Linked units: the first to be empty stops both, so these hours need balanced legs; most kits refuse

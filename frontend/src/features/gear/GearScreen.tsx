@@ -39,8 +39,8 @@ export function GearScreen() {
         figures are as sure as typical figures are.
         {gear?.stations[0] && ` Figures of classes: ${gear.stations[0].source.toLowerCase()}.`}
       </p>
-      <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_360px]">
-        <div>
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[minmax(0,1fr)_360px]">
+        <div className="min-w-0">
           <Stations gear={gear} onAdd={add("stations")} />
           <Links fresh={gear?.fresh} />
           <Compare gear={gear} />

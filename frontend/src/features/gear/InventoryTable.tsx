@@ -17,31 +17,33 @@ export function InventoryTable() {
         , {told(data.weight_kg, "kg", units)}
         {without(data.without_weight, "not weighed")}
       </summary>
-      <table className="w-full text-left" data-testid="inventory">
-        <thead className="text-faint">
-          <tr className="border-b border-ink [&>th]:py-1 [&>th]:font-normal">
-            <th>thing</th>
-            <th className="text-right">how many</th>
-            <th className="pl-4">stands in</th>
-            <th className="text-right">price</th>
-            <th className="text-right">weighs</th>
-          </tr>
-        </thead>
-        <tbody>
-          {data.items.map((item, index) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: one part may hold several things
-            <tr key={`${item.room} ${item.id} ${index}`} className="border-b border-rule">
-              <td>{item.name}</td>
-              <td className="text-right">{item.count}</td>
-              <td className="pl-4 text-faint">{item.place ?? ""}</td>
-              <td className="text-right">{item.price === null ? "" : whole(item.price)}</td>
-              <td className="text-right">
-                {item.weight_kg === null ? "" : told(item.weight_kg, "kg", units)}
-              </td>
+      <div className="overflow-x-auto">
+        <table className="w-full text-left" data-testid="inventory">
+          <thead className="text-faint">
+            <tr className="border-b border-ink [&>th]:py-1 [&>th]:font-normal">
+              <th>thing</th>
+              <th className="text-right">how many</th>
+              <th className="pl-4">stands in</th>
+              <th className="text-right">price</th>
+              <th className="text-right">weighs</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {data.items.map((item, index) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: one part may hold several things
+              <tr key={`${item.room} ${item.id} ${index}`} className="border-b border-rule">
+                <td className="named">{item.name}</td>
+                <td className="text-right">{item.count}</td>
+                <td className="named pl-4 text-faint">{item.place ?? ""}</td>
+                <td className="text-right">{item.price === null ? "" : whole(item.price)}</td>
+                <td className="text-right">
+                  {item.weight_kg === null ? "" : told(item.weight_kg, "kg", units)}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
     </details>
   );
 }

@@ -99,50 +99,52 @@ function Layouts({ id, onTake }: { id: string; onTake: (series: number, parallel
   });
   if (found.isError) return <p className="text-caution">{found.error.message}</p>;
   return (
-    <table className="text-right" data-testid="layouts">
-      <caption className="text-left text-faint">
-        Layouts of {found.data?.modules} modules on this input, the best on a clear{" "}
-        {found.data && day(found.data.day)} first
-      </caption>
-      <thead className="text-faint">
-        <tr className="border-b border-rule [&>th]:px-2 [&>th]:font-normal">
-          <th>series × parallel</th>
-          <th>coldest V</th>
-          <th>hottest V</th>
-          <th>in good sun</th>
-          <th>taken in the day</th>
-          <th>clipped</th>
-          <th className="text-left">what is in its way</th>
-          <th>
-            <span className="sr-only">Take</span>
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {(found.data?.layouts ?? []).map((item) => (
-          <tr
-            key={`${item.series} ${item.parallel}`}
-            className={`[&>td]:px-2 ${item.fits ? "" : "text-faint"}`}
-          >
-            <td>
-              {item.series} × {item.parallel}
-            </td>
-            <td>{whole(item.coldest_v)}</td>
-            <td>{whole(item.hottest_v)}</td>
-            <td>{whole(item.array_w)} W</td>
-            <td>{item.fits ? `${whole(item.day_wh)} Wh` : "nothing"}</td>
-            <td>{item.fits ? `${whole(item.clipped_wh)} Wh` : ""}</td>
-            <td className="text-left">{item.why_not}</td>
-            <td>
-              {item.fits && (
-                <button type="button" className="act" onClick={() => onTake(item.series, item.parallel)}>
-                  Take
-                </button>
-              )}
-            </td>
+    <div className="overflow-x-auto">
+      <table className="text-right" data-testid="layouts">
+        <caption className="text-left text-faint">
+          Layouts of {found.data?.modules} modules on this input, the best on a clear{" "}
+          {found.data && day(found.data.day)} first
+        </caption>
+        <thead className="text-faint">
+          <tr className="border-b border-rule [&>th]:px-2 [&>th]:font-normal">
+            <th>series × parallel</th>
+            <th>coldest V</th>
+            <th>hottest V</th>
+            <th>in good sun</th>
+            <th>taken in the day</th>
+            <th>clipped</th>
+            <th className="text-left">what is in its way</th>
+            <th>
+              <span className="sr-only">Take</span>
+            </th>
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {(found.data?.layouts ?? []).map((item) => (
+            <tr
+              key={`${item.series} ${item.parallel}`}
+              className={`[&>td]:px-2 ${item.fits ? "" : "text-faint"}`}
+            >
+              <td>
+                {item.series} × {item.parallel}
+              </td>
+              <td>{whole(item.coldest_v)}</td>
+              <td>{whole(item.hottest_v)}</td>
+              <td>{whole(item.array_w)} W</td>
+              <td>{item.fits ? `${whole(item.day_wh)} Wh` : "nothing"}</td>
+              <td>{item.fits ? `${whole(item.clipped_wh)} Wh` : ""}</td>
+              <td className="text-left">{item.why_not}</td>
+              <td>
+                {item.fits && (
+                  <button type="button" className="act" onClick={() => onTake(item.series, item.parallel)}>
+                    Take
+                  </button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }

@@ -157,7 +157,7 @@ function NeedTable({ list, chosen, onChoose }: TableProps) {
             key={need.load_id}
             className={`border-b border-rule [&>td]:py-0.5 ${chosen === need.load_id ? "bg-leaf" : ""} ${need.mark === "off" ? "text-faint" : ""}`}
           >
-            <td>
+            <td className="named">
               <button
                 type="button"
                 className="min-h-[26px] text-left font-semibold hover:text-cedar"

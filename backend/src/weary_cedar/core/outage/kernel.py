@@ -133,6 +133,7 @@ class OutageRun:
         reached_h = f"an outage of at most about {t / 3600:.0f} h with these loads"
         problems = [Problem("/outage/length_s", f"{self.end_s:g}", reached_h)]
         if restless is not None:
+            detail += f" {restless.name} alone changes {len(restless.series):,} times by then."
             changes = f"{len(restless.series):,} changes of {restless.name}"
             problems.insert(
                 0, Problem(f"/loads/{restless.id}/behaviour", changes, "longer stretches on and off")
