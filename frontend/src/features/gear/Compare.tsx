@@ -115,7 +115,7 @@ export function Compare({ gear }: { gear: GearLibrary | undefined }) {
           </select>
         </label>
       </div>
-      <div className="overflow-x-auto">
+      <div className="relative overflow-x-auto">
         <table className="w-full text-right" data-testid="compare">
           <thead>
             <tr className="border-b border-ink">

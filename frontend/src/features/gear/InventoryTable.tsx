@@ -17,7 +17,7 @@ export function InventoryTable() {
         , {told(data.weight_kg, "kg", units)}
         {without(data.without_weight, "not weighed")}
       </summary>
-      <div className="overflow-x-auto">
+      <div className="relative overflow-x-auto">
         <table className="w-full text-left" data-testid="inventory">
           <thead className="text-faint">
             <tr className="border-b border-ink [&>th]:py-1 [&>th]:font-normal">

@@ -99,7 +99,7 @@ function Layouts({ id, onTake }: { id: string; onTake: (series: number, parallel
   });
   if (found.isError) return <p className="text-caution">{found.error.message}</p>;
   return (
-    <div className="overflow-x-auto">
+    <div className="relative overflow-x-auto">
       <table className="text-right" data-testid="layouts">
         <caption className="text-left text-faint">
           Layouts of {found.data?.modules} modules on this input, the best on a clear{" "}
