@@ -91,7 +91,7 @@ export function ScheduleGrid({ schedule, plan, chosen, onChoose, onMark, onMove,
           role="group"
           aria-label={`Breakers of ${schedule.name}`}
           onKeyDown={move}
-          className="grid"
+          className="whole grid"
           style={{
             gridTemplateColumns: "minmax(0,1fr) 30px minmax(0,1fr)",
             gridTemplateRows: `repeat(${schedule.rows.length}, ${height}px)`,

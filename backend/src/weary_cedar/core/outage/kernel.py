@@ -124,21 +124,19 @@ class OutageRun:
         """What a run that was stopped says: where it was, and which load changes most."""
         at = self.plan.site.instant(self.plan.outage.start_local, t)
         restless = max(self.loads, key=lambda load: len(load.series), default=None)
+        changes = len(restless.series) if restless is not None else 0
         if stands:
-            detail = f"The run does not get past {at:%a %d %b %H:%M:%S}: too many changes at one instant."
+            detail = f"The run does not get past {at:%a %d %b %H:%M:%S}: too many changes at one instant"
         else:
-            detail = (
-                f"The run changes more than {MOST_MOMENTS:,} times; that many take it to {at:%a %d %b %H:%M}."
-            )
+            detail = f"The run changes more than {MOST_MOMENTS:,} times, already by {at:%a %d %b %H:%M}"
         reached_h = f"an outage of at most about {t / 3600:.0f} h with these loads"
         problems = [Problem("/outage/length_s", f"{self.end_s:g}", reached_h)]
         if restless is not None:
-            detail += f" {restless.name} alone changes {len(restless.series):,} times by then."
-            changes = f"{len(restless.series):,} changes of {restless.name}"
-            problems.insert(
-                0, Problem(f"/loads/{restless.id}/behaviour", changes, "longer stretches on and off")
-            )
-        return RunTooLong(detail, tuple(problems))
+            detail += f"; {changes:,} of the changes are of {restless.name}"
+            where = f"/loads/{restless.id}/behaviour"
+            told = f"{changes:,} changes of {restless.name}"
+            problems.insert(0, Problem(where, told, "longer stretches on and off"))
+        return RunTooLong(f"{detail}.", tuple(problems))
 
     # ---------------------------------------------------------------- time
 
