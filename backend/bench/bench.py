@@ -7,16 +7,19 @@ import json
 import statistics
 import sys
 import tempfile
+import threading
 import time
 import urllib.request
+from collections import Counter
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tests"))
 
 import numpy as np
-from builders import circuit, house, load, steady
+from builders import circuit, cycling, house, load, steady
 from conftest import CHROMIUM, FLAGS, Server
 from outside.fixed_step import FixedStep
 from playwright.sync_api import sync_playwright
@@ -90,6 +93,7 @@ def bench_server() -> None:
         try:
             bench_edits(server.address)
             bench_browser(server.address)
+            bench_beside(server.address)
         finally:
             server.stop()
 
@@ -105,6 +109,70 @@ def bench_edits(address: str) -> None:
         revision = json.load(urllib.request.urlopen(asked))["revision"]
 
     print(f"edit to verdict, API               {median_s(edit, 15) * 1000:8.1f} ms")
+
+
+def heavy_document(number: int) -> dict[str, Any]:
+    """Among the heaviest plans that are taken: some 100,000 changes in a month."""
+    circuits = {f"c{n}": circuit([n]) for n in range(1, 41)}
+    loads = {f"l{n}": load(f"c{n + 1}", cycling(3.0, 0.4, 1_800.0 + n, phase=0.1)) for n in range(40)}
+    document = house(circuits, loads, station={"cell_wh": 900_000.0}, outage={"length_s": 31 * 86_400.0})
+    document["name"] = f"Heavy {number}"
+    document["panels"]["main"]["spaces"] = 42
+    document["feeds"]["feed"].update(kind="transfer_panel", breaker_spaces=[])
+    return document
+
+
+def ask(address: str, method: str, path: str, body: Any = None, revision: int = 0) -> Any:
+    headers = {"Content-Type": "application/json"} | ({"If-Match": f'"{revision}"'} if revision else {})
+    data = None if body is None else json.dumps(body).encode()
+    asked = urllib.request.Request(address + path, data, headers, method=method)
+    return json.load(urllib.request.urlopen(asked, timeout=120))
+
+
+def import_plan(address: str, document: dict[str, Any]) -> str:
+    part = b'--x\r\nContent-Disposition: form-data; name="file"; filename="p"\r\n\r\n'
+    body = part + json.dumps(document).encode() + b"\r\n--x--\r\n"
+    headers = {"Content-Type": "multipart/form-data; boundary=x"}
+    asked = urllib.request.Request(f"{address}/api/plans/import", body, headers, method="POST")
+    made: str = json.load(urllib.request.urlopen(asked, timeout=240))["id"]
+    return made
+
+
+def bench_beside(address: str) -> None:
+    """A small plan is opened and edited while eight of the heaviest are edited without a pause."""
+    with ThreadPoolExecutor(8) as importing:
+        heavy = list(importing.map(lambda n: import_plan(address, heavy_document(n)), range(8)))
+    small = ask(address, "POST", "/api/plans", {"name": "Small"})["id"]
+    ends = time.perf_counter() + 20.0
+    edits = Counter[str]()
+
+    def keep_editing(plan_id: str) -> None:
+        revision = 1
+        while time.perf_counter() < ends:
+            patch = {"loads": {"l0": {"behaviour": {"on_w": 3.0 + revision}}}}
+            revision = ask(address, "PATCH", f"/api/plans/{plan_id}", patch, revision)["revision"]
+            edits["heavy"] += 1
+
+    others = [threading.Thread(target=keep_editing, args=(plan_id,)) for plan_id in heavy]
+    for other in others:
+        other.start()
+    time.sleep(1.0)
+    opened, edited, revision = [], [], 1
+    while time.perf_counter() < ends:
+        begun = time.perf_counter()
+        ask(address, "GET", f"/api/plans/{small}")
+        opened.append(time.perf_counter() - begun)
+        begun = time.perf_counter()
+        patch = {"site": {"latitude": 40.0 + revision / 100}}
+        revision = ask(address, "PATCH", f"/api/plans/{small}", patch, revision)["revision"]
+        edited.append(time.perf_counter() - begun)
+        time.sleep(0.05)
+    for other in others:
+        other.join()
+    print(f"beside eight heavy plans, {edits['heavy']} edits of them, of a small one:")
+    for what, spans in (("opened", opened), ("edited", edited)):
+        median_ms, worst_ms = statistics.median(spans) * 1000, max(spans) * 1000
+        print(f"  {what} {len(spans):4d} times, median         {median_ms:8.1f} ms, worst {worst_ms:.1f} ms")
 
 
 def bench_browser(address: str) -> None:

@@ -3,6 +3,7 @@
 import time
 from collections.abc import Callable
 from datetime import datetime
+from functools import partial
 from typing import Any
 
 import pytest
@@ -29,7 +30,7 @@ READERS: dict[str, Callable[[str], Any]] = {
     "labels": lambda text: read_labels(text, "main"),
     "schedule": lambda text: read_schedule(text, PLAN, "main"),
     "quantity": lambda text: read_quantity(text, "/x"),
-    **{kind: lambda text, kind=kind: read_plate(kind, text) for kind in KINDS},
+    **{kind: partial(read_plate, kind) for kind in KINDS},
 }
 HEAD = "spaces,breaker_a,label\n"
 
