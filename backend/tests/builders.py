@@ -2,6 +2,9 @@
 
 from typing import Any
 
+from weary_cedar.core.errors import InvalidPlan
+from weary_cedar.core.plan import read_plan
+
 Json = dict[str, Any]
 
 
@@ -87,3 +90,12 @@ def one_load(behaviour: Json, space: int = 1, **parts: Any) -> Json:
     """A house with a single load on one circuit."""
     more = parts.pop("load", {})
     return house({"only": circuit([space])}, {"only": load("only", behaviour, **more)}, **parts)
+
+
+def refusals(document: Json) -> dict[str, str]:
+    """What is wrong with a document: field → what would be right; nothing where it is a plan."""
+    try:
+        read_plan(document)
+    except InvalidPlan as error:
+        return {problem.field: problem.right for problem in error.problems}
+    return {}

@@ -1,5 +1,7 @@
 """Work in other processes: deadlines, memory, visitors who leave, and that nothing delays another."""
 
+import asyncio
+import json
 import statistics
 import threading
 import time
@@ -7,12 +9,15 @@ from collections.abc import Iterator
 from typing import Any
 
 import pytest
+from builders import circuit, cycling, house, load
 from fastapi.testclient import TestClient
 from lane_jobs import hoards, refuses, spins
 
 from weary_cedar.api import lanes as module
+from weary_cedar.api.app import make_app
 from weary_cedar.api.lanes import VISIT, Lane, Lanes, Left, Visit
 from weary_cedar.core.errors import Busy, InvalidInput, Problem, TookTooLong
+from weary_cedar.store.database import DataFolder
 
 
 @pytest.fixture
@@ -100,3 +105,36 @@ def test_small_plans_answer_beside_heavy_work(client: TestClient, lanes: Lanes) 
 
 def _spin(lanes: Lanes, number: int) -> Any:
     return lanes.run(f"heavy {number}", spins, 2.0)
+
+
+def test_one_who_leaves_ends_what_is_worked_out_for_them(folder: DataFolder, lanes: Lanes) -> None:
+    """The connection closes while a run of many seconds goes on: it is ended, and soon."""
+    assert folder.engine is not None
+    app = make_app(folder.engine, lanes)
+    endless = house({"a": circuit([1])}, {"a": load("a", cycling(1.0, 0.5, 10.0))})
+    endless["outage"] = {"start_local": "2026-01-12T00:00:00", "length_s": 31 * 86_400.0}
+    body = json.dumps(endless).encode()
+    scope = {
+        "type": "http",
+        "method": "POST",
+        "path": "/api/run",
+        "raw_path": b"/api/run",
+        "query_string": b"",
+        "headers": [(b"host", b"127.0.0.1"), (b"content-length", str(len(body)).encode())],
+    }
+    coming = [{"type": "http.request", "body": body, "more_body": False}, {"type": "http.disconnect"}]
+    sent: list[Any] = []
+
+    async def receive() -> Any:
+        if len(coming) == 1:
+            await asyncio.sleep(0.8)
+        return coming.pop(0)
+
+    async def send(message: Any) -> None:
+        sent.append(message)
+
+    begun = time.monotonic()
+    asyncio.run(app(scope, receive, send))
+    assert 0.7 < time.monotonic() - begun < 3.0
+    assert sent[0]["status"] == 503
+    assert lanes.run("after", spins, 0) == "done"

@@ -112,3 +112,11 @@ def test_any_few_loads_against_all_combinations(
     found = chance_over(others, start_va, [0], limit_va)
     assert found == pytest.approx(by_hand(others, start_va, [0], limit_va), abs=1e-9)
     assert chance_over(others, start_va, [0], limit_va + 500) <= found + 1e-12
+
+
+def test_a_chance_that_rounding_carries_over_one_stays_a_chance() -> None:
+    """Sums of weights may be 1 + 2e-16; to a broken power that once was a complex number."""
+    assert chance_in_the_outage(1.0 + 2e-16, 2.5) == 1.0
+    assert chance_in_the_outage(-1e-17, 0.3) == 0.0
+    others = [Beside(0.1 + n / 100, (500.0,), (0.0,)) for n in range(12)]
+    assert 0.999 < chance_over(others, 1.0, [0], 0.5) <= 1.0

@@ -3,9 +3,9 @@
 from typing import Any
 
 import pytest
-from builders import Json, circuit, house, load, steady
+from builders import Json, circuit, house, load, refusals, steady
 
-from weary_cedar.core.errors import InvalidInput, InvalidPlan
+from weary_cedar.core.errors import InvalidInput
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import read_plan
 from weary_cedar.core.plan.reading import parse
@@ -44,12 +44,8 @@ def curve(*points: tuple[float, float | None]) -> Json:
     ],
 )
 def test_what_cannot_be_derived_is_refused(patch: Json, field: str, right: str) -> None:
-    document: Any = apply_patch(GOOD, patch)
-    with pytest.raises(InvalidPlan) as refused:
-        read_plan(document)
-    found = {problem.field: problem.right for problem in refused.value.problems}
-    assert field in found, found
-    assert right in found[field]
+    found = refusals(apply_patch(GOOD, patch))
+    assert right in found.get(field, ""), found
 
 
 def test_a_curve_with_only_a_lasting_multiple_trips_above_it() -> None:
