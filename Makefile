@@ -55,6 +55,7 @@ $(STAMPS)/runtime: backend/requirements.lock backend/pyproject.toml
 	$(PYTHON) -m venv $(VENV) || { $(SUDO) apt-get update -q && $(SUDO) apt-get install -y -q python3-venv && $(PYTHON) -m venv $(VENV); }
 	$(PIP) install -r backend/requirements.lock
 	$(PIP) install --no-deps -e backend
+	$(VENV)/bin/python -m compileall -q backend/src
 	@touch $@
 
 $(STAMPS)/development: backend/requirements-dev.lock $(STAMPS)/runtime

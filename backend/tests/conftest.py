@@ -77,9 +77,15 @@ class Server:
         self.process: subprocess.Popen[str] | None = None
         self.address = ""
 
-    def start(self, *options: str) -> str:
+    def launch(self, *options: str) -> None:
+        """Begin to start; `start` waits until it is there."""
         command = [sys.executable, "-m", "weary_cedar", "serve", "--port", "0", "--data", str(self.data)]
         self.process = subprocess.Popen([*command, *options], stdout=subprocess.PIPE, text=True)
+
+    def start(self, *options: str) -> str:
+        if self.process is None or self.process.poll() is not None:
+            self.launch(*options)
+        assert self.process is not None
         assert self.process.stdout is not None
         found = re.search(r"http://\S+", self.process.stdout.readline())
         assert found, "the server did not say where it is"
@@ -94,10 +100,26 @@ class Server:
             self.process.stdout.close()
 
 
+def launched(folders: pytest.TempPathFactory) -> Server:
+    one = Server(folders.mktemp("served") / "data")
+    one.launch()
+    return one
+
+
+@pytest.fixture(scope="session")
+def ahead() -> Iterator[list[Server]]:
+    """The server of the next test, which starts while this one runs."""
+    waiting: list[Server] = []
+    yield waiting
+    for one in waiting:
+        one.stop()
+
+
 @pytest.fixture
-def server(tmp_path: Path) -> Iterator[Server]:
-    running = Server(tmp_path / "served")
+def server(tmp_path_factory: pytest.TempPathFactory, ahead: list[Server]) -> Iterator[Server]:
+    running = ahead.pop() if ahead else launched(tmp_path_factory)
     running.start()
+    ahead.append(launched(tmp_path_factory))
     yield running
     running.stop()
 
