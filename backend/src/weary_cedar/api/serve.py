@@ -60,8 +60,6 @@ def serve_forever(port: int, data: Path, reset_demo: bool, lanes: Lanes) -> None
     listener = _listen(port)
     try:
         engine = folder.open(set_aside=reset_demo)
-        if folder.set_aside:
-            print(f"Set aside as {folder.set_aside}", flush=True)
         _log_into(data)
         store = PlanStore(engine)
         if store.never_used():
@@ -70,6 +68,8 @@ def serve_forever(port: int, data: Path, reset_demo: bool, lanes: Lanes) -> None
         store.thin()
         address = f"http://{HOST}:{listener.getsockname()[1]}"
         print(f"Weary Cedar is at {address}", flush=True)
+        if folder.set_aside:
+            print(f"The data before is kept as {folder.set_aside}", flush=True)
         config = uvicorn.Config(
             _Roomy(make_app(engine, lanes)),
             log_level="critical",
