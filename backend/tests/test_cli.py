@@ -52,7 +52,7 @@ def test_whole_result_and_series(tmp_path: Path) -> None:
         ('{"schema_version": 1, "name": 5}', ["/name", "5", "valid string", "/outage"]),
         (
             json.dumps(one_load(steady(-1))),
-            ["/loads/only/behaviour/watts", "-1", "greater than or equal to 0"],
+            ["/loads/only/behaviour/watts", "-1", "should be from 0 to 100,000"],
         ),
         (json.dumps({**one_load(steady(1)), "feeds": {}}), ["Cannot judge yet", "no feed"]),
     ],

@@ -47,7 +47,7 @@ def test_plan_view_and_edit(client: TestClient) -> None:
             422,
             "/loads/internet/behaviour/watts",
             "-3",
-            "greater",
+            "should be from 0",
         ),
         (
             {"circuits": {"bath": {"spaces": [1]}}},

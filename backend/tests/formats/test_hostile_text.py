@@ -55,7 +55,7 @@ def test_long_lines_are_refused_by_name(reader: str, text: str) -> None:
     [
         ("labels", "1 lights 20 A\n" * 20_000, "at most 5,000 lines"),
         ("needs", "fridge 130 W\n" * 20_000, "at most 5,000 lines"),
-        ("needs", "fridge 999999999 W", "/line/1: got fridge 999999999 W; input should be less"),
+        ("needs", "fridge 999999999 W", "/line/1: got fridge 999999999 W; should be from 0 to 100,000"),
         ("needs", "saw start 0.1 VA, 90 W", "a start of nothing is none"),
         ("needs", "name,w\n" + "x" * 200_000 + ",1\n", "field larger than field limit"),
         ("schedule", HEAD + "1,20,lights\n" * 20_000, "at most 168 breakers"),

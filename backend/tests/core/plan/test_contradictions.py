@@ -95,7 +95,7 @@ def test_the_good_one_is_good() -> None:
         (
             {"outage": {"weather": {"hourly_c": [99]}}},
             "/outage/weather/hourly_c/0",
-            "less than or equal to 60",
+            "should be from -60 to 60",
         ),
         ({"circuits": {"a": {"multiwire_partner": "a"}}}, "/circuits/a/multiwire_partner", "than itself"),
         (

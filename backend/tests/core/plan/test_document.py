@@ -36,7 +36,7 @@ def with_value(pointer: str, value: Any) -> dict[str, Any]:
             -5,
             "/loads/lamp/behaviour/watts",
             "-5",
-            "greater than or equal to 0",
+            "should be from 0 to 100,000",
         ),
         ("/loads/lamp/behaviour/watts", "10", "/loads/lamp/behaviour/watts", '"10"', "valid number"),
         ("/loads/lamp/behaviour/kind", "odd", "/loads/lamp/behaviour", "odd", "'steady', 'cycling', 'job'"),

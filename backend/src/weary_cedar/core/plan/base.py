@@ -61,20 +61,19 @@ Answer = Literal["yes", "no", "unknown"]
 #: Answers to the questions of the survey, by question; a question without an answer is unknown.
 Survey = dict[Id, Answer]
 
-Watts = Annotated[float, Field(ge=0, le=100_000)]
-VoltAmps = Annotated[float, Field(ge=0, le=200_000)]
-WattHours = Annotated[float, Field(ge=0, le=2_000_000)]
+Watts = Annotated[float, Bounds(0, 100_000, "nothing draws less than nothing, and no house carries more")]
+WattHours = Annotated[float, Bounds(0, 2_000_000, "more is no household")]
 Amps = Annotated[float, Bounds(0.01, 1_000, "nothing that is rated less than 10 mA matters here")]
-Seconds = Annotated[float, Field(ge=0, le=31 * 86_400)]
-Percent = Annotated[float, Field(ge=0, le=100)]
+Seconds = Annotated[float, Bounds(0, 31 * 86_400, "times are counted for a month at most")]
+Percent = Annotated[float, Bounds(0, 100, "a share of the whole")]
 PowerFactor = Annotated[float, Bounds(0.05, 1, "no appliance is under 0.05")]
-Celsius = Annotated[float, Field(ge=-60, le=60)]
+Celsius = Annotated[float, Bounds(-60, 60, "°C; people live nowhere colder or hotter")]
 Volts = Annotated[float, Bounds(0.1, 2_000, "less than 0.1 V drives nothing here")]
-Metres = Annotated[float, Field(ge=0, le=500)]
+Metres = Annotated[float, Bounds(0, 500, "no cord of a house is longer")]
 
 Degrees = Annotated[float, Field(ge=0, lt=360)]
-Money = Annotated[float, Field(ge=0, le=1_000_000)]
-Litres = Annotated[float, Field(ge=0, le=100_000)]
+Money = Annotated[float, Bounds(0, 1_000_000, "more is no household")]
+Litres = Annotated[float, Bounds(0, 100_000, "more is no household")]
 
 
 class Owned(Noun):

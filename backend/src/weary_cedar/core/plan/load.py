@@ -39,7 +39,7 @@ class Defrost(Noun):
 
     watts: Watts
     seconds: Annotated[float, Bounds(60, 86_400, "shorter than a minute makes no sense here")]
-    every_s: Annotated[float, Field(ge=600, le=30 * 86_400)]
+    every_s: Annotated[float, Bounds(600, 30 * 86_400, "nothing defrosts more often or less")]
 
 
 class Cycling(Noun):
@@ -47,8 +47,8 @@ class Cycling(Noun):
 
     kind: Literal["cycling"] = "cycling"
     on_w: Watts
-    duty: Annotated[float, Field(ge=0, le=1)]
-    period_s: Annotated[float, Field(ge=10, le=7 * 86_400)] = 2_400.0
+    duty: Annotated[float, Bounds(0, 1, "a share of its time, from never to always")]
+    period_s: Annotated[float, Bounds(10, 7 * 86_400, "no appliance cycles faster or slower")] = 2_400.0
     phase: Annotated[float, Field(ge=0, lt=1)] | None = Field(
         default=None, description="position in the cycle at the start of the outage; spread by rule if absent"
     )

@@ -47,7 +47,9 @@ class Outage(Noun):
     """Start, length and circumstances."""
 
     start_local: LocalMoment
-    length_s: Annotated[float, Field(ge=600, le=31 * 86_400)] = 3 * 86_400.0
+    length_s: Annotated[
+        float, Bounds(600, 31 * 86_400, "under ten minutes nothing is planned, nor over a month")
+    ] = 3 * 86_400.0
     start_charge_percent: dict[Id, Percent] = Field(
         default_factory=dict, description="by station; 100 where absent"
     )
