@@ -109,7 +109,7 @@ def test_port_in_use_and_folder_in_use(tmp_path: Path, server: "object") -> None
     assert "another server uses it" in second.stderr
 
 
-ESCAPES = "fridge\x1b[2J\x9b31m\u202e"
+ESCAPES = "fridge\x1b[2J\x9b31m\u202e\nLasts: for ever"
 
 
 def test_names_never_steer_the_terminal(tmp_path: Path) -> None:
@@ -123,6 +123,7 @@ def test_names_never_steer_the_terminal(tmp_path: Path) -> None:
         done = cedar(*command)
         told = done.stdout + done.stderr
         assert not set(told) & set("\x1b\x9b\u202e"), command
+        assert not [line for line in told.splitlines() if line.startswith("Lasts")], command
     document["loads"]["fridge"]["behaviour"]["watts\x1b[0m"] = 1
     plan.write_text(json.dumps(document))
     assert "\\x1b[0m" in cedar("run", str(plan)).stderr

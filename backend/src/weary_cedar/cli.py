@@ -25,6 +25,8 @@ from weary_cedar.formats.sum_figures import read_figures
 from weary_cedar.formats.terminal import for_terminal
 
 LASTS, DOES_NOT_LAST, BAD_INPUT, CRASH = 0, 1, 2, 70
+#: As a program that is ended by a closed pipe: 128 + SIGPIPE.
+NOBODY_READS = 141
 #: Longest that a command works on a plan, s.
 MOST_S = 120.0
 
@@ -48,7 +50,7 @@ def main() -> None:
         _refuse(error.detail, [str(problem) for problem in error.problems])
     except BrokenPipeError:
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
-        raise SystemExit(BAD_INPUT) from None
+        raise SystemExit(NOBODY_READS) from None
     except Exception as error:
         _crash(error)
 
@@ -77,20 +79,21 @@ def _crash(error: Exception) -> None:
     ) as file:
         file.write("".join(traceback.format_exception(error)))
     words = f"{type(error).__name__}: {error}".replace("\n", " ")[:160]
-    _say(f"A fault of this program ({words}); the log is {file.name}", sys.stderr)
+    _say(f"A fault of this program ({words}); the log is {file.name}", to=sys.stderr)
     raise SystemExit(CRASH)
 
 
-def _say(text: str, to: TextIO | None = None) -> None:
-    """Print for a terminal: names never steer it."""
-    print(for_terminal(text), file=to or sys.stdout)
+def _say(*lines: str, to: TextIO | None = None) -> None:
+    """Print lines for a terminal: names never steer it, nor begin lines of their own."""
+    for line in lines:
+        print(for_terminal(line), file=to or sys.stdout)
 
 
 def _refuse(detail: str, lines: list[str]) -> None:
-    _say(detail, sys.stderr)
+    _say(detail, to=sys.stderr)
     for line in lines:
         if line not in detail:
-            _say(f"  {line}", sys.stderr)
+            _say(f"  {line}", to=sys.stderr)
     raise SystemExit(BAD_INPUT)
 
 
@@ -124,16 +127,16 @@ def run(
     if as_json:
         print(result.model_dump_json(indent=1, ensure_ascii=True))
     else:
-        _say(_in_words(result))
+        _say(*_in_words(result))
     for finding in findings_of(plan, result):
         if finding.level == "stop":
-            _say(f"STOP, do not energise: {finding.title}: {finding.element.name}", sys.stderr)
+            _say(f"STOP, do not energise: {finding.title}: {finding.element.name}", to=sys.stderr)
     if result.verdict.status == "cannot_judge":
         _refuse(f"{result.verdict.headline}: {result.verdict.sentence}", [])
     raise SystemExit(LASTS if result.verdict.status == "lasts" else DOES_NOT_LAST)
 
 
-def _in_words(result: RunResult) -> str:
+def _in_words(result: RunResult) -> list[str]:
     verdict = result.verdict
     lines = [f"{verdict.headline}: {verdict.sentence}"]
     if verdict.unsure_from and verdict.unsure_to:
@@ -155,7 +158,7 @@ def _in_words(result: RunResult) -> str:
         f"{event.at:%a %d %b %H:%M:%S}  {event.what}" + (f" ({event.why})" if event.why else "")
         for event in result.events
     ]
-    return "\n".join(lines)
+    return lines
 
 
 @app.command()
@@ -170,11 +173,11 @@ def check(
     if as_json:
         print(json.dumps([finding.model_dump(mode="json") for finding in found], indent=1))
     else:
-        _say("\n".join(_finding_in_words(finding) for finding in found) or "Nothing found")
+        _say(*([line for finding in found for line in _finding_in_words(finding)] or ["Nothing found"]))
     raise SystemExit(1 if any(finding.level == "stop" for finding in found) else 0)
 
 
-def _finding_in_words(finding: Finding) -> str:
+def _finding_in_words(finding: Finding) -> list[str]:
     level = "cannot judge" if finding.level == "cannot_judge" else finding.level
     parts = [f"{level.upper()}  {finding.title}: {finding.element.name} [{finding.check_id}]"]
     for figure in finding.figures:
@@ -183,7 +186,7 @@ def _finding_in_words(finding: Finding) -> str:
     if finding.missing:
         parts.append(f"    missing: {finding.missing}")
     parts.append(f"    {finding.why} {finding.remedy} ({finding.source})")
-    return "\n".join(parts)
+    return parts
 
 
 @app.command("sum")

@@ -49,6 +49,14 @@ def test_memory_is_bounded_and_errors_come_back_whole(short: Lanes) -> None:
     assert refused.value.problems == (Problem("/x", "1", "2"),)
 
 
+def test_a_process_that_ended_while_idle_is_replaced(short: Lanes) -> None:
+    """It says nothing about the plan that comes next."""
+    for worker in list(short._quick._all):
+        worker.end()
+        worker._process.join()
+    assert short.run("plan", spins, 0) == "done"
+
+
 def test_nobody_waits_so_nothing_is_worked_out(short: Lanes) -> None:
     visit = Visit()
     token = VISIT.set(visit)

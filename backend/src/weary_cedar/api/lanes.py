@@ -15,7 +15,7 @@ from dataclasses import dataclass, field
 from multiprocessing.connection import Connection
 from queue import Empty, SimpleQueue
 from threading import Lock, Thread
-from time import monotonic
+from time import monotonic, sleep
 from typing import Any, TypeVar
 
 from weary_cedar.core.errors import Busy, Problem, TookTooLong
@@ -36,6 +36,8 @@ MOST_WAITING = 64
 SLOW_NICE = 10
 #: How often one who waits for a turn looks whether the visitor is still there, s.
 LOOK_S = 0.05
+#: A process that could not be begun is tried again after so long, s.
+AGAIN_S = 1.0
 #: Loaded once, before processes are begun: all that they work with.
 LOADED = ["weary_cedar.api.app", "weary_cedar.cli", "weary_cedar.workshop.warmed"]
 
@@ -108,6 +110,11 @@ class Worker:
         found: T = answer
         return found
 
+    @property
+    def alive(self) -> bool:
+        """Whether the process is still there."""
+        return self._process.is_alive()
+
     def end(self) -> None:
         """End the process."""
         self._process.kill()
@@ -144,7 +151,14 @@ class Lane:
         Thread(target=self._add, daemon=True).start()
 
     def _add(self) -> None:
-        worker = Worker(self._nice)
+        while True:
+            try:
+                worker = Worker(self._nice)
+                break
+            except OSError:
+                if self._stopped:
+                    return
+                sleep(AGAIN_S)
         with self._lock:
             self._all.add(worker)
             stopped = self._stopped
@@ -192,9 +206,12 @@ class Lane:
                 if visit.left:
                     raise Left
                 try:
-                    return self._idle.get(timeout=LOOK_S)
+                    worker = self._idle.get(timeout=LOOK_S)
                 except Empty:
                     continue
+                if worker.alive:
+                    return worker
+                self._replace(worker)
         finally:
             self._waiting -= 1
 
