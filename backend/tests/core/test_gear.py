@@ -8,7 +8,7 @@ from check_plans import PLANS, Json, feed, merged, station, survey
 from weary_cedar.core.decide.compare import compare, linked_pair, mean_load_w
 from weary_cedar.core.feed_path import feed_paths
 from weary_cedar.core.gear import gear_library, station_of_class
-from weary_cedar.core.outage.feed_limits import feed_limits, one_way_ohms
+from weary_cedar.core.network.feed_limits import feed_limits, one_way_ohms
 from weary_cedar.core.plan import Generator, Station, read_plan
 from weary_cedar.demo import DEMOS, demo_plan
 from weary_cedar.store.merge import apply_patch
@@ -108,7 +108,7 @@ def test_a_path_follows_the_wire_and_the_adapters() -> None:
     ]  # fmt: skip
     rated = {element.key: element.rating_a for element in path.elements}
     assert (rated["adapter-0"], rated["wire"]) == (20.0, 40.0)
-    limits = feed_limits(plan, plan.feeds["inlet"], plan.stations["station"])
+    limits = feed_limits(plan, plan.feeds["inlet"])
     assert limits.leg_element.key == "adapter"
     assert limits.leg_va == 20.0 * 120.0
 

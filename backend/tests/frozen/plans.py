@@ -19,6 +19,18 @@ from weary_cedar.demo import DEMOS, demo_plan
 COUNT, SEED = 300, 1
 SPACES = ([1], [3], [5], [6], [8], [10], [9, 11], [12, 14])
 HOUR_S = 3600.0
+#: Lines of the ledger that there were when the plans were frozen.
+LEDGER = (
+    "stored_start_wh",
+    "stored_end_wh",
+    "from_battery_wh",
+    "loads_wh",
+    "inverter_loss_wh",
+    "idle_wh",
+    "sleep_wh",
+    "self_discharge_wh",
+    "cord_wh",
+)
 
 
 def behaviour(chance: random.Random) -> Json:
@@ -119,7 +131,7 @@ def said(result: RunResult) -> Json:
         "loads": {
             key: [share.served_wh, share.without_power_s] for key, share in sorted(result.loads.items())
         },
-        "ledger": result.ledger.model_dump(exclude={"closes", "residual"}) if result.ledger else None,
+        "ledger": result.ledger.model_dump(include=set(LEDGER)) if result.ledger else None,
         "points": len(series.t_s),
         "end": [series.stored_wh[-1], series.account[-1]] if series.t_s else None,
     }

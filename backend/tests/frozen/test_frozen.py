@@ -11,8 +11,22 @@ from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import read_plan
 
 FROZEN: dict[str, Any] = json.loads(Path(__file__).with_name("schema_1.json").read_text("utf-8"))
+ENGINE = "its sun, engine, second station or linked units are counted now"
+SEQUENCE = "a start in the course of a heater's call is no longer added to what the call drew before it"
+ROOM = "a room circuit that is off for its charge is not brought back when a limit has room again"
 #: Plan → why its run says something else than when it was frozen.
-CHANGED: dict[str, str] = {}
+CHANGED: dict[str, str] = {
+    "foothill": ENGINE,
+    "canal": ENGINE,
+    "hut": ENGINE,
+    "random 116": ROOM,
+    "random 157": SEQUENCE,
+    "random 269": SEQUENCE,
+    "random 290": SEQUENCE,
+}
+#: What says something else in all plans: `until` is the moment at which a load lost power, not that
+#: moment plus its tolerance, and a gap that comes back within an hour goes on with the one before it.
+SOONER = ("until_s", "status", "first_lost")
 
 
 def differs(was: Any, now: Any, at: str = "") -> str:
@@ -31,13 +45,27 @@ def differs(was: Any, now: Any, at: str = "") -> str:
     return "" if was == now else f"{at}: {was} and now {now}"
 
 
+def sooner(was: Any, now: Any) -> str:
+    """The verdict may only be stricter: it ends no later, and nothing that did not last lasts now."""
+    if was["status"] == "does_not_last" and now["status"] != "does_not_last":
+        return f"/status: {was['status']} and now {now['status']}"
+    if was["until_s"] is not None and now["until_s"] > was["until_s"] + 1e-6:
+        return f"/until_s: {was['until_s']} and now {now['until_s']}"
+    return ""
+
+
+def rest(told: Any) -> Any:
+    events = {kind: found for kind, found in told["events"].items() if kind != "keep_lost"}
+    return {key: value for key, value in told.items() if key not in SOONER} | {"events": events}
+
+
 def test_results_are_as_they_were() -> None:
     found = {}
     for name, item in FROZEN.items():
         now = json.loads(json.dumps(said(run_outage(read_plan(item["plan"])))))
-        change = differs(item["said"], now)
-        if change and name not in CHANGED:
-            found[name] = change
+        change = differs(rest(item["said"]), rest(now)) or sooner(item["said"], now)
+        if bool(change) != (name in CHANGED):
+            found[name] = change or "says what it said: it is named without reason"
     assert found == {}
 
 
@@ -48,3 +76,5 @@ def test_the_frozen_plans_say_something() -> None:
     kinds = {kind for item in FROZEN.values() for kind in item["said"]["events"]}
     assert kinds >= {"trip", "shed", "back", "empty", "room_shed", "idle_cutout", "reset", "dip", "unplugged"}
     assert differs({"a": [1.0]}, {"a": [1.0 + 1e-7]}) == "/a/0: 1.0 and now 1.0000001"
+    assert sooner({"status": "lasts", "until_s": None}, {"status": "does_not_last", "until_s": 1.0}) == ""
+    assert sooner({"status": "does_not_last", "until_s": 5.0}, {"status": "lasts", "until_s": None})

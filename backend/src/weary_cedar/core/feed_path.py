@@ -7,7 +7,7 @@ from weary_cedar.core.checks.neutral import cell, effective, judged
 from weary_cedar.core.checks.registry import catalogue
 from weary_cedar.core.checks.sources import needs_neutral
 from weary_cedar.core.electrical.ampacity import cord_ampacity_a, receptacle
-from weary_cedar.core.outage.feed_limits import adapter_a, adapter_name, fixed_wire_a
+from weary_cedar.core.network.feed_limits import adapter_a, adapter_name, fixed_wire_a
 from weary_cedar.core.plan import Adapter, Feed, Plan, Station
 
 
@@ -80,7 +80,7 @@ def feed_paths(plan: Plan, facts: Facts | None = None) -> list[FeedPath]:
 def _path(plan: Plan, facts: Facts, key: str, feed: Feed) -> FeedPath:
     source = plan.source(feed)
     outlet = source.receptacles[feed.receptacle_id]
-    most = facts.greatest_flow("cord") or None if feed is plan.run_feed else None
+    most = facts.greatest_flow("cord", key) or None
     elements = [
         PathElement(key="source", name=facts.source_name(feed), rating_a=_source_a(plan, source), most_a=most)
     ]

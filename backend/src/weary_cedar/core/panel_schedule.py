@@ -6,7 +6,8 @@ from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.demand import CyclingDemand, JobDemand, ReplayDemand, ThermostaticDemand
 from weary_cedar.core.electrical.split_phase import LegCurrents, PhaseLoad, lean, leg_currents, phase_load
-from weary_cedar.core.outage.feed_limits import feed_limits
+from weary_cedar.core.network import network_of
+from weary_cedar.core.network.feed_limits import feed_limits
 from weary_cedar.core.outage.weather import Constant, mean_outdoor_c
 from weary_cedar.core.plan import (
     Circuit,
@@ -123,7 +124,7 @@ def panel_schedule(plan: Plan, panel_id: str) -> PanelSchedule:
     panels = plan.panels_reached(panel_id)
     below = {key: item for key, item in plan.circuits.items() if item.panel_id in panels}
     loads = {key: _circuit_load(plan, key) for key in below}
-    counted = {key: below[key] for key in sorted(plan.counted_circuits() & set(below))}
+    counted = {key: below[key] for key in sorted(network_of(plan).counted & set(below))}
     currents = _worst_currents(plan, counted)
     names = ("A", "B") if plan.site.split_phase else ("L",)
     limit_a = _leg_limit_a(plan, panel_id)
@@ -165,10 +166,9 @@ def _worst_currents(plan: Plan, circuits: dict[str, Circuit]) -> LegCurrents:
 
 
 def _leg_limit_a(plan: Plan, panel_id: str) -> float | None:
-    feed = plan.run_feed
-    if feed is None or feed.panel_id != panel_id:
-        return None
-    return feed_limits(plan, feed, plan.source_station(feed)).leg_element.rating_a
+    ways = [way for way in network_of(plan).running if way.feed.panel_id == panel_id and not way.wired]
+    ways = ways or [way for way in network_of(plan).running if way.feed.panel_id == panel_id]
+    return feed_limits(plan, ways[0].feed).leg_element.rating_a if ways else None
 
 
 def _leg_load(

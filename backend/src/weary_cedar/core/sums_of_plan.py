@@ -9,6 +9,7 @@ from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.decide.string_layout import harvest
 from weary_cedar.core.electrical.dc_side import FARADS_PER_VA
 from weary_cedar.core.errors import NotFound, Problem, shown
+from weary_cedar.core.network import network_of
 from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import (
     Cycling,
@@ -60,9 +61,9 @@ class Subject:
         own = getattr(self.part, "station_id", None)
         if own is not None:
             return self.plan.stations[own]
-        feed = self.plan.run_feed
-        units = self.plan.source_units(feed) if feed else self.plan.stations
-        return next(iter(units.values()), None)
+        main = network_of(self.plan).main
+        units = (self.plan.source_units(main.feed) if main else {}) or self.plan.stations
+        return next((units[key] for key in sorted(units)), None)
 
     @cached_property
     def mean_w(self) -> float:

@@ -7,7 +7,7 @@ from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.electrical.ampacity import CONTINUOUS, cord_ampacity_a, largest_breaker_a, receptacle
 from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
-from weary_cedar.core.outage.feed_limits import fixed_wire_a, one_way_ohms
+from weary_cedar.core.network.feed_limits import fixed_wire_a, one_way_ohms
 
 #: Circuits with several outlets on which one plugged-in load is limited. NFPA 70 (2023) 210.23, from memory.
 PLUGGED_A = (15.0, 20.0, 30.0)
@@ -28,7 +28,7 @@ def receptacle_over(facts: Facts) -> Iterator[Said]:
         if row is None:
             yield Unknown(element, f"what a receptacle {outlet.kind} may carry")
             continue
-        flow = facts.flow("receptacle") if feed is facts.plan.run_feed else None
+        flow = facts.flow("receptacle", key)
         amps = flow[0] if flow else 0.0
         if amps > float(row["rating_a"]):
             yield Hit(
@@ -47,8 +47,8 @@ def receptacle_over(facts: Facts) -> Iterator[Said]:
 @check("continuous-80")
 def continuous(facts: Facts) -> Iterator[Said]:
     """Non-continuous and 1.25 times continuous load of a circuit against its breaker."""
-    carried = facts.plan.carried_circuits()
-    for key in carried:
+    carried = set(facts.network.carried)
+    for key in sorted(carried):
         circuit = facts.plan.circuits[key]
         loads = facts.loads_on({key: circuit}).values()
         lasting = sum(facts.amps(load) for load in loads if facts.continuous(load))
@@ -62,24 +62,25 @@ def continuous(facts: Facts) -> Iterator[Said]:
 
 
 def _lasting_on_the_feed(facts: Facts) -> Iterator[Said]:
-    """Current of the run's feed that is held for three hours, against 80 % of outlet and breaker.
+    """Current of each feed that is held for three hours, against 80 % of outlet and breaker.
 
     An outlet that its maker rates for lasting load counts whole.
     """
-    feed = facts.plan.run_feed
-    if feed is None or not facts.run.series.t_s:
-        return
-    outlet = facts.plan.source(feed).receptacles[feed.receptacle_id]
-    key = next(k for k, item in facts.plan.feeds.items() if item is feed)
-    series = facts.run.series
-    outlet_a = outlet.rating_a if outlet.continuous == "yes" else outlet.rating_a / CONTINUOUS
-    least = min(outlet_a, feed.breaker_a / CONTINUOUS)
     legs = ("A", "B") if facts.plan.site.split_phase else ("L",)
-    for leg, amps in zip(legs, (series.a_a, series.b_a), strict=False):
-        held = held_a(series.t_s, amps, least)
-        if held > least:
-            figure = Figure(name=f"held for 3 h on leg {leg}", value=held, limit=least, unit="A")
-            yield Hit(facts.element("feeds", key), (figure,))
+    volts = facts.plan.site.leg_volts
+    for way in facts.ways:
+        share, feed = facts.share(facts.run, way), way.feed
+        if share is None:
+            continue
+        outlet = facts.plan.source(feed).receptacles[feed.receptacle_id]
+        outlet_a = outlet.rating_a if outlet.continuous == "yes" else outlet.rating_a / CONTINUOUS
+        least = min(outlet_a, feed.breaker_a / CONTINUOUS)
+        times = (*share.t_s, facts.run.length_s)
+        for leg, found in zip(legs, (share.a_va, share.b_va), strict=False):
+            held = held_a(times, [va / volts for va in found], least)
+            if held > least:
+                figure = Figure(name=f"held for 3 h on leg {leg}", value=held, limit=least, unit="A")
+                yield Hit(facts.element("feeds", way.feed_id), (figure,))
 
 
 def held_a(times: Sequence[float], amps: Sequence[float], above: float) -> float:
@@ -134,7 +135,7 @@ def cord_ampacity(facts: Facts) -> Iterator[Said]:
     """Greatest flow against the cord; without a run, the outlet's rating."""
     for key, feed in facts.plan.feeds.items():
         outlet = facts.outlet(feed)
-        amps = facts.greatest_flow("cord") if feed is facts.plan.run_feed else 0.0
+        amps = facts.greatest_flow("cord", key)
         if feed.kind == "cords" and outlet is not None:
             loads = facts.loads_on(facts.on(feed)).values()
             amps = min(outlet.rating_a, sum(facts.amps(load) for load in loads))
@@ -150,7 +151,7 @@ def cord_drop(facts: Facts) -> Iterator[Said]:
     """Drop of the cords at the greatest flow; running and starting volts of motors."""
     volts = facts.plan.site.leg_volts
     for key, feed in facts.plan.feeds.items():
-        flow = facts.flow("cord") if feed is facts.plan.run_feed else None
+        flow = facts.flow("cord", key)
         loads = facts.loads_on(facts.on(feed))
         amps = flow[0] if flow else max((facts.amps(load) for load in loads.values()), default=0.0)
         ohms = one_way_ohms(feed)

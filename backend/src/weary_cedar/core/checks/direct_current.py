@@ -188,12 +188,10 @@ def _resistor(station: Station, bank: Bank) -> tuple[Figure, ...]:
 @check("lead-acid-rest")
 def at_rest(facts: Facts) -> Iterator[Said]:
     """Lead-acid that is partly discharged when the outage ends."""
-    feed = facts.plan.run_feed
     for key, station in facts.plan.stations.items():
-        if not station.chemistry.startswith("lead") or feed is None or feed.source_id != key:
+        share = facts.run.batteries.get(key)
+        if not station.chemistry.startswith("lead") or share is None or share.given_wh <= 0:
             continue
-        if facts.run.ledger is not None:
-            percent = 100 * facts.run.ledger.stored_end_wh / facts.run.capacity_wh
-            if percent < RESTED_PERCENT:
-                figure = Figure(name="charge at the end", value=percent, limit=RESTED_PERCENT, unit="%")
-                yield Hit(facts.element("stations", key), (figure,))
+        if share.end_percent < RESTED_PERCENT:
+            figure = Figure(name="charge at the end", value=share.end_percent, limit=RESTED_PERCENT, unit="%")
+            yield Hit(facts.element("stations", key), (figure,))

@@ -4,8 +4,10 @@ from functools import cached_property
 
 from weary_cedar.core.checks.finding import Element
 from weary_cedar.core.electrical.split_phase import PhaseLoad, phase_load
+from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, Network, Way, network_of
+from weary_cedar.core.network.feed_limits import FeedLimits, feed_limits
 from weary_cedar.core.outage import RunResult, run_outage
-from weary_cedar.core.outage.feed_limits import FeedLimits, feed_limits
+from weary_cedar.core.outage.result import SourceShare
 from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import (
     PANEL_KINDS,
@@ -20,6 +22,8 @@ from weary_cedar.core.plan import (
     Station,
     Steady,
 )
+from weary_cedar.core.supply.engine import engine_curve
+from weary_cedar.core.supply.overload import OverloadCurve
 
 #: A load that draws this long at a time is continuous, s. NFPA 70 (2023) article 100, from memory.
 CONTINUOUS_S = 3 * 3600.0
@@ -99,21 +103,46 @@ class Facts:
         return {key: load for key, load in self.plan.loads.items() if load.circuit_id in circuits}
 
     @cached_property
-    def limits(self) -> FeedLimits | None:
-        """Limits of the feed that is run, or of a linked pair; nothing of one that has no run."""
-        feed = self.plan.run_feed
-        if feed is None or (self.run.ledger is None and feed.source_id not in self.plan.links):
-            return None
-        return feed_limits(self.plan, feed, self.plan.source_station(feed))
+    def network(self) -> Network:
+        """Who reaches what."""
+        return network_of(self.plan)
+
+    @property
+    def ways(self) -> tuple[Way, ...]:
+        """Feeds that the run uses; none where it could not run."""
+        return self.network.running if self.run.ledger is not None else ()
+
+    def limits(self, way: Way) -> FeedLimits:
+        """Limits of a feed."""
+        return feed_limits(self.plan, way.feed)
+
+    def curve(self, way: Way) -> OverloadCurve:
+        """What the source of a feed carries over its rating, and for how long."""
+        source = self.plan.source(way.feed)
+        return engine_curve(source) if isinstance(source, Generator) else OverloadCurve(source.overload_curve)
 
     @cached_property
-    def not_run(self) -> tuple[Element, str] | None:
-        """The feed that would be run, and why it is not, where that leaves something open."""
-        feed = self.plan.run_feed
-        if feed is None or self.run.ledger is not None or feed.kind in REFUSED:
-            return None
-        key = next(k for k, item in self.plan.feeds.items() if item is feed)
-        return self.element("feeds", key), self.run.verdict.sentence
+    def not_run(self) -> list[tuple[Element, str]]:
+        """Feeds that are not run, and why, where that leaves something open."""
+        return [
+            (self.element("feeds", way.feed_id), way.why_not)
+            for way in self.network.ways
+            if way.why_not and way.feed.kind not in REFUSED
+        ]
+
+    def share(self, run: RunResult, way: Way) -> SourceShare | None:
+        """What the source of a feed gave in a run."""
+        key = way.feed.source_id
+        room = (
+            "generators" if key in self.plan.generators else "links" if key in self.plan.links else "stations"
+        )
+        return run.sources.get(f"{room}/{key}")
+
+    @property
+    def main(self) -> Way | None:
+        """The feed that carries most of what must run, if any is run."""
+        main = self.network.main
+        return main if main is not None and not main.why_not else None
 
     # ------------------------------------------------------------ loads
 
@@ -121,18 +150,24 @@ class Facts:
         """Legs that a load is on."""
         return self.plan.circuit_legs(load.circuit_id)
 
-    def kept(self) -> dict[str, Load]:
-        """Loads on circuits marked keep that the run's feed carries."""
-        carried = self.plan.carried_circuits()
+    def kept(self, way: Way | None = None) -> dict[str, Load]:
+        """Loads on circuits marked keep that a feed carries; of any feed where none is named."""
+        carried = self.network.carried if way is None else frozenset(way.circuits)
         circuits = {key: self.plan.circuits[key] for key in carried}
         return self.loads_on({key: c for key, c in circuits.items() if c.mark == "keep"})
 
-    def kept_sums(self) -> dict[str, PhaseLoad]:
-        """Watts and vars of everything marked keep together, by leg."""
+    def legs_at(self, way: Way, load: Load) -> tuple[str, ...]:
+        """Legs of the source that a load draws on through a feed."""
+        if not self.plan.site.split_phase:
+            return ("L",)
+        return {LEG_A: ("A",), LEG_B: ("B",), ACROSS: ("A", "B")}[way.circuits[load.circuit_id]]
+
+    def kept_sums(self, way: Way) -> dict[str, PhaseLoad]:
+        """Watts and vars of everything marked keep on a feed together, by leg of its source."""
         names = ("A", "B") if self.plan.site.split_phase else ("L",)
         sums = {name: PhaseLoad(0.0) for name in names}
-        for load in self.kept().values():
-            legs = self.legs_of(load)
+        for load in self.kept(way).values():
+            legs = self.legs_at(way, load)
             for leg in legs:
                 sums[leg] = sums[leg] + phase_load(on_watts(load) / len(legs), load.power_factor)
         return sums
@@ -153,12 +188,14 @@ class Facts:
             return max(step.minutes for step in spec.steps) * 60 >= CONTINUOUS_S
         return False
 
-    def greatest_flow(self, key: str) -> float:
-        """Greatest flow of an element in A, as planned or with nobody shedding, whichever is more."""
-        flows = [flow for run in (self.run, self.unshed) for flow in run.flows if flow.key == key]
+    def greatest_flow(self, key: str, feed_id: str) -> float:
+        """Greatest flow of an element of a feed in A, as planned or with nobody shedding, whichever is more."""
+        flows = [
+            f for run in (self.run, self.unshed) for f in run.flows if f.key == key and f.feed == feed_id
+        ]
         return max((flow.flow for flow in flows), default=0.0)
 
-    def flow(self, key: str) -> tuple[float, float] | None:
-        """Greatest flow and rating of an element of the run's feed."""
-        found = next((flow for flow in self.run.flows if flow.key == key), None)
+    def flow(self, key: str, feed_id: str) -> tuple[float, float] | None:
+        """Greatest flow and rating of an element of a feed."""
+        found = next((flow for flow in self.run.flows if flow.key == key and flow.feed == feed_id), None)
         return (found.flow, found.rating) if found else None

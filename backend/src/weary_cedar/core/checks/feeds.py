@@ -158,7 +158,7 @@ def same_leg(facts: Facts) -> Iterator[Said]:
 def self_charge(facts: Facts) -> Iterator[Said]:
     """A charger on a circuit that its own station feeds, directly or through others."""
     for key, recharge in facts.plan.recharges.items():
-        if recharge.when == "grid":
+        if recharge.plugged == "grid":
             continue
         seen: set[str] = set()
         fed_by = _feeders(facts, recharge.kind, recharge.from_id)
@@ -171,7 +171,7 @@ def self_charge(facts: Facts) -> Iterator[Said]:
             if station_id not in seen:
                 seen.add(station_id)
                 for other in facts.plan.recharges.values():
-                    if other.station_id == station_id and other.when != "grid":
+                    if other.station_id == station_id and other.plugged != "grid":
                         fed_by |= _feeders(facts, other.kind, other.from_id)
 
 
@@ -196,7 +196,7 @@ def compressor_wait(facts: Facts) -> Iterator[Said]:
     if facts.run.ledger is None or not 0 < wait_s < COMPRESSOR_WAIT_S:
         return
     for key, load in facts.loads_on(
-        {k: facts.plan.circuits[k] for k in facts.plan.carried_circuits()}
+        {k: facts.plan.circuits[k] for k in sorted(facts.network.carried)}
     ).items():
         if load.compressor:
             figure = Figure(name="back on after", value=wait_s, limit=COMPRESSOR_WAIT_S, unit="s")

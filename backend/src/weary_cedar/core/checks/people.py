@@ -8,7 +8,6 @@ from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.needs import HOG_H, HOG_W, need_list
 from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Cycling, Feed, Station
-from weary_cedar.core.supply.overload import OverloadCurve
 
 #: What should be left at the morning's sun, %. Common practice.
 RESERVE_PERCENT = 10.0
@@ -102,14 +101,13 @@ def cutout(facts: Facts) -> Iterator[Said]:
 @check("no-restart")
 def no_restart(facts: Facts) -> Iterator[Said]:
     """Empty in the run, with sun on it, and not known to come back by itself."""
-    empties = [event for event in facts.run.events if event.kind == "empty"]
-    feed = facts.plan.run_feed
-    if not empties or feed is None or feed.source_id in facts.plan.links:
-        return
-    station = facts.plan.source_station(feed)
-    sunny = any(array.station_id == feed.source_id for array in facts.plan.arrays.values())
-    if sunny and station.auto_restart != "yes":
-        yield Hit(facts.element("stations", feed.source_id), detail=f"restart: {station.auto_restart}")
+    empties = {event.part for event in facts.run.events if event.kind == "empty"}
+    for key in sorted(empties & set(facts.plan.stations)):
+        station = facts.plan.stations[key]
+        linked = any(key in (link.leg_a, link.leg_b) for link in facts.plan.links.values())
+        sunny = any(array.station_id == key for array in facts.plan.arrays.values())
+        if sunny and not linked and station.auto_restart != "yes":
+            yield Hit(facts.element("stations", key), detail=f"restart: {station.auto_restart}")
 
 
 @check("restart-hazard")
@@ -129,10 +127,8 @@ def unattended(facts: Facts) -> Iterator[Said]:
     """Nobody at home for hours, and the output drops in the run."""
     away = facts.plan.outage.occupancy.away
     drops = [e for e in facts.run.events if e.kind in ("trip", "empty", "idle_cutout")]
-    feed = facts.plan.run_feed
-    if away and drops and feed is not None:
-        key = next(k for k, item in facts.plan.feeds.items() if item is feed)
-        yield Hit(facts.element("feeds", key), detail=drops[0].what)
+    if away and drops and facts.main is not None:
+        yield Hit(facts.element("feeds", facts.main.feed_id), detail=drops[0].what)
 
 
 @check("no-light")
@@ -148,25 +144,22 @@ def no_light(facts: Facts) -> Iterator[Said]:
 @check("all-at-once")
 def all_at_once(facts: Facts) -> Iterator[Said]:
     """All starts at one instant, when everything is restored together."""
-    limits, feed = facts.limits, facts.plan.run_feed
-    if facts.plan.outage.restore != "all_at_once" or limits is None or feed is None:
+    if facts.plan.outage.restore != "all_at_once":
         return
-    carried = facts.plan.carried_circuits()
-    loads = facts.loads_on({key: facts.plan.circuits[key] for key in carried})
-    curve = OverloadCurve(facts.plan.source_station(feed).overload_curve)
-    limit = curve.carried_multiple(1.0) * limits.leg_va
     legs = ("A", "B") if facts.plan.site.split_phase else ("L",)
-    for leg in legs:
-        va = 0.0
-        for load in loads.values():
-            own = facts.legs_of(load)
-            if leg in own:
-                va += (load.start.va if load.start else on_watts(load)) / len(own)
-        if va > limit:
-            key = next(k for k, item in facts.plan.feeds.items() if item is feed)
-            figure = Figure(name=f"all at once on leg {leg}", value=va, limit=limit, unit="VA")
-            fix = {"outage": {"restore": "one_at_a_time"}}
-            yield Hit(facts.element("feeds", key), (figure,), fix=fix)
+    for way in facts.ways:
+        loads = facts.loads_on({key: facts.plan.circuits[key] for key in way.circuits})
+        limit = facts.curve(way).carried_multiple(1.0) * facts.limits(way).leg_va
+        for leg in legs:
+            va = 0.0
+            for load in loads.values():
+                own = facts.legs_at(way, load)
+                if leg in own:
+                    va += (load.start.va if load.start else on_watts(load)) / len(own)
+            if va > limit:
+                figure = Figure(name=f"all at once on leg {leg}", value=va, limit=limit, unit="VA")
+                fix = {"outage": {"restore": "one_at_a_time"}}
+                yield Hit(facts.element("feeds", way.feed_id), (figure,), fix=fix)
 
 
 @check("hog")
@@ -185,8 +178,8 @@ def night_short(facts: Facts) -> Iterator[Said]:
     """Charge when people get up against the reserve, night by night until the station is empty."""
     series, outage = facts.run.series, facts.plan.outage
     hours = outage.occupancy
-    feed = facts.plan.run_feed
-    if not series.t_s or feed is None or hours.wakes == hours.sleeps:
+    main = facts.main
+    if not series.t_s or main is None or hours.wakes == hours.sleeps:
         return
     start = outage.start_local
     first = start.hour * 3600 + start.minute * 60
@@ -201,8 +194,7 @@ def night_short(facts: Facts) -> Iterator[Said]:
                 Figure(name="at bedtime", value=bedtime, unit="%"),
                 Figure(name="in the morning", value=morning, limit=RESERVE_PERCENT, unit="%"),
             )
-            key = next(k for k, item in facts.plan.feeds.items() if item is feed)
-            yield Hit(facts.element("feeds", key), figures)
+            yield Hit(facts.element("feeds", main.feed_id), figures)
             return
         bed_s += DAY_S
 

@@ -113,7 +113,7 @@ def passthrough(facts: Facts) -> Iterator[Said]:
         amps = (watts + station.passthrough_overhead_w) / entry.volts if watts > 0 else 0.0
         if (
             entry.passes_through
-            and recharge.when != "grid"
+            and recharge.plugged != "grid"
             and entry.over_cap == "input_trips"
             and amps > entry.cap_a
         ):
@@ -125,7 +125,7 @@ def passthrough(facts: Facts) -> Iterator[Said]:
 def no_passthrough(facts: Facts) -> Iterator[Said]:
     """Output that is lost while the station, or one of a linked pair, charges."""
     for key, recharge, station, _ in _inputs(facts):
-        if recharge.when == "grid" or _downstream_w(facts, recharge.station_id) == 0:
+        if recharge.plugged == "grid" or _downstream_w(facts, recharge.station_id) == 0:
             continue
         element = facts.element("recharges", key)
         hours = station.total_cell_wh / (recharge.setting_w * station.charge_efficiency)

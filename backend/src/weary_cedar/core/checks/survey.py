@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterator
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Hit, Level, Said, Unknown
 from weary_cedar.core.checks.registry import check
+from weary_cedar.core.network import network_of
 from weary_cedar.core.plan import BACKFED_KINDS, PANEL_KINDS, Plan
 from weary_cedar.core.tables import Row, table
 
@@ -52,7 +53,7 @@ CONDITIONS: dict[str, Callable[[Plan, str], bool]] = {
             for load in plan.loads.values()
         )
     ),
-    "split": lambda plan, key: plan.site.split_phase and bool(plan.run_feed),
+    "split": lambda plan, key: plan.site.split_phase and bool(network_of(plan).running),
     "multiwire": lambda plan, key: plan.partner_of(key) is not None,
     "wet": lambda plan, key: (
         plan.loads[key].role in ("food", "pump")

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 
 from weary_cedar.core.electrical.split_phase import lean
 from weary_cedar.core.errors import InvalidInput, Problem
+from weary_cedar.core.network import network_of
 from weary_cedar.core.panel_schedule import panel_schedule
 from weary_cedar.core.plan import Plan, leg_of_space
 
@@ -93,7 +94,7 @@ def _breakers(plan: Plan, panel_id: str, goal: Goal) -> tuple[list[_Single], dic
     """Single-pole breakers, and what two-pole breakers and sub-panels put on each leg."""
     schedule = panel_schedule(plan, panel_id)
     loads, legs = schedule.circuits, schedule.legs
-    counted = plan.counted_circuits()
+    counted = network_of(plan).counted
     singles = []
     for key, circuit in sorted(plan.circuits.items()):
         if circuit.panel_id != panel_id:

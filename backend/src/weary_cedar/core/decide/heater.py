@@ -3,9 +3,11 @@
 from dataclasses import dataclass
 
 from weary_cedar.core.demand.heat_loss import HeatingDay, heating_day, setback_saving
-from weary_cedar.core.outage.feed_limits import feed_limits
+from weary_cedar.core.network import network_of
+from weary_cedar.core.network.feed_limits import feed_limits
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import Plan, Start, Thermostatic
+from weary_cedar.core.plan import Generator, Plan, Start, Thermostatic
+from weary_cedar.core.supply.engine import engine_curve
 from weary_cedar.core.supply.overload import OverloadCurve
 
 #: Outdoor temperatures of the table of a heater, °C.
@@ -108,12 +110,14 @@ def worst_moment(plan: Plan, circuit_id: str, spec: Thermostatic, start: Start |
     others_w = max(_kept_w(plan, leg, circuit_id) for leg in legs)
     heater_w = max(spec.run_w, *(step.watts for step in (*spec.before, *spec.after)), 0.0)
     limit_va = carried_va = None
-    feed = plan.run_feed
-    if feed is not None:
-        station = plan.source_station(feed)
-        limit_va = feed_limits(plan, feed, station).leg_va
-        seconds = start.seconds if start else 1.0
-        carried_va = limit_va * OverloadCurve(station.overload_curve).carried_multiple(seconds)
+    way = network_of(plan).feeding(circuit_id)
+    if way is not None:
+        source = plan.source(way.feed)
+        limit_va = feed_limits(plan, way.feed).leg_va
+        curve = (
+            engine_curve(source) if isinstance(source, Generator) else OverloadCurve(source.overload_curve)
+        )
+        carried_va = limit_va * curve.carried_multiple(start.seconds if start else 1.0)
     start_va = (start.va if start else 0.0) / len(legs)
     return WorstMoment(legs, others_w, heater_w / len(legs), start_va, limit_va, carried_va)
 

@@ -4,6 +4,7 @@ import math
 
 from pydantic import BaseModel, ConfigDict
 
+from weary_cedar.core.network import network_of
 from weary_cedar.core.panel_schedule import mean_watts, on_watts
 from weary_cedar.core.plan import Load, Plan
 from weary_cedar.core.supply.station_energy import runtime_h
@@ -57,8 +58,9 @@ class _Carrier:
     """What carries the needs: the units behind the feed that is run, or else the first station."""
 
     def __init__(self, plan: Plan) -> None:
-        feed = plan.run_feed
-        units = plan.source_units(feed) if feed else dict(list(plan.stations.items())[:1])
+        main = network_of(plan).main
+        units = plan.source_units(main.feed) if main else {}
+        units = units or dict(sorted(plan.stations.items())[:1])
         self.units = list(units.values())
         self.windows_wh = [
             max(0.0, plan.start_wh(key) - unit.total_cell_wh * unit.cutoff_percent / 100.0)
@@ -102,7 +104,7 @@ def need_list(plan: Plan) -> NeedList:
     """
     carrier = _Carrier(plan)
     means = {key: mean_watts(plan, load) for key, load in plan.loads.items()}
-    circuits = plan.counted_circuits()
+    circuits = network_of(plan).counted
     counted = {key for key, load in plan.loads.items() if load.circuit_id in circuits}
     total_w = math.fsum(means[key] for key in counted)
     shares = [leg_watts(plan, plan.loads[key], means[key]) for key in sorted(counted)]

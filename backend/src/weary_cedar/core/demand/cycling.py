@@ -1,6 +1,7 @@
 """A load that cycles, owes what it missed, and may defrost."""
 
 import math
+from zlib import crc32
 
 from weary_cedar.core.demand.behaviour import Behaviour
 from weary_cedar.core.plan.load import Cycling
@@ -8,21 +9,21 @@ from weary_cedar.core.plan.load import Cycling
 GOLDEN = 0.618
 
 
-def default_phase(index: int) -> float:
-    """Position in the cycle at the start: frac(index · 0.618), so that nothing starts together.
+def default_phase(load_id: str) -> float:
+    """Position in the cycle at the start, tied to the load's own id: other loads do not shift it.
 
     Args:
-        index: rank of the load among all loads, by id.
+        load_id: of the load in its plan.
 
     Returns:
-        A fraction from 0 (just turned on) up to 1.
+        A fraction from 0 (just turned on) up to 1: frac(checksum · 0.618).
 
-    Source: this program's rule; the golden ratio spreads points evenly.
+    Source: this program's rule; CRC-32 of the id, spread by the golden ratio.
 
-    >>> round(default_phase(2), 3)
-    0.236
+    >>> default_phase("fridge") == default_phase("freezer")
+    False
     """
-    return (index * GOLDEN) % 1.0
+    return (crc32(load_id.encode()) * GOLDEN) % 1.0
 
 
 class CyclingDemand(Behaviour):

@@ -1,6 +1,8 @@
 """Loads and circuits as the run carries them: compiled from the plan, with their state."""
 
 import math
+from collections.abc import Iterable
+from typing import TYPE_CHECKING
 
 from weary_cedar.core.demand import (
     Behaviour,
@@ -13,12 +15,18 @@ from weary_cedar.core.demand import (
 from weary_cedar.core.demand.cycling import default_phase
 from weary_cedar.core.demand.thermostatic import set_point_changes
 from weary_cedar.core.electrical.split_phase import phase_load
+from weary_cedar.core.network import LEG_A
 from weary_cedar.core.outage.calendar import Calendar
 from weary_cedar.core.outage.weather import OutdoorTemperature
 from weary_cedar.core.plan import Cycling, Job, Load, Measured, Plan, Thermostatic
 
+if TYPE_CHECKING:
+    from weary_cedar.core.outage.tree import LiveWay, Node
+
 #: A compressor that stopped less than this ago starts against pressure. Common practice.
 HARD_RESTART_S = 300.0
+#: A load that is without power again within this counts as never having had it back, s.
+SAME_GAP_S = 3_600.0
 
 
 class ConnectedLoad:
@@ -26,22 +34,30 @@ class ConnectedLoad:
 
     __slots__ = (
         "across",
+        "back_at",
         "circuit",
         "clock_since",
         "clock_spent",
+        "dark_spells",
         "demand",
         "draw_since",
         "draw_w",
         "failed_at",
+        "gap_since",
+        "had_power",
         "hand_at",
         "id",
         "leg",
         "load",
+        "locks_at",
         "mark",
         "name",
         "needs_hand",
+        "off_by_hand",
         "on_leg_a",
         "on_leg_b",
+        "over_at",
+        "path",
         "powered",
         "q_per_w",
         "rank",
@@ -49,9 +65,11 @@ class ConnectedLoad:
         "served_wh",
         "shed_for",
         "shed_since",
+        "slot",
         "stopped_at",
         "unserved_s",
         "unserved_since",
+        "way",
     )
 
     def __init__(self, load_id: str, load: Load, circuit: "ConnectedCircuit", demand: Behaviour) -> None:
@@ -61,9 +79,16 @@ class ConnectedLoad:
         self.circuit = circuit
         self.mark = circuit.mark
         self.across = len(circuit.legs) == 2
-        self.leg = circuit.legs[0]
-        self.on_leg_a = self.across or self.leg in ("A", "L")
-        self.on_leg_b = self.across or self.leg == "B"
+        self.on_leg_a = self.across or circuit.legs[0] in ("A", "L")
+        self.on_leg_b = self.across or circuit.legs[0] == "B"
+        #: The way that feeds it now, its leg there, and its place in the sums of that way.
+        self.way: LiveWay | None = None
+        self.leg = LEG_A
+        self.slot = 0
+        #: Nodes with limits from its way up to the root, with its leg at each.
+        self.path: tuple[tuple[Node, int], ...] = ()
+        #: Flame sensing on a floating source gives up at this moment, s.
+        self.locks_at = math.inf
         self.q_per_w = phase_load(1.0, load.power_factor).vars
         self.demand = demand
         self.rank = 0
@@ -71,6 +96,8 @@ class ConnectedLoad:
         self.shed_since: float | None = None
         self.shed_for = ""
         self.needs_hand = False
+        #: Someone switched it off, by an act of the plan.
+        self.off_by_hand = False
         self.hand_at = math.inf
         self.draw_w = 0.0
         self.draw_since = 0.0
@@ -81,7 +108,14 @@ class ConnectedLoad:
         self.unserved_s = 0.0
         self.clock_since: float | None = None
         self.clock_spent = 0.0
+        #: The gap that counts: since when, when power was last back, how many there were after the first.
+        self.gap_since = 0.0
+        self.back_at = -math.inf
+        self.had_power = False
+        self.dark_spells = 0
+        #: When it lost power for longer than its tolerance, and when that became too long.
         self.failed_at: float | None = None
+        self.over_at: float | None = None
 
     @property
     def ready(self) -> bool:
@@ -104,16 +138,23 @@ class ConnectedLoad:
             self.stopped_at = t
         self.draw_w = watts
         self.draw_since = t
+        if self.way is not None:
+            self.way.p[self.leg][self.slot] = watts
+            self.way.q[self.leg][self.slot] = watts * self.q_per_w
         if self.series[-1][0] == t:
             self.series[-1] = (t, watts)
         else:
             self.series.append((t, watts))
 
     def mind_service(self, t: float, waiting_turn: bool) -> None:
-        """Run the tolerance clock: it runs while power is wanted and missing, rests in the queue."""
+        """Run the tolerance clock: it runs while power is wanted and missing, rests in the queue.
+
+        A gap that comes back within an hour goes on with the one before it.
+        """
         missing = self.demand.wants and not self.powered
         if missing and self.unserved_since is None:
             self.unserved_since = t
+            self.dark_spells += 1
         elif not missing and self.unserved_since is not None:
             self.unserved_s += t - self.unserved_since
             self.unserved_since = None
@@ -121,10 +162,12 @@ class ConnectedLoad:
         if self.clock_since is not None and not runs:
             self._read_clock(t)
             self.clock_since = None
+            self.back_at = t if self.had_power else -math.inf
+            self.had_power = True
         if runs and self.clock_since is None:
+            if t - self.back_at > SAME_GAP_S:
+                self.gap_since, self.clock_spent = t, 0.0
             self.clock_since = t
-        if not missing:
-            self.clock_spent = 0.0
 
     def _read_clock(self, t: float) -> None:
         if self.clock_since is None:
@@ -132,7 +175,8 @@ class ConnectedLoad:
         tolerance_s = self.load.tolerance_s
         total_s = self.clock_spent + t - self.clock_since
         if total_s > tolerance_s * (1 + 1e-12) and self.failed_at is None:
-            self.failed_at = self.clock_since + max(0.0, tolerance_s - self.clock_spent)
+            self.failed_at = self.gap_since
+            self.over_at = self.clock_since + max(0.0, tolerance_s - self.clock_spent)
         self.clock_spent = total_s
 
     def close_books(self, t: float) -> float:
@@ -150,7 +194,20 @@ class ConnectedLoad:
 class ConnectedCircuit:
     """A circuit whose breaker may be closed in the outage."""
 
-    __slots__ = ("breaker_a", "closed", "id", "label", "legs", "loads", "mark", "most_a", "order", "queued")
+    __slots__ = (
+        "breaker_a",
+        "closed",
+        "id",
+        "label",
+        "legs",
+        "loads",
+        "mark",
+        "most_a",
+        "open_by_hand",
+        "order",
+        "queued",
+        "way",
+    )
 
     def __init__(self, plan: Plan, circuit_id: str) -> None:
         circuit = plan.circuits[circuit_id]
@@ -162,6 +219,9 @@ class ConnectedCircuit:
         self.legs = plan.circuit_legs(circuit_id)
         self.closed = False
         self.queued = False
+        #: Someone switched it off, by an act of the plan.
+        self.open_by_hand = False
+        self.way: LiveWay | None = None
         self.loads: list[ConnectedLoad] = []
         self.most_a = 0.0
 
@@ -172,17 +232,18 @@ class ConnectedCircuit:
         self.most_a = max(self.most_a, volt_amps / (leg_volts * len(self.legs)))
 
 
-def connect(plan: Plan, calendar: Calendar) -> tuple[list[ConnectedCircuit], list[ConnectedLoad]]:
-    """Circuits that the feed carries, in order of restoring, with loads.
+def connect(
+    plan: Plan, carried: Iterable[str], calendar: Calendar, outdoors: OutdoorTemperature
+) -> tuple[list[ConnectedCircuit], list[ConnectedLoad]]:
+    """Circuits that some way carries, in order of restoring, with loads.
 
     Rank 0 is the last to be shed: keep before room, then by order, then by id.
     """
-    outdoors = OutdoorTemperature(plan.outage.weather, calendar)
-    circuits = {key: ConnectedCircuit(plan, key) for key in sorted(plan.carried_circuits())}
-    for index, (key, load) in enumerate(sorted(plan.loads.items())):
+    circuits = {key: ConnectedCircuit(plan, key) for key in sorted(carried)}
+    for key, load in sorted(plan.loads.items()):
         circuit = circuits.get(load.circuit_id)
         if circuit is not None:
-            demand = _demand(load, index, calendar, outdoors)
+            demand = _demand(key, load, calendar, outdoors)
             circuit.loads.append(ConnectedLoad(key, load, circuit, demand))
     ordered = sorted(circuits.values(), key=lambda c: (c.mark == "room", c.order, c.id))
     loads = [load for circuit in ordered for load in circuit.loads]
@@ -191,10 +252,10 @@ def connect(plan: Plan, calendar: Calendar) -> tuple[list[ConnectedCircuit], lis
     return ordered, loads
 
 
-def _demand(load: Load, index: int, calendar: Calendar, outdoors: OutdoorTemperature) -> Behaviour:
+def _demand(key: str, load: Load, calendar: Calendar, outdoors: OutdoorTemperature) -> Behaviour:
     spec = load.behaviour
     if isinstance(spec, Cycling):
-        return CyclingDemand(spec, default_phase(index) if spec.phase is None else spec.phase)
+        return CyclingDemand(spec, default_phase(key) if spec.phase is None else spec.phase)
     if isinstance(spec, Job):
         return JobDemand(spec, calendar.job_windows(spec))
     if isinstance(spec, Thermostatic):

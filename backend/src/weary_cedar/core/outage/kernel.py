@@ -1,30 +1,43 @@
 """The run: intervals in which nothing changes, each closed in exact arithmetic.
 
-At every event, in this order: incidents → which source is up → which circuits are closed → which
-loads want power → shedding → starts, one by one → limits and overload account → battery power.
+At every moment, in this order: what happens (incidents, windows, acts) → sources and controls → which
+carriers and ways are live → which loads want power → shedding → starts, one by one at every live source
+of their path → charging into what is left → flows, courses and the next moments.
 """
 
 import math
-from dataclasses import replace
+from collections.abc import Iterable
 
 from weary_cedar.core.demand import CyclingDemand
-from weary_cedar.core.electrical.voltage_drop import cord_loss_w
 from weary_cedar.core.errors import Problem, RunTooLong
+from weary_cedar.core.network import Network
+from weary_cedar.core.outage.assemble import DcLead, assemble
 from weary_cedar.core.outage.calendar import Calendar, Presence
-from weary_cedar.core.outage.connected import ConnectedCircuit, ConnectedLoad, connect
-from weary_cedar.core.outage.feed_limits import feed_limits, one_way_ohms
-from weary_cedar.core.outage.leg_sums import SLACK, LegSums, sums_of
+from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier, settle_carrier
+from weary_cedar.core.outage.connected import ConnectedCircuit, ConnectedLoad
+from weary_cedar.core.outage.controls import (
+    Control,
+    EngineControl,
+    ShedControl,
+    TurnControl,
+)
+from weary_cedar.core.outage.forest import Forest
+from weary_cedar.core.outage.leg_sums import SLACK
 from weary_cedar.core.outage.recorder import Recorder
 from weary_cedar.core.outage.shedding import MIN_OFF_S, Fitter
-from weary_cedar.core.plan import Feed, Incident, Plan
-from weary_cedar.core.supply.overload import OverloadAccount, OverloadCurve
-from weary_cedar.core.supply.station_energy import HOURS_PER_WEEK
+from weary_cedar.core.outage.timeline import Timeline
+from weary_cedar.core.outage.tree import Carrier, LiveLink, LiveWay, Node
+from weary_cedar.core.outage.weather import OutdoorTemperature
+from weary_cedar.core.plan import Plan
+from weary_cedar.core.supply.unit import Unit
 
 NEVER = math.inf
 #: Fractions of what is carried between which a start makes the voltage dip. Common practice.
 DIP_FROM = 0.8
-#: A load whose start tripped the station this often stays off: never a third reset.
+#: A load whose start tripped its source this often stays off: never a third reset.
 TRIPS_BEFORE_LEFT_OFF = 2
+#: Flame sensing that finds no neutral at ground gives up after this, s. Common practice.
+LOCKOUT_S = 90.0
 
 #: Under this share of every limit no search for loads to shed is needed.
 CLEAR = 1 - 1e-6
@@ -35,90 +48,93 @@ MOST_MOMENTS = 200_000
 
 
 class OutageRun:
-    """State of one run and the step from event to event."""
+    """State of one run and the step from moment to moment."""
 
-    def __init__(self, plan: Plan, feed: Feed) -> None:
+    def __init__(self, plan: Plan, network: Network) -> None:
         self.plan = plan
-        self.station = plan.source_station(feed)
+        self.network = network
         self.calendar = Calendar(plan.site, plan.outage)
         self.presence = Presence(self.calendar, plan.outage)
-        self.circuits, self.loads = connect(plan, self.calendar)
-        self.limits = feed_limits(plan, feed, self.station)
-        self.curve = OverloadCurve(self.station.overload_curve)
-        self.account = OverloadAccount(self.curve)
-        self.fitter = Fitter(self.limits, self.curve)
-        self.out = Recorder(plan, self.limits)
+        outdoors = OutdoorTemperature(plan.outage.weather, self.calendar)
+        self.parts = assemble(plan, network, self.calendar, outdoors)
+        self.circuits, self.loads = self.parts.circuits, self.parts.loads
+        self.carriers = list(self.parts.carriers.values())
+        self.stations = [c for c in self.carriers if isinstance(c, StationCarrier)]
+        self.units = list(self.parts.units.values())
+        self.ways = self.parts.ways
+        self.links = self.parts.links
+        self.fitter = Fitter()
+        self.out = Recorder(plan)
         self.end_s = plan.outage.length_s
         self.shedding = plan.strategy.shedding
-
-        cells = self.station.total_cell_wh
-        self.capacity_wh = cells
-        self.stored_wh = plan.start_wh(feed.source_id)
-        self.start_wh = self.stored_wh
-        self.cutoff_wh = cells * self.station.cutoff_percent / 100.0
-        room_below = plan.strategy.room_off_below_percent
-        self.room_wh = -1.0 if room_below is None else cells * room_below / 100.0
-        self.self_discharge_w = cells * self.station.self_discharge_percent_per_week / 100.0 / HOURS_PER_WEEK
-        self.cord_ohms = one_way_ohms(feed)
-
-        self.ac_on = plan.outage.ac_on_at_start
-        self.empty = False
-        self.unplugged = 0
         self.changed_over = False
-        self.output_on = False
-        self.fault = False
-        self.room_shed = False
-        self.any_shed = False
-        #: Set when power may reach other loads than before; otherwise only `changed` loads are looked at.
-        self.rewired = True
-        self.changed: list[ConnectedLoad] = []
-        self.sums = LegSums()
-        self.queue: list[ConnectedCircuit] = []
-        self.together = False
-        self.start_trips: dict[str, int] = {}
-
-        self.incidents = self._incident_edges(plan.outage.incidents)
+        self.grid_up = False
         self.changeover_s = self.changeover_at = plan.outage.changeover_after_s
-        self.restore_at = NEVER
-        self.reset_at = NEVER
-        self.react_at = NEVER
-        self.full_at = NEVER
-        self.empty_at = NEVER
-        self.room_at = NEVER
-        self.idle_at = NEVER
-        self.hand_at = NEVER
-        self.retry_at = NEVER
+        self.hand_at = self.retry_at = self.lock_at = NEVER
+        #: Something was plugged, switched, started or ran dry: what is live is found anew.
+        self.replug = False
+        #: A charge, an hour or a source changed: controls look again.
+        self.looking = True
+        #: A part was woken by the flows of this very moment.
+        self.again = False
+        #: Power may reach other loads than before; otherwise only `changed` loads are looked at.
+        self.rewired = True
+        self.any_shed = False
+        self.changed: list[ConnectedLoad] = []
+        self.touched: dict[int, Carrier] = {}
+        self.together: set[int] = set()
+        self.start_trips: dict[str, int] = {}
+        self.forest = Forest(self)
+        self.timeline = Timeline(self)
+        self.turns: list[TurnControl] = []
+        self.engines: list[EngineControl] = []
+        self.sheds: list[ShedControl] = []
+        self.controls: list[Control] = self.timeline.controls()
         self.next_s = [load.demand.next_s for load in self.loads]
-        self.ac_w = self.cord_w = self.cells_w = self.idle_w = self.sleep_w = self.self_w = 0.0
-        self.on_s = 0.0
-
-    @staticmethod
-    def _incident_edges(incidents: dict[str, Incident]) -> list[tuple[float, bool, str]]:
-        edges = [(i.at_s, True, key) for key, i in incidents.items()]
-        edges += [
-            (i.at_s + i.for_s, False, key) for key, i in incidents.items() if i.kind == "cord_unplugged"
-        ]
-        return sorted(edges, reverse=True)
+        #: Units whose charge is shown as the house's: those that feed or recharge something.
+        self.measured = self.used_units
+        self.carrier_of = {id(u): c for c in self.stations for u in c.units}
 
     def run(self) -> None:
         """Go from the start to the end of the outage."""
         t = 0.0
-        self.out.begin(self.stored_wh)
-        if self.stored_wh <= self.cutoff_wh:
-            self._run_dry(t)
+        self.out.begin(sum(unit.stored_wh for unit in self.measured))
+        for carrier in self.stations:
+            carrier.ac_on = self.plan.outage.ac_on_at_start and self.forest.is_used(carrier)
+            for unit in carrier.units:
+                if unit.stored_wh <= unit.cutoff_wh:
+                    self._run_dry(t, carrier, unit)
         self._settle(t)
         standing = moments = 0
         while t < self.end_s:
-            after = min(self.end_s, self._next_event(t))
+            after = min(self.end_s, self._next_moment(t))
             moments += 1
             standing = standing + 1 if after == t else 0
             if standing >= MOST_EVENTS_AT_ONCE or moments > MOST_MOMENTS:
                 raise self._too_much(t, standing >= MOST_EVENTS_AT_ONCE)
-            self._advance(after - t)
             t = after
             if t < self.end_s:
                 self._settle(t)
-        self.out.finish(t, self.stored_wh, self.account.level)
+        self.out.intervals = moments
+        self._close(t)
+
+    @property
+    def used_units(self) -> list[Unit]:
+        """Units of stations that feed or recharge something in this plan."""
+        used = [unit for c in self.stations if self.forest.is_used(c) for unit in c.units]
+        return used or self.units
+
+    def _close(self, t: float) -> None:
+        self.touched.clear()
+        for carrier in self.carriers:
+            self.touch(carrier, t)
+            if carrier.over_since is not None:
+                carrier.over_s += t - carrier.over_since
+        for sun in self.parts.suns:
+            self.timeline.book_sun(sun, t)
+        for way in self.ways:
+            way.account.advance(0.0)
+        self.out.finish(t, self)
 
     def _too_much(self, t: float, stands: bool) -> RunTooLong:
         """What a run that was stopped says: where it was, and which load changes most."""
@@ -140,97 +156,195 @@ class OutageRun:
 
     # ---------------------------------------------------------------- time
 
-    def _next_event(self, t: float) -> float:
+    def _next_moment(self, t: float) -> float:
         soonest = min(
             min(self.next_s, default=NEVER),
             self.changeover_at,
-            self.restore_at,
-            self.reset_at,
-            self.react_at,
-            self.full_at,
-            self.empty_at,
-            self.room_at,
-            self.idle_at,
             self.hand_at,
             self.retry_at,
-            self.incidents[-1][0] if self.incidents else NEVER,
+            self.lock_at,
+            self.timeline.due_s,
         )
+        for unit in self.units:
+            soonest = min(soonest, unit.due_s)
+        for carrier in self.carriers:
+            soonest = min(
+                soonest, carrier.full_at, carrier.reset_at, carrier.idle_at, carrier.react_at, carrier.ends_at
+            )
+        for way in self.ways:
+            soonest = min(soonest, way.restore_at, way.full_at, way.reset_at)
+        for control in self.controls:
+            soonest = min(soonest, control.due_s)
         return max(t, soonest)
 
-    def _advance(self, seconds: float) -> None:
-        hours = seconds / 3600.0
-        self.out.energy(hours, self)
-        self.on_s += seconds if self.output_on else 0.0
-        self.stored_wh = max(0.0, self.stored_wh - self.cells_w * hours)
-        self.account.advance(seconds)
+    def touch(self, carrier: Carrier, t: float) -> None:
+        """Bring the books of a carrier, of its cells and of all that it draws on up to now."""
+        if id(carrier) in self.touched:
+            return
+        self.touched[id(carrier)] = carrier
+        for link in self.forest.links_into(carrier):
+            parent = link.parent
+            if parent is not None:
+                above = parent.carrier if isinstance(parent, LiveWay) else parent
+                self.touch(above, t)
+        settle_carrier(carrier, t)
+        for way in carrier.ways:
+            if way.live and t > way.since_s:
+                way.cord_wh += way.cord_w * (t - way.since_s) / 3600.0
+                way.account.advance(t - way.since_s)
+            way.since_s = t
+        for link in self.forest.links_into(carrier):
+            link.settle(t)
+        for unit in carrier.units:
+            unit.settle(t)
 
-    # ---------------------------------------------------------------- one event
+    # ---------------------------------------------------------------- one moment
 
     def _settle(self, t: float) -> None:
-        self._incidents_at(t)
+        self.touched.clear()
+        self.timeline.happen(t)
         self._sources_at(t)
+        self._controls_at(t)
+        if self.replug:
+            self.forest.find(t)
         self._demands_at(t)
         self._restore_at(t)
         self._hands_at(t)
-        self._charge_rules_at(t)
         if self.rewired:
             self._connect(t)
         self._shed(t)
         tripped = self._start_and_draw(t)
         if tripped is not None:
-            self._trip(t, tripped)
+            self._trip(t, *tripped)
         self._power(t)
-
-    def _incidents_at(self, t: float) -> None:
-        while self.incidents and self.incidents[-1][0] <= t:
-            _, begins, key = self.incidents.pop()
-            incident = self.plan.outage.incidents[key]
-            if incident.kind == "door_open":
-                for load in self.loads:
-                    if load.id == incident.load_id and isinstance(load.demand, CyclingDemand):
-                        load.demand.hold_on(t, incident.for_s)
-                        self.next_s[load.rank] = load.demand.next_s
-                        self.rewired = True
-                        self.out.door_open(t, load, incident.for_s)
-                continue
-            self.unplugged += 1 if begins else -1
-            if begins and self.unplugged == 1:
-                self.out.unplugged(t)
-                self._output_off(t)
-            elif not begins and self.unplugged == 0:
-                self.out.plugged_in(t)
-                self._try_output(t)
 
     def _sources_at(self, t: float) -> None:
         if t >= self.changeover_at:
-            self.changeover_at = NEVER
-            self.changed_over = True
-            self.ac_on = self.ac_on or not (self.empty or self.fault)
-            self.out.changeover(t)
-            self._try_output(t)
-        if t >= self.empty_at:
-            self._run_dry(t)
-        if t >= self.full_at:
-            self.full_at = NEVER
-            self._trip(t, None)
-        if t >= self.idle_at:
-            self.idle_at = NEVER
-            self.ac_on = False
-            self.reset_at = self.presence.next(t + self.plan.strategy.reset_after_s)
-            self.out.idle_cutout(t, self.station.idle_cutout)
-            self._output_off(t)
-        if t >= self.reset_at:
-            self._reset(t)
+            self._change_over(t)
+        for unit in self.units:
+            if t >= unit.due_s:
+                self._mark(t, unit)
+        for carrier in self.carriers:
+            if t >= carrier.full_at:
+                carrier.full_at = NEVER
+                self._trip(t, carrier, None)
+            if t >= carrier.idle_at:
+                self._idle_out(t, carrier)
+            if t >= carrier.reset_at:
+                self._reset(t, carrier)
+            if t >= carrier.ends_at:
+                self.touch(carrier, t)
+                self.forest.source_ends(t, carrier)
+        for way in self.ways:
+            if t >= way.full_at:
+                self._breaker_trips(t, way)
+            if t >= way.reset_at:
+                way.reset_at, way.tripped, self.replug = NEVER, False, True
+                self.out.breaker_reset(t, way)
+        for link in self.links:
+            if t >= link.reset_at:
+                link.reset_at, link.tripped, self.replug = NEVER, False, True
 
-    def _run_dry(self, t: float) -> None:
-        self.empty_at = NEVER
-        if self.empty:
-            self.stored_wh = 0.0
+    def _change_over(self, t: float) -> None:
+        self.changeover_at = NEVER
+        self.changed_over = self.replug = self.looking = True
+        for carrier in self.stations:
+            if self.forest.gives_at_once(carrier):
+                self.touch(carrier, t)
+                carrier.ac_on = carrier.ac_on or not (carrier.empty or carrier.fault)
+        self.out.changeover(t)
+        for turn in self.turns:
+            turn.begin(self, t)
+
+    def _mark(self, t: float, unit: Unit) -> None:
+        """A unit's course comes to a mark: empty, full, a level of a rule, or a change of its limit."""
+        carrier = self.carrier_of[id(unit)]
+        self.touch(carrier, t)
+        unit.snap()
+        if unit.stored_wh <= unit.cutoff_wh * (1 + SLACK):
+            self._run_dry(t, carrier, unit)
+        if unit.full and not unit.ac_rests and any(link.unit is unit for link in self.links):
+            unit.ac_rests = True
+            self.out.filled(t, unit)
+        if unit.ac_rests and unit.stored_wh <= unit.recharge_wh * (1 + SLACK):
+            unit.ac_rests = False
+        for lead in self.parts.leads:
+            if lead.offer.unit is unit and lead.offer.wall_w > 0 and lead.reserve.left_wh <= 0:
+                lead.offer.give(0.0)
+                self.out.spent(t, lead.reserve.name)
+        self.looking = True
+
+    def _run_dry(self, t: float, carrier: StationCarrier, unit: Unit) -> None:
+        if unit.empty:
+            if unit.stored_wh <= unit.cap_wh * 1e-9:
+                unit.stored_wh = 0.0
             return
-        self.stored_wh = min(self.stored_wh, self.cutoff_wh)
-        self.empty, self.ac_on = True, False
-        self.out.empty(t, self.station.cutoff_percent)
-        self._output_off(t)
+        unit.stored_wh = min(unit.stored_wh, unit.cutoff_wh)
+        unit.empty = True
+        self.looking = True
+        if carrier.empty_now and not carrier.empty and carrier.via is None:
+            carrier.empty, carrier.ac_on = True, False
+            self.replug = True
+            self.out.empty(t, carrier, unit)
+
+    def _controls_at(self, t: float) -> None:
+        """Let controls look and act until none wants more at this moment."""
+        for _ in range(20):
+            due = [control for control in self.controls if t >= control.due_s]
+            if not due and not self.looking:
+                return
+            for control in due:
+                control.act(self, t)
+            self.looking = False
+            if self.replug and due:
+                self.forest.find(t)
+            for control in self.controls:
+                control.look(self, t)
+            if not any(t >= control.due_s for control in self.controls):
+                return
+
+    # ---------------------------------------------------------------- what controls ask
+
+    def spent(self, carrier: StationCarrier) -> bool:
+        """Whether a station gives nothing more by itself."""
+        return carrier.empty and carrier.via is None
+
+    def engine_of(self, way: LiveWay) -> EngineControl | None:
+        """The control of the engine that a way hangs on."""
+        return next((engine for engine in self.engines if engine.carrier is way.carrier), None)
+
+    def source_of(self, link: LiveLink | DcLead) -> Carrier | None:
+        """What a link of a station or a vehicle is plugged into."""
+        return self.forest.source_of(link)
+
+    def loads_of(self, carrier: Carrier) -> list[ConnectedLoad]:
+        """Loads on the ways of a carrier."""
+        return [load for load in self.loads if load.way is not None and load.way.carrier is carrier]
+
+    def ways_of(self, circuit: ConnectedCircuit) -> list[LiveWay]:
+        """Ways that reach a circuit, those that take turns."""
+        return [way for way in self.ways if circuit.id in way.way.circuits]
+
+    def plug_changed(self, t: float, link: LiveLink | DcLead) -> None:
+        """A link was plugged in or out: its source may have to be switched on, or may be switched off."""
+        source = self.source_of(link)
+        if source is not None:
+            self.touch(source, t)
+        if isinstance(link, DcLead):
+            self.touch(link.carrier, t)
+            link.offer.give(link.watts if link.plugged else 0.0)
+        elif link.carrier is not None:
+            self.touch(link.carrier, t)
+        if isinstance(source, StationCarrier) and not source.ways:
+            others = any(item.plugged for item in self.links if self.source_of(item) is source)
+            source.ac_on = (others or link.plugged) and not (source.empty or source.fault)
+        elif isinstance(source, VehicleCarrier):
+            source.ac_on = link.plugged
+            stays = source.vehicle.told_to_stay == "yes"
+            source.off_at = NEVER if stays or not link.plugged else t + source.vehicle.ready_timeout_s
+        self.replug = True
+
+    # ---------------------------------------------------------------- demands
 
     def _demands_at(self, t: float) -> None:
         self.changed = []
@@ -246,94 +360,120 @@ class OutageRun:
                 if not load.powered:
                     load.mind_service(t, self._waiting(load))
 
-    def _waiting(self, load: ConnectedLoad) -> bool:
-        return self.output_on and load.circuit.queued
+    @staticmethod
+    def _waiting(load: ConnectedLoad) -> bool:
+        return load.way is not None and load.way.live and load.circuit.queued
+
+    def hold_open(self, t: float, load_id: str | None, seconds: float) -> None:
+        """A door is left open."""
+        for load in self.loads:
+            if load.id == load_id and isinstance(load.demand, CyclingDemand):
+                load.demand.hold_on(t, seconds)
+                self.next_s[load.rank] = load.demand.next_s
+                self.rewired = True
+                self.out.door_open(t, load, seconds)
 
     # ---------------------------------------------------------------- output, trip, reset
 
-    def _try_output(self, t: float) -> None:
-        up = self.ac_on and self.changed_over and not (self.empty or self.fault or self.unplugged)
-        if not up or self.output_on:
-            return
-        self.output_on = self.rewired = True
-        left_off = self.plan.strategy.recovery_off if self.out.trips else ()
-        self.queue = [c for c in self.circuits if c.id not in left_off]
-        for circuit in self.queue:
-            circuit.queued = True
-        self.restore_at = t
+    def _idle_out(self, t: float, carrier: Carrier) -> None:
+        carrier.idle_at = NEVER
+        self.touch(carrier, t)
+        carrier.ac_on = False
+        self.replug = self.looking = True
+        carrier.reset_at = self.presence.next(t + self.plan.strategy.reset_after_s)
+        if isinstance(carrier, StationCarrier):
+            self.out.idle_cutout(t, carrier)
 
-    def _output_off(self, t: float) -> None:
-        self.output_on = False
-        self.rewired = True
-        self.queue = []
-        self.restore_at = self.full_at = self.react_at = self.idle_at = NEVER
-        for circuit in self.circuits:
-            circuit.closed = circuit.queued = False
-        for load in self.loads:
-            load.shed_since = None
-        self.any_shed = False
-        self.retry_at = NEVER
-
-    def _trip(self, t: float, culprit: ConnectedLoad | None) -> None:
-        drawn = [load for load in self.loads if load.draw_w > 0]
-        self.out.trip(t, drawn, culprit, self.account.level)
-        self.fault, self.ac_on = True, False
-        self._output_off(t)
-        self.account.clear()
-        self.reset_at = self.presence.next(t + self.plan.strategy.reset_after_s)
+    def _trip(self, t: float, carrier: Carrier, culprit: ConnectedLoad | None) -> None:
+        self.touch(carrier, t)
+        below = [load for load in self.loads if any(node is carrier for node, _ in load.path)]
+        self.out.trip(t, carrier, [load for load in below if load.draw_w > 0], culprit)
+        carrier.fault, carrier.ac_on = True, False
+        carrier.trips += 1
+        if isinstance(carrier, StationCarrier):
+            carrier.clear_accounts()
+        elif carrier.account is not None:
+            carrier.account.clear()
+        if isinstance(carrier, EngineCarrier):
+            carrier.engine.running = False
+        carrier.reset_at = self.presence.next(t + self.plan.strategy.reset_after_s)
+        self.replug = self.looking = True
         if culprit is not None:
             count = self.start_trips[culprit.id] = self.start_trips.get(culprit.id, 0) + 1
             if count >= TRIPS_BEFORE_LEFT_OFF:
                 culprit.needs_hand = True
                 self.out.left_off(t, culprit, count)
+        self.forest.find(t)
         self._connect(t)
         for load in self.loads:
-            load.draw(t, 0.0)
+            if not load.powered:
+                load.draw(t, 0.0)
 
-    def _reset(self, t: float) -> None:
-        self.reset_at = NEVER
-        if self.empty:
+    def _reset(self, t: float, carrier: Carrier) -> None:
+        carrier.reset_at = NEVER
+        if isinstance(carrier, StationCarrier) and carrier.empty:
             return
-        self.fault, self.ac_on = False, True
-        self.out.reset(t, self.plan.strategy.recovery_off)
-        self._try_output(t)
+        self.touch(carrier, t)
+        carrier.fault = False
+        self.replug = self.looking = True
+        carrier.ac_on = not isinstance(carrier, EngineCarrier) and carrier is not self.parts.grid
+        self.out.reset(t, carrier, self.plan.strategy.recovery_off)
+
+    def _breaker_trips(self, t: float, way: LiveWay) -> None:
+        self.touch(way.carrier, t)
+        way.full_at = NEVER
+        way.tripped = self.replug = True
+        way.account.clear()
+        way.reset_at = self.presence.next(t + self.plan.strategy.reset_after_s)
+        self.out.breaker_trips(t, way, [load for load in way.loads if load.draw_w > 0])
 
     def _restore_at(self, t: float) -> None:
-        self.together = False
-        if t < self.restore_at:
-            return
-        at_once = self.plan.outage.restore == "all_at_once"
-        closing, self.queue = (self.queue, []) if at_once else (self.queue[:1], self.queue[1:])
-        for circuit in closing:
-            circuit.closed, circuit.queued = True, False
-        self.together = len(closing) > 1
-        self.rewired = True
-        self.restore_at = t + self.plan.outage.restore_interval_s if self.queue else NEVER
-        if not self.queue:
-            self.out.restored(t)
+        self.together.clear()
+        for way in self.ways:
+            if t < way.restore_at:
+                continue
+            at_once = self.plan.outage.restore == "all_at_once" or way.carrier is self.parts.grid
+            closing, way.queue = (way.queue, []) if at_once else (way.queue[:1], way.queue[1:])
+            for circuit in closing:
+                circuit.closed, circuit.queued = True, False
+            if len(closing) > 1:
+                self.together.add(id(way))
+            self.rewired = True
+            way.restore_at = t + self.plan.outage.restore_interval_s if way.queue else NEVER
+            if not way.queue:
+                self.out.restored(t, way)
 
     def _hands_at(self, t: float) -> None:
-        if t < self.hand_at:
-            return
-        self.hand_at = NEVER
-        for load in self.loads:
-            if load.needs_hand and load.hand_at <= t:
-                load.needs_hand, load.hand_at = False, NEVER
-                self.rewired = True
-                self.out.hand(t, load)
-            self.hand_at = min(self.hand_at, load.hand_at)
+        if t >= self.hand_at:
+            self.hand_at = NEVER
+            for load in self.loads:
+                if load.needs_hand and load.hand_at <= t:
+                    load.needs_hand, load.hand_at = False, NEVER
+                    self.rewired = True
+                    self.out.hand(t, load)
+                self.hand_at = min(self.hand_at, load.hand_at)
+        if t >= self.lock_at:
+            self.lock_at = NEVER
+            for load in self.loads:
+                if load.locks_at <= t:
+                    load.locks_at, load.needs_hand = NEVER, True
+                    self.rewired = True
+                    self.out.locked_out(t, load)
+                self.lock_at = min(self.lock_at, load.locks_at)
 
     # ---------------------------------------------------------------- loads
 
-    def _charge_rules_at(self, t: float) -> None:
-        if self.room_shed or self.stored_wh > self.room_wh * (1 + SLACK):
-            return
-        self.room_shed = self.rewired = True
-        self.out.room_shed(t, [load for load in self.loads if load.mark == "room"])
+    def _may_run(self, load: ConnectedLoad) -> bool:
+        way = load.way
+        if way is None or not way.live or not load.ready or load.circuit.open_by_hand or load.off_by_hand:
+            return False
+        return not any(
+            s.off and s.carrier is way.carrier and load.circuit.id in s.circuits for s in self.sheds
+        )
 
     def _connect(self, t: float) -> None:
         for load in self.loads:
-            on = self.output_on and load.ready and not (self.room_shed and load.mark == "room")
+            on = self._may_run(load)
             if on != load.powered:
                 self._set_power(t, load, on)
             elif not on:
@@ -350,11 +490,13 @@ class OutageRun:
         return [load for load in self.loads if load.powered and load.demand.watts > 0]
 
     def _shed(self, t: float) -> None:
-        if not self.output_on:
+        if not any(way.live for way in self.ways):
             return
-        reacts = self.shedding == "by_hand" and t >= self.react_at
+        reacts = self.shedding == "by_hand" and any(t >= c.react_at for c in self.carriers)
         if reacts or (self.shedding == "automatic" and not self._plainly_fits(t)):
-            self.react_at = NEVER
+            for carrier in self.carriers:
+                if t >= carrier.react_at:
+                    carrier.react_at = NEVER
             wishing = self._wishing()
             starting = [load for load in wishing if load.demand.begins(load.draw_w)]
             gone = self.fitter.must_go(wishing, starting, t)
@@ -372,12 +514,17 @@ class OutageRun:
             return False
         for load in growing:
             starts = load.load.start if load.demand.begins(load.draw_w) else None
-            carried = self.curve.carried_multiple(starts.seconds) if starts else NEVER
-            if self.sums.start_multiple(load, load.start_va(t), self.limits) > CLEAR * carried:
-                return False
-            trial = replace(self.sums)
-            trial.add(load, load.demand.watts - load.draw_w)
-            return trial.multiple(self.limits) < CLEAR
+            more = load.demand.watts - load.draw_w
+            for node, leg in load.path:
+                sums = node.now()
+                if starts is not None and node.curve is not None:
+                    carried = node.curve.carried_multiple(starts.seconds)
+                    multiple = sums.start_multiple(leg, load.start_va(t), node.leg_va, node.total_va)
+                    if multiple > CLEAR * carried:
+                        return False
+                sums.add(leg, more, more * load.q_per_w)
+                if sums.multiple(node.leg_va, node.total_va) >= CLEAR:
+                    return False
         return True
 
     def _shed_one(self, t: float, load: ConnectedLoad) -> None:
@@ -402,6 +549,10 @@ class OutageRun:
             if due > t:
                 self.retry_at = min(self.retry_at, due)
                 continue
+            shed_since, load.shed_since = load.shed_since, None
+            if not self._may_run(load):
+                continue
+            load.shed_since = shed_since
             wishing = sorted([*self._wishing(), load], key=lambda item: item.rank)
             starting = [item for item in wishing if item.demand.begins(item.draw_w)]
             gone = self.fitter.must_go(wishing, starting, t, spare=load)
@@ -414,59 +565,102 @@ class OutageRun:
             self.out.back(t, load, gone)
         self.any_shed = any(load.shed_since is not None for load in self.loads)
 
-    def _start_and_draw(self, t: float) -> ConnectedLoad | None:
-        """Apply the draws; returns the load whose start trips the station, if one does."""
+    # ---------------------------------------------------------------- starts
+
+    def _start_and_draw(self, t: float) -> tuple[Carrier, ConnectedLoad] | None:
+        """Apply the draws; returns the source that trips and the load whose start trips it, if one does."""
         starting: list[ConnectedLoad] = []
         for load in self.loads if self.rewired else self.changed:
             watts = load.demand.watts if load.powered else 0.0
             if watts != load.draw_w:
+                if load.way is not None:
+                    self.touch_path(load, t)
                 if watts > 0 and load.load.start is not None and load.demand.begins(load.draw_w):
                     starting.append(load)
                     continue
-                load.draw(t, watts)
+                self._draw(t, load, watts)
         if not starting:
             return None
-        sums = sums_of(self.loads)
-        if self.together and len(starting) > 1:
-            return self._start_together(t, starting, sums)
+        if self.together:
+            at_once = [load for load in starting if id(load.way) in self.together]
+            starting = [load for load in starting if load not in at_once]
+            if len(at_once) > 1:
+                found = self._start_together(t, at_once)
+                if found is not None:
+                    return found
+            else:
+                starting = sorted([*starting, *at_once], key=lambda item: item.rank)
         for load in starting:
-            culprit = self._start_one(t, load, sums)
-            if culprit is not None:
-                return culprit
+            found = self._start_one(t, load)
+            if found is not None:
+                return found
         return None
 
-    def _start_one(self, t: float, load: ConnectedLoad, sums: LegSums) -> ConnectedLoad | None:
-        start_va = load.start_va(t)
+    def touch_path(self, load: ConnectedLoad, t: float) -> None:
+        """Books of every carrier on a load's path."""
+        for node, _ in load.path:
+            if isinstance(node, Carrier):
+                self.touch(node, t)
+
+    def _draw(self, t: float, load: ConnectedLoad, watts: float) -> None:
+        load.draw(t, watts)
+        if load.load.needs_bonded and load.way is not None and load.way.floats:
+            if watts > 0 and load.locks_at == NEVER:
+                load.locks_at = t + LOCKOUT_S
+                self.lock_at = min(self.lock_at, load.locks_at)
+            elif watts == 0:
+                load.locks_at = NEVER
+
+    def _worst(
+        self, load: ConnectedLoad, start_va: float, seconds: float
+    ) -> tuple[float, float, Node | None]:
+        """Where on its path a start comes nearest to what is carried: (multiple, carried, node)."""
+        worst: tuple[float, float, Node | None] = (0.0, 1.0, None)
+        for node, leg in load.path:
+            if node.curve is not None:
+                carried = node.curve.carried_multiple(seconds)
+                multiple = node.now().start_multiple(leg, start_va, node.leg_va, node.total_va)
+                if worst[2] is None or multiple / carried > worst[0] / worst[1]:
+                    worst = (multiple, carried, node)
+        return worst
+
+    def _start_one(self, t: float, load: ConnectedLoad) -> tuple[Carrier, ConnectedLoad] | None:
         seconds = load.load.start.seconds if load.load.start else 0.5
-        carried = self.curve.carried_multiple(seconds)
-        multiple = sums.start_multiple(load, start_va, self.limits)
-        self.out.start(t, load, multiple, carried)
-        if multiple > carried * (1 + SLACK):
-            load.draw(t, load.demand.watts)
-            return load
-        load.draw(t, load.demand.watts)
-        sums.add(load, load.demand.watts)
-        if multiple > DIP_FROM * carried:
-            self._dip(t, load, multiple / carried)
+        multiple, carried, node = self._worst(load, load.start_va(t), seconds)
+        if node is not None:
+            self.out.start(t, load, multiple, carried, node)
+        self._draw(t, load, load.demand.watts)
+        if isinstance(node, Carrier) and multiple > carried * (1 + SLACK):
+            return node, load
+        if isinstance(node, Carrier) and multiple > DIP_FROM * carried:
+            self._dip(t, load, node, multiple / carried)
         return None
 
-    def _start_together(self, t: float, starting: list[ConnectedLoad], sums: LegSums) -> ConnectedLoad | None:
+    def _start_together(
+        self, t: float, starting: list[ConnectedLoad]
+    ) -> tuple[Carrier, ConnectedLoad] | None:
         """Everything at one instant: volt-amperes of all starts add, for the longest of their times."""
         biggest = max(starting, key=lambda load: load.start_va(t))
         seconds = max(load.load.start.seconds for load in starting if load.load.start)
+        rest = [load for load in starting if load is not biggest]
+        for load in rest:
+            load.draw(t, load.start_va(t))
+        multiple, carried, node = self._worst(biggest, biggest.start_va(t), seconds)
+        if node is not None:
+            self.out.start(t, biggest, multiple, carried, node)
         for load in starting:
-            if load is not biggest:
-                sums.add(load, load.start_va(t))
-        carried = self.curve.carried_multiple(seconds)
-        multiple = sums.start_multiple(biggest, biggest.start_va(t), self.limits)
-        self.out.start(t, biggest, multiple, carried)
-        for load in starting:
-            load.draw(t, load.demand.watts)
-        return biggest if multiple > carried * (1 + SLACK) else None
+            self._draw(t, load, load.demand.watts)
+        over = isinstance(node, Carrier) and multiple > carried * (1 + SLACK)
+        return (node, biggest) if over and isinstance(node, Carrier) else None
 
-    def _dip(self, t: float, cause: ConnectedLoad, share: float) -> None:
+    def _dip(self, t: float, cause: ConnectedLoad, node: Carrier, share: float) -> None:
         dropped = [
-            load for load in self.loads if load.load.drops_on_dip and load.draw_w > 0 and load is not cause
+            load
+            for load in self.loads
+            if load.load.drops_on_dip
+            and load.draw_w > 0
+            and load is not cause
+            and any(item is node for item, _ in load.path)
         ]
         for load in dropped:
             load.needs_hand = True
@@ -480,52 +674,71 @@ class OutageRun:
     # ---------------------------------------------------------------- power of the interval
 
     def _power(self, t: float) -> None:
-        """Set the powers that hold until the next event, and when the next thresholds fall."""
-        if self.rewired or self.changed:
-            self.sums = sums_of(self.loads)
-            for circuit in self.circuits if self.rewired else [load.circuit for load in self.changed]:
-                circuit.note_current(self.limits.leg_volts)
-        sums = self.sums
-        volts = self.limits.leg_volts
-        a_a, b_a, n_a = sums.a_va() / volts, sums.b_va() / volts, sums.neutral_va() / volts
-        self.ac_w = sums.watts()
-        self.cord_w = cord_loss_w(a_a, b_a, n_a, self.cord_ohms)
-        holds = self.stored_wh > 0
-        self.idle_w = self.station.idle_w if self.ac_on and holds else 0.0
-        self.sleep_w = self.station.sleep_w if holds and not self.ac_on else 0.0
-        self.self_w = self.self_discharge_w if holds else 0.0
-        inverter_w = (self.ac_w + self.cord_w) / self.station.inverter_efficiency
-        self.cells_w = inverter_w + self.idle_w + self.sleep_w + self.self_w
-        self._thresholds(t, sums)
-        self.out.row(t, sums, (a_a, b_a, n_a), self)
+        """Set the powers that hold until the next moment, and when the next thresholds fall."""
+        if self.rewired:
+            for carrier in self.carriers:
+                self.touch(carrier, t)
+        circuits: Iterable[ConnectedCircuit] = (
+            self.circuits if self.rewired else [x.circuit for x in self.changed]
+        )
+        for circuit in circuits:
+            circuit.note_current(self.plan.site.leg_volts)
+        self._flow(t)
+        for carrier in self.touched.values():
+            self._thresholds(t, carrier)
+        self.out.row(t, self)
         self.rewired = False
 
-    def _thresholds(self, t: float, sums: LegSums) -> None:
-        multiple = sums.multiple(self.limits)
-        left_s = self.account.load(multiple)
-        self.full_at = t + left_s if self.output_on else NEVER
-        self._mind_overload(t, multiple, sums)
-        rate = self.cells_w / 3600.0
-        self.empty_at = self.room_at = NEVER
-        if rate > 0:
-            if not self.empty:
-                self.empty_at = t + max(0.0, self.stored_wh - self.cutoff_wh) / rate
-            elif self.stored_wh > 0:
-                self.empty_at = t + self.stored_wh / rate
-            if not self.room_shed and self.stored_wh > self.room_wh > 0:
-                self.room_at = t + (self.stored_wh - self.room_wh) / rate
-        cutout = self.station.idle_cutout
-        if cutout is None or not self.output_on or self.ac_w >= cutout.threshold_w:
-            self.idle_at = NEVER
-        elif self.idle_at is NEVER:
-            self.idle_at = t + cutout.after_s
+    def _flow(self, t: float) -> None:
+        """Flows of the interval; an input that trips over its cap starts another pass."""
+        for _ in range(len(self.links) + 1):
+            self.again = False
+            self.forest.flow(t)
+            if not self.again:
+                return
+            self._connect(t)
+            for load in self.loads:
+                self._draw(t, load, load.demand.watts if load.powered else 0.0)
 
-    def _mind_overload(self, t: float, multiple: float, sums: LegSums) -> None:
-        over = self.output_on and multiple > 1 + SLACK
-        if not over:
-            self.react_at = NEVER
-            self.out.over_limit_ends(t)
+    def _thresholds(self, t: float, carrier: Carrier) -> None:
+        if carrier is self.parts.grid or isinstance(carrier, VehicleCarrier):
             return
-        self.out.over_limit(t, multiple, sums, self.full_at)
-        if self.shedding == "by_hand" and self.react_at is NEVER:
-            self.react_at = self.presence.next(t + self.plan.strategy.reaction_s)
+        left_s = NEVER
+        if isinstance(carrier, StationCarrier | EngineCarrier):
+            left_s = carrier.load_accounts()
+        carrier.full_at = t + left_s if carrier.live else NEVER
+        multiple = carrier.sums.multiple(carrier.leg_va, carrier.total_va)
+        worst: Node = carrier
+        for way in carrier.ways:
+            if way.live:
+                share = max(way.amps[0], way.amps[1]) * way.volts / way.leg_va
+                self._mind_breaker(t, way)
+                if share > multiple:
+                    multiple, worst = share, way
+        self._mind_overload(t, carrier, worst, multiple)
+        cutout = carrier.cutout if isinstance(carrier, StationCarrier) else None
+        if cutout is None or not carrier.live or carrier.ac_w >= cutout.threshold_w:
+            carrier.idle_at = NEVER
+        elif carrier.idle_at == NEVER:
+            carrier.idle_at = t + cutout.after_s
+
+    def _mind_breaker(self, t: float, way: LiveWay) -> None:
+        """A breaker of the feed that is over its rating trips by its own time, unless the inverter is sooner."""
+        if way.breaker is None:
+            return
+        share = max(way.amps[0], way.amps[1]) / way.breaker.rating_a
+        way.full_at = t + way.account.load(share) if share > 1 + SLACK or way.account.level > 0 else NEVER
+
+    def _mind_overload(self, t: float, carrier: Carrier, worst: Node, multiple: float) -> None:
+        over = carrier.live and multiple > 1 + SLACK
+        if not over:
+            carrier.react_at = NEVER
+            if carrier.over_since is not None:
+                carrier.over_s += t - carrier.over_since
+                carrier.over_since = None
+            return
+        if carrier.over_since is None:
+            carrier.over_since = t
+            self.out.over_limit(t, carrier, worst, multiple)
+        if self.shedding == "by_hand" and carrier.react_at == NEVER:
+            carrier.react_at = self.presence.next(t + self.plan.strategy.reaction_s)

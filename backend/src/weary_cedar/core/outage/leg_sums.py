@@ -1,39 +1,61 @@
 """What is drawn on both legs at a moment, and how it stands to the limits."""
 
 import math
-from collections.abc import Iterable
-from dataclasses import dataclass
 
-from weary_cedar.core.outage.connected import ConnectedLoad
-from weary_cedar.core.outage.feed_limits import FeedLimits
+from weary_cedar.core.network import ACROSS, LEG_A, LEG_B
 
 #: Figures this close to a limit are at it, not over it.
 SLACK = 1e-9
 
 
-@dataclass(slots=True)
 class LegSums:
     """P and Q of the 120 V loads of each leg and of the loads across both."""
 
-    pa: float = 0.0
-    qa: float = 0.0
-    pb: float = 0.0
-    qb: float = 0.0
-    px: float = 0.0
-    qx: float = 0.0
+    __slots__ = ("pa", "pb", "px", "qa", "qb", "qx")
 
-    def add(self, load: ConnectedLoad, watts: float) -> None:
-        """Add a load at a power (negative to take it off)."""
-        reactive = watts * load.q_per_w
-        if load.across:
-            self.px += watts
-            self.qx += reactive
-        elif load.on_leg_a:
+    def __init__(
+        self,
+        pa: float = 0.0,
+        qa: float = 0.0,
+        pb: float = 0.0,
+        qb: float = 0.0,
+        px: float = 0.0,
+        qx: float = 0.0,
+    ) -> None:
+        self.pa, self.qa, self.pb, self.qb, self.px, self.qx = pa, qa, pb, qb, px, qx
+
+    def add(self, leg: int, watts: float, reactive: float) -> None:
+        """Add a load on a leg or across both (negative to take it off)."""
+        if leg == LEG_A:
             self.pa += watts
             self.qa += reactive
-        else:
+        elif leg == LEG_B:
             self.pb += watts
             self.qb += reactive
+        else:
+            self.px += watts
+            self.qx += reactive
+
+    def join(self, other: "LegSums", leg: int | None = None) -> None:
+        """Add other sums: leg by leg, or all of them on one leg where only one hot leads there."""
+        if leg is None:
+            self.pa += other.pa
+            self.qa += other.qa
+            self.pb += other.pb
+            self.qb += other.qb
+            self.px += other.px
+            self.qx += other.qx
+        else:
+            self.add(leg, other.watts(), other.qa + other.qb + other.qx)
+
+    def scale(self, share: float) -> None:
+        """Take a share of everything."""
+        self.pa *= share
+        self.qa *= share
+        self.pb *= share
+        self.qb *= share
+        self.px *= share
+        self.qx *= share
 
     def a_va(self) -> float:
         """Apparent power on leg A, with half of what is across."""
@@ -55,30 +77,37 @@ class LegSums:
         """Unbalance of the 120 V loads, in VA at leg voltage."""
         return math.hypot(self.pa - self.pb, self.qa - self.qb)
 
-    def over(self, limits: FeedLimits) -> tuple[bool, bool, bool]:
+    def over(self, leg_va: float, total_va: float) -> tuple[bool, bool, bool]:
         """Which limits are exceeded: leg A, leg B, total."""
-        leg = limits.leg_va * (1 + SLACK)
-        return self.a_va() > leg, self.b_va() > leg, self.total_va() > limits.total_va * (1 + SLACK)
+        leg = leg_va * (1 + SLACK)
+        return self.a_va() > leg, self.b_va() > leg, self.total_va() > total_va * (1 + SLACK)
 
-    def multiple(self, limits: FeedLimits) -> float:
+    def multiple(self, leg_va: float, total_va: float) -> float:
         """Worst multiple of a limit."""
-        return max(
-            self.a_va() / limits.leg_va, self.b_va() / limits.leg_va, self.total_va() / limits.total_va
-        )
+        return max(self.a_va() / leg_va, self.b_va() / leg_va, self.total_va() / total_va)
 
-    def start_multiple(self, load: ConnectedLoad, start_va: float, limits: FeedLimits) -> float:
-        """Worst multiple while `load` starts on top of what is here. Volt-amperes are added plainly."""
-        share = start_va / 2 if load.across else start_va
-        a = self.a_va() + share if load.on_leg_a else 0.0
-        b = self.b_va() + share if load.on_leg_b else 0.0
-        return max(a / limits.leg_va, b / limits.leg_va, (self.total_va() + start_va) / limits.total_va)
+    def start_multiple(self, leg: int, start_va: float, leg_va: float, total_va: float) -> float:
+        """Worst multiple while something starts on top of what is here. Volt-amperes are added plainly."""
+        share = start_va / 2 if leg == ACROSS else start_va
+        a = self.a_va() + share if leg != LEG_B else 0.0
+        b = self.b_va() + share if leg != LEG_A else 0.0
+        return max(a / leg_va, b / leg_va, (self.total_va() + start_va) / total_va)
+
+    def room_w(self, leg: int, leg_va: float, total_va: float) -> float:
+        """Real power that still fits on a leg or across, W: √(S² − Q²) − P, the least of all limits."""
+        rooms = [_room(total_va, self.watts(), self.qa + self.qb + self.qx)]
+        if leg != LEG_B:
+            rooms.append(
+                _room(leg_va, self.pa + self.px / 2, self.qa + self.qx / 2) * (2 if leg == ACROSS else 1)
+            )
+        if leg != LEG_A:
+            rooms.append(
+                _room(leg_va, self.pb + self.px / 2, self.qb + self.qx / 2) * (2 if leg == ACROSS else 1)
+            )
+        return max(0.0, min(rooms))
 
 
-def sums_of(loads: Iterable[ConnectedLoad], wishes: bool = False) -> LegSums:
-    """Sum what loads draw, or with `wishes` what the powered ones are about to draw."""
-    sums = LegSums()
-    for load in loads:
-        watts = (load.demand.watts if load.powered else 0.0) if wishes else load.draw_w
-        if watts:
-            sums.add(load, watts)
-    return sums
+def _room(limit_va: float, watts: float, reactive: float) -> float:
+    if limit_va == math.inf:
+        return math.inf
+    return math.sqrt(max(0.0, limit_va * limit_va - reactive * reactive)) - watts

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import datetime
 from typing import TYPE_CHECKING
 
 from weary_cedar.core.outage.result import Event, EventKind
-from weary_cedar.core.plan import IdleCutout, Plan
+from weary_cedar.core.plan import Act, Plan
 
 if TYPE_CHECKING:
+    from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
     from weary_cedar.core.outage.connected import ConnectedLoad
-    from weary_cedar.core.outage.feed_limits import FeedLimits
+    from weary_cedar.core.outage.controls import EngineControl, ShedControl
     from weary_cedar.core.outage.kernel import OutageRun
-    from weary_cedar.core.outage.leg_sums import LegSums
+    from weary_cedar.core.outage.tree import Carrier, LiveLink, LiveWay, Node
+    from weary_cedar.core.supply.unit import Unit
 
 #: One change point: time, P and VA of both legs, amps of A, B and neutral, cells W, stored Wh, account.
 Row = tuple[float, float, float, float, float, float, float, float, float, float, float]
@@ -33,22 +36,14 @@ def names(loads: list[ConnectedLoad], most: int = 3) -> str:
 class Recorder:
     """The notebook of one run."""
 
-    def __init__(self, plan: Plan, limits: FeedLimits) -> None:
+    def __init__(self, plan: Plan) -> None:
         self._plan = plan
-        self._limits = limits
         self.rows: list[Row] = []
         self.events: list[Event] = []
         self.trips = 0
         self.intervals = 0
-        self.ac_wh = self.cord_wh = self.idle_wh = self.sleep_wh = self.self_wh = 0.0
-        self.most_leg: tuple[float, float, str] = (0.0, 0.0, "A")
-        self.most_total: tuple[float, float] = (0.0, 0.0)
-        self.start_pinch: tuple[float, float, str, float] | None = None
-        self.keep_lit = False
+        self.start_pinch: tuple[float, float, str, float, Node] | None = None
         self.keep_dark_since: float | None = 0.0
-        self._over = False
-        self.over_s = 0.0
-        self._over_since = 0.0
 
     def _event(
         self,
@@ -57,52 +52,45 @@ class Recorder:
         what: str,
         why: str = "",
         remedy: str = "",
-        loads: list[ConnectedLoad] | None = None,
+        loads: Sequence[ConnectedLoad] = (),
+        part: str = "",
     ) -> None:
         at = self._plan.site.instant(self._plan.outage.start_local, t)
-        ids = tuple(load.id for load in loads or ())
-        self.events.append(Event(t_s=t, at=at, kind=kind, what=what, why=why, remedy=remedy, loads=ids))
-
-    # ------------------------------------------------------------ rows and energy
-
-    def energy(self, hours: float, run: OutageRun) -> None:
-        """Book one interval by where the power went."""
-        self.intervals += 1
-        self.ac_wh += run.ac_w * hours
-        self.cord_wh += run.cord_w * hours
-        self.idle_wh += run.idle_w * hours
-        self.sleep_wh += run.sleep_w * hours
-        self.self_wh += run.self_w * hours
-
-    def row(self, t: float, sums: LegSums, amps: tuple[float, float, float], run: OutageRun) -> None:
-        """Note the powers from now on, the greatest flows, and whether any keep load has power."""
-        a_va, b_va = sums.a_va(), sums.b_va()
-        half = sums.px / 2
-        row = (
-            t,
-            sums.pa + half,
-            sums.pb + half,
-            a_va,
-            b_va,
-            *amps,
-            run.cells_w,
-            run.stored_wh,
-            run.account.level,
+        ids = tuple(load.id for load in loads)
+        self.events.append(
+            Event(t_s=t, at=at, kind=kind, what=what, why=why, remedy=remedy, loads=ids, part=part)
         )
+
+    # ------------------------------------------------------------ rows
+
+    def row(self, t: float, run: OutageRun) -> None:
+        """Note what all live ways carry from now on, the cells, and whether any keep load has power."""
+        a_w = b_w = a_va = b_va = a = b = n = cells_w = stored_wh = account = 0.0
+        for way in run.ways:
+            if way.live:
+                sums = way.sums
+                half = sums.px / 2
+                a_w += sums.pa + half
+                b_w += sums.pb + half
+                a_va += sums.a_va()
+                b_va += sums.b_va()
+                a += way.amps[0]
+                b += way.amps[1]
+                n += way.amps[2]
+        for unit in run.measured:
+            cells_w += unit.draw_w
+            stored_wh += unit.value(t)
+        for carrier in run.stations:
+            account = max(account, carrier.level)
+        row = (t, a_w, b_w, a_va, b_va, a, b, n, cells_w, stored_wh, account)
         if self.rows and self.rows[-1][0] == t:
             self.rows[-1] = row
         else:
             self.rows.append(row)
-        leg = max(amps[0], amps[1])
-        if leg > self.most_leg[0]:
-            self.most_leg = (leg, t, "A" if amps[0] >= amps[1] else "B")
-        total = sums.total_va()
-        if total > self.most_total[0]:
-            self.most_total = (total, t)
         if not run.rewired:
             return
         if any(load.powered for load in run.loads if load.mark == "keep"):
-            self.keep_lit, self.keep_dark_since = True, None
+            self.keep_dark_since = None
         elif self.keep_dark_since is None:
             self.keep_dark_since = t
 
@@ -110,33 +98,35 @@ class Recorder:
         """First line of the notebook."""
         self._event(0.0, "outage_begins", "The power goes out", f"{stored_wh:,.0f} Wh in the cells")
 
-    def finish(self, t: float, stored_wh: float, account: float) -> None:
+    def finish(self, t: float, run: OutageRun) -> None:
         """Last row and line."""
-        self.over_limit_ends(t)
         last = self.rows[-1]
+        stored_wh = sum(unit.stored_wh for unit in run.measured)
+        account = max((carrier.level for carrier in run.stations), default=0.0)
         self.rows.append((t, *last[1:9], stored_wh, account))
         self._event(t, "outage_ends", "The power is back", f"{stored_wh:,.0f} Wh left in the cells")
 
-    def start(self, t: float, load: ConnectedLoad, multiple: float, carried: float) -> None:
+    def start(self, t: float, load: ConnectedLoad, multiple: float, carried: float, node: Node) -> None:
         """Keep the start that comes nearest to what is carried."""
         if self.start_pinch is None or multiple / carried > self.start_pinch[0] / self.start_pinch[1]:
-            self.start_pinch = (multiple, carried, load.name, t)
+            self.start_pinch = (multiple, carried, load.name, t, node)
 
     # ------------------------------------------------------------ events in words
 
     def changeover(self, t: float) -> None:
         self._event(t, "changeover", "Changed over to the station", "Breakers off before, then one at a time")
 
-    def restored(self, t: float) -> None:
-        self._event(t, "restored", "All chosen circuits are back on")
+    def restored(self, t: float, way: LiveWay) -> None:
+        self._event(t, "restored", "All chosen circuits are back on", part=way.key)
 
     def shed(self, t: float, gone: list[ConnectedLoad], how: str) -> None:
         by = "someone switched it off" if how == "by_hand" else "the controller dropped it"
+        name = gone[0].way.tightest.name if gone[0].way is not None else "its feed"
         self._event(
             t,
             "shed",
             f"Off for now: {names(gone)}",
-            f"Over the limit of {self._limits.leg_element.name} or of the station; {by}",
+            f"Over the limit of {name} or of what feeds it; {by}",
             "Run fewer heavy loads together, or move a circuit to the other leg",
             gone,
         )
@@ -145,29 +135,27 @@ class Recorder:
         why = f"It matters more than {names(gone)}" if gone else "There is room again"
         self._event(t, "back", f"Back on: {load.name}", why, loads=[load])
 
-    def over_limit(self, t: float, multiple: float, sums: LegSums, full_at: float) -> None:
-        if self._over:
-            return
-        self._over, self._over_since = True, t
-        leg_a, leg_b, _ = sums.over(self._limits)
+    def over_limit(self, t: float, carrier: Carrier, worst: Node, multiple: float) -> None:
+        leg_a, leg_b, _ = worst.now().over(worst.leg_va, worst.total_va)
         where = (
             " and ".join([leg for leg, over in (("leg A", leg_a), ("leg B", leg_b)) if over]) or "in total"
         )
-        lasting = "for ever" if full_at == float("inf") else f"for {full_at - t:,.0f} s"
+        lasting = "for ever" if carrier.full_at == float("inf") else f"for {carrier.full_at - t:,.0f} s"
+        what = f"{multiple:.0%} of what is allowed, {where}"
+        if worst is not carrier:
+            what, lasting = f"{what}, at {worst.tightest.name}", f"by {carrier.name} {lasting}"  # type: ignore[attr-defined]
         self._event(
             t,
             "over_limit",
-            f"{multiple:.0%} of what is allowed, {where}",
+            what,
             f"Carried {lasting} at this load",
             "Turn something heavy off, or let a controller shed",
+            part=carrier.key,
         )
 
-    def over_limit_ends(self, t: float) -> None:
-        if self._over:
-            self.over_s += t - self._over_since
-            self._over = False
-
-    def trip(self, t: float, drawn: list[ConnectedLoad], culprit: ConnectedLoad | None, level: float) -> None:
+    def trip(
+        self, t: float, carrier: Carrier, drawn: list[ConnectedLoad], culprit: ConnectedLoad | None
+    ) -> None:
         self.trips += 1
         if culprit is not None:
             why = f"{culprit.name} started on top of what was running"
@@ -175,7 +163,29 @@ class Recorder:
         else:
             why = f"Too much for too long: {names(sorted(drawn, key=lambda item: -item.draw_w))}"
             remedy = "Shed sooner, or leave the largest of these off"
-        self._event(t, "trip", "The station trips: everything it feeds is dark", why, remedy, drawn)
+        what = f"{self._told(carrier)} trips: everything it feeds is dark"
+        self._event(t, "trip", what, why, remedy, drawn, carrier.key)
+
+    def _told(self, carrier: Carrier) -> str:
+        """The station, where there is one only; else by its name."""
+        plan = self._plan
+        only = len(plan.stations) == 1 and not plan.generators and carrier.key in plan.stations
+        return "The station" if only else carrier.name
+
+    def breaker_trips(self, t: float, way: LiveWay, drawn: list[ConnectedLoad]) -> None:
+        self.trips += 1
+        name = way.breaker.name if way.breaker else "a breaker"
+        why = f"Over its {way.breaker.rating_a:g} A for too long: {names(drawn)}" if way.breaker else ""
+        what = f"The {name} of {way.name} trips: what it feeds is dark"
+        self._event(t, "breaker_trip", what, why, "Run fewer of these together", drawn, way.key)
+
+    def breaker_reset(self, t: float, way: LiveWay) -> None:
+        self._event(t, "reset", f"Someone resets the breaker of {way.name}", part=way.key)
+
+    def input_trips(self, t: float, link: LiveLink, through_va: float) -> None:
+        why = f"{through_va:,.0f} VA pass where {link.cap_va:,.0f} VA may"
+        what = f"The input of {link.unit.name} trips: it carries on from its own cells"
+        self._event(t, "input_trip", what, why, "Run fewer loads behind it, or a larger input", part=link.key)
 
     def left_off(self, t: float, load: ConnectedLoad, count: int) -> None:
         why = f"Its start tripped the station {count} times"
@@ -183,10 +193,10 @@ class Recorder:
             t, "left_off", f"Stays off: {load.name}", why, "Never a third reset on the same load", [load]
         )
 
-    def reset(self, t: float, recovery_off: tuple[str, ...]) -> None:
+    def reset(self, t: float, carrier: Carrier, recovery_off: tuple[str, ...]) -> None:
         labels = [self._plan.circuits[key].label for key in recovery_off]
         why = f"Left off: {', '.join(labels)}" if labels else "Everything goes back on"
-        self._event(t, "reset", "Someone turns the output on again", why)
+        self._event(t, "reset", "Someone turns the output on again", why, part=carrier.key)
 
     def dip(self, t: float, cause: ConnectedLoad, dropped: list[ConnectedLoad], share: float) -> None:
         self._event(
@@ -201,29 +211,60 @@ class Recorder:
     def hand(self, t: float, load: ConnectedLoad) -> None:
         self._event(t, "hand", f"Someone starts {load.name} again", loads=[load])
 
-    def empty(self, t: float, cutoff_percent: float) -> None:
+    def locked_out(self, t: float, load: ConnectedLoad) -> None:
         self._event(
             t,
-            "empty",
-            f"The station is empty at {cutoff_percent:.0f} %: AC goes off",
-            "More was drawn than was stored",
-            "Fewer loads, another pack, or a way to recharge",
+            "locked_out",
+            f"{load.name} locks out: no flame is sensed (likely)",
+            "The neutral of its source floats, and flame sensing wants it at ground",
+            "A bonding plug at the source where its maker allows it, or a bonded source",
+            [load],
         )
 
-    def room_shed(self, t: float, loads: list[ConnectedLoad]) -> None:
-        below = self._plan.strategy.room_off_below_percent
-        why = f"Charge is down to {below:.0f} %"
-        self._event(t, "room_shed", f"Circuits marked room go off: {names(loads)}", why, loads=loads)
+    def empty(self, t: float, carrier: StationCarrier, unit: Unit) -> None:
+        cutoff = unit.station.cutoff_percent
+        name = "The station" if self._told(carrier) == "The station" else unit.name
+        what = f"{name} is empty at {cutoff:.0f} %: AC goes off"
+        if carrier.pair:
+            what = f"{name} is empty at {cutoff:.0f} %: both legs of {carrier.name} go off"
+        why = "More was drawn than was stored"
+        self._event(t, "empty", what, why, "Fewer loads, another pack, or a way to recharge", part=unit.key)
 
-    def idle_cutout(self, t: float, cutout: IdleCutout | None) -> None:
+    def restarted(self, t: float, carrier: StationCarrier, by_itself: bool) -> None:
+        how = "by itself" if by_itself else "by hand"
+        what = f"{carrier.name} gives power again, switched on {how}"
+        self._event(t, "restarted", what, f"Charged to {carrier.percent:.0f} %", part=carrier.key)
+
+    def filled(self, t: float, unit: Unit) -> None:
+        why = f"The wall rests until {unit.station.recharge_below_percent:g} %"
+        self._event(t, "full", f"{unit.name} is full", why, part=unit.key)
+
+    def room_shed(self, t: float, control: ShedControl, loads: list[ConnectedLoad]) -> None:
+        kind = "Circuits marked room go off" if control.name == "room" else "Off by rule"
+        why = f"Charge is down to {control.below:.0f} %"
+        self._event(t, "room_shed", f"{kind}: {names(loads)}", why, loads=loads, part=control.carrier.key)
+
+    def room_back(self, t: float, control: ShedControl) -> None:
+        what = (
+            "Circuits marked room may run again"
+            if control.name == "room"
+            else "Circuits of a rule may run again"
+        )
+        self._event(
+            t, "room_back", what, f"Charge is back at {control.above:.0f} %", part=control.carrier.key
+        )
+
+    def idle_cutout(self, t: float, carrier: StationCarrier) -> None:
+        cutout = carrier.cutout
         if cutout is None:
             return
         self._event(
             t,
             "idle_cutout",
-            "The station turns its output off by itself",
+            f"{self._told(carrier)} turns its output off by itself",
             f"Under {cutout.threshold_w:.0f} W for {cutout.after_s / 3600:.1f} h",
             "Disable the automatic turn-off in its settings, or keep a small steady load on",
+            part=carrier.key,
         )
 
     def unplugged(self, t: float) -> None:
@@ -247,12 +288,81 @@ class Recorder:
             loads=[load],
         )
 
-    def keep_lost(self, t: float, load: ConnectedLoad) -> None:
+    def keep_lost(self, load: ConnectedLoad) -> None:
+        if load.over_at is None or load.failed_at is None:
+            return
+        since = self._plan.site.instant(self._plan.outage.start_local, load.failed_at)
         self._event(
-            t,
+            load.over_at,
             "keep_lost",
             f"{load.name} has been without power too long",
-            f"Longer than its {load.load.tolerance_s / 60:.0f} min",
+            f"Longer than its {load.load.tolerance_s / 60:.0f} min, since {clock(since)}",
             "See what happened before",
             [load],
         )
+
+    # ------------------------------------------------------------ sources in words
+
+    def swapped(self, t: float, before: str, after: str) -> None:
+        what = f"Changed from {before} to {after}" if before else f"Changed over to {after}"
+        self._event(t, "swap", what, "Never both at once")
+
+    def engine_on(self, t: float, control: EngineControl) -> None:
+        low, high = control.levels()
+        units = control.watched()
+        why = (
+            f"Charge is at {min(u.percent for u in units):.0f} %, under {low:g} %"
+            if units
+            else "For the house"
+        )
+        self._event(t, "engine_on", f"{control.carrier.name} starts", why, part=control.carrier.key)
+
+    def engine_off(self, t: float, control: EngineControl) -> None:
+        low, high = control.levels()
+        filled = any(unit.percent >= high or unit.ac_rests for unit in control.watched())
+        why = f"Charged to {high:g} %" if filled else "Its hours are over"
+        self._event(t, "engine_off", f"{control.carrier.name} stops", why, part=control.carrier.key)
+
+    def engine_dry(self, t: float, carrier: EngineCarrier, refills: bool) -> None:
+        why = "It is refilled when someone is there" if refills else "No fuel is left"
+        self._event(
+            t, "engine_dry", f"{carrier.name}: the tank is empty", why, "More fuel on hand", part=carrier.key
+        )
+
+    def refuelled(self, t: float, carrier: EngineCarrier) -> None:
+        why = "Engine off and cooled before"
+        self._event(t, "refuelled", f"{carrier.name}: the tank is filled", why, part=carrier.key)
+
+    def vehicle_off(self, t: float, carrier: VehicleCarrier, back: float) -> None:
+        why = "It turns itself off until someone turns it on again"
+        self._event(
+            t, "vehicle_off", f"{carrier.name} turns itself off", why, "Tell it to stay on", part=carrier.key
+        )
+
+    def vehicle_empty(self, t: float, carrier: VehicleCarrier) -> None:
+        self._event(t, "source_empty", f"{carrier.name} gives nothing more", part=carrier.key)
+
+    def spent(self, t: float, name: str) -> None:
+        self._event(t, "source_empty", f"{name} gives nothing more")
+
+    def plugged(self, t: float, name: str, on: bool, percent: float) -> None:
+        what = f"Plugged in: {name}" if on else f"Unplugged: {name}"
+        self._event(t, "plug", what, f"Charge is at {percent:.0f} %")
+
+    def grid(self, t: float, *, up: bool) -> None:
+        self._event(t, "grid", "The utility is back for a while" if up else "The utility goes off again")
+
+    def act(self, t: float, act: Act) -> None:
+        part = getattr(self._plan, act.room)[act.part_id]
+        name = part.label if act.room == "circuits" else part.name
+        self._event(t, "act", f"Someone switches {name} {act.turn}", "As the plan says", part=act.part_id)
+
+    def cold(self, t: float, unit: Unit, *, blocked: bool) -> None:
+        if blocked:
+            why = f"Its cells are under {unit.station.coldest_charge_c:g} °C"
+            what = f"{unit.name} takes no charge"
+            self._event(t, "cold", what, why, "Keep it where it is warmer", part=unit.key)
+        else:
+            self._event(
+                t, "cold", f"{unit.name} takes charge again", "Its cells are warm enough", part=unit.key
+            )

@@ -27,6 +27,23 @@ EventKind = Literal[
     "door_open",
     "keep_lost",
     "outage_ends",
+    "breaker_trip",
+    "input_trip",
+    "locked_out",
+    "restarted",
+    "full",
+    "room_back",
+    "swap",
+    "engine_on",
+    "engine_off",
+    "engine_dry",
+    "refuelled",
+    "vehicle_off",
+    "source_empty",
+    "plug",
+    "grid",
+    "act",
+    "cold",
 ]
 
 
@@ -46,6 +63,7 @@ class Event(Result):
     why: str = ""
     remedy: str = ""
     loads: tuple[str, ...] = ()
+    part: str = ""
 
 
 class LoadShare(Result):
@@ -55,11 +73,18 @@ class LoadShare(Result):
     served_wh: float
     unserved_wh: float
     without_power_s: float
+    #: When it lost power for longer than it may be without.
     failed_at_s: float | None
+    dark_spells: int = 0
 
 
 class Ledger(Result):
-    """Energy in and out of the cells over the run, in Wh. `residual` is relative and should be nil."""
+    """Energy in and out over the run, in Wh. `residual` is relative and should be nil.
+
+    What came in: `from_battery_wh` (out of all cells, less what was put in), sun, engines, the grid,
+    vehicles and external batteries. Where it went: loads, warmth of cords, losses of inverters and of
+    charging, idle draw, sleep, self-discharge, overhead of passing through.
+    """
 
     stored_start_wh: float
     stored_end_wh: float
@@ -70,14 +95,22 @@ class Ledger(Result):
     sleep_wh: float
     self_discharge_wh: float
     cord_wh: float
+    sun_wh: float = 0.0
+    engine_wh: float = 0.0
+    grid_wh: float = 0.0
+    vehicle_wh: float = 0.0
+    external_wh: float = 0.0
+    charging_loss_wh: float = 0.0
+    overhead_wh: float = 0.0
     residual: float
     closes: bool
 
 
 class Flow(Result):
-    """Greatest flow through one element against its rating."""
+    """Greatest flow through one element against its rating; `feed` is the way that it belongs to."""
 
     key: str
+    feed: str = ""
     name: str
     flow: float
     rating: float
@@ -99,6 +132,7 @@ class Verdict(Result):
     first_lost: str | None = None
     unreached: tuple[str, ...] = ()
     left_out: tuple[str, ...] = ()
+    assumed: tuple[str, ...] = ()
     pinch: Flow | None = None
     start_pinch: Flow | None = None
     lean_w: float | None = None
@@ -143,6 +177,82 @@ class TemperatureSeries(Result):
     c: tuple[float, ...]
 
 
+class BatteryShare(Result):
+    """One station's cells over the run: what they held, what came in and went out, in Wh at the cells."""
+
+    name: str
+    cell_wh: float
+    start_percent: float
+    end_percent: float
+    lowest_percent: float
+    stored_start_wh: float
+    stored_end_wh: float
+    given_wh: float
+    charged_wh: float
+    stranded_wh: float
+    t_s: tuple[float, ...] = ()
+    stored_wh: tuple[float, ...] = ()
+    draw_w: tuple[float, ...] = ()
+    offered_w: tuple[float, ...] = ()
+
+
+class SourceShare(Result):
+    """One output over the run: AC energy given, time on, and its legs as change points.
+
+    Of an engine: litres, running hours, starts, hours under its healthy minimum; litres left are null
+    where the fuel on hand is not known.
+    """
+
+    name: str
+    kind: Literal["station", "generator", "vehicle", "grid"]
+    given_wh: float
+    on_s: float
+    trips: int = 0
+    over_s: float = 0.0
+    leg_limit_va: float | None = None
+    total_va: float | None = None
+    burned_l: float | None = None
+    left_l: float | None = None
+    starts: int | None = None
+    light_s: float | None = None
+    t_s: tuple[float, ...] = ()
+    a_w: tuple[float, ...] = ()
+    b_w: tuple[float, ...] = ()
+    a_va: tuple[float, ...] = ()
+    b_va: tuple[float, ...] = ()
+
+
+class SunShare(Result):
+    """The arrays of one input: offered, taken, clipped by the input, and lost for want of room, in Wh."""
+
+    name: str
+    station: str
+    offered_wh: float
+    taken_wh: float
+    clipped_wh: float
+    curtailed_wh: float
+    t_s: tuple[float, ...] = ()
+    offered_w: tuple[float, ...] = ()
+    taken_w: tuple[float, ...] = ()
+
+
+class LeadShare(Result):
+    """A recharge link, a vehicle's socket or an external battery: what was taken, Wh before its loss."""
+
+    name: str
+    kind: Literal["wall", "vehicle", "battery"]
+    station: str
+    taken_wh: float
+    left_wh: float | None = None
+
+
+class Unused(Result):
+    """A part that the plan owns and the run does not use, with why."""
+
+    name: str
+    why: str
+
+
 class RunResult(Result):
     """Everything a run yields. Derived from the plan alone; same plan, same bytes."""
 
@@ -159,3 +269,8 @@ class RunResult(Result):
     series: Series = Series()
     load_series: dict[str, LoadSeries] = {}
     indoor: dict[str, TemperatureSeries] = {}
+    batteries: dict[str, BatteryShare] = {}
+    sources: dict[str, SourceShare] = {}
+    suns: dict[str, SunShare] = {}
+    leads: dict[str, LeadShare] = {}
+    unused: tuple[Unused, ...] = ()

@@ -1,41 +1,55 @@
 """From a plan to the whole result."""
 
+import math
+
 from weary_cedar.core.demand import ThermostaticDemand
+from weary_cedar.core.network import Network
+from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier
 from weary_cedar.core.outage.kernel import OutageRun
 from weary_cedar.core.outage.result import (
+    BatteryShare,
     Flow,
+    LeadShare,
     Ledger,
     LoadSeries,
     LoadShare,
     RunResult,
     Series,
+    SourceShare,
+    SunShare,
     TemperatureSeries,
+    Unused,
 )
+from weary_cedar.core.outage.tree import Carrier, LiveWay
 from weary_cedar.core.outage.verdict import cannot_judge, verdict_of
 from weary_cedar.core.plan import Plan
 
 #: Relative residual up to which a ledger counts as closed.
 CLOSES_TO = 1e-6
+NO_FEED = "no feed leads from a station or an engine to a panel or an appliance"
 
 
 def run_outage(plan: Plan) -> RunResult:
-    """Run a plan's outage exactly, from event to event.
+    """Run a plan's outage exactly, from moment to moment, with everything that it owns.
 
     Args:
         plan: a complete plan; times in its outage are local to its site.
 
     Returns:
-        Verdict, events, ledger, flows and series. A plan without a feed, or whose feed this
-        program cannot run, yields the verdict `cannot_judge` with what is missing.
+        Verdict, events, ledger, flows and series of every device. A plan without a feed that may be
+        used yields the verdict `cannot_judge` with what is missing.
 
-    Method: piecewise constant powers between events; see docs/method.md.
+    Raises:
+        RunTooLong: more changes than are counted through.
+
+    Method: piecewise constant or relaxing powers between moments; see docs/method.md.
     """
     start = plan.site.instant(plan.outage.start_local, 0.0)
-    missing = _missing(plan)
-    feed = plan.run_feed
-    if missing or feed is None:
+    network = Network(plan)
+    if not network.running:
+        missing = list(dict.fromkeys(way.why_not for way in network.ways)) or [NO_FEED]
         return RunResult(verdict=cannot_judge(missing), start=start, length_s=plan.outage.length_s)
-    run = OutageRun(plan, feed)
+    run = OutageRun(plan, network)
     run.run()
     loads = _load_shares(run)
     flows = _flows(run)
@@ -43,8 +57,8 @@ def run_outage(plan: Plan) -> RunResult:
         verdict=verdict_of(run, flows),
         start=start,
         length_s=run.end_s,
-        leg_limit_va=run.limits.leg_va,
-        capacity_wh=run.capacity_wh,
+        leg_limit_va=_leg_limit(run),
+        capacity_wh=sum(unit.cap_wh for unit in run.measured),
         intervals=run.out.intervals,
         events=tuple(sorted(run.out.events, key=lambda event: event.t_s)),
         ledger=_ledger(run),
@@ -60,7 +74,18 @@ def run_outage(plan: Plan) -> RunResult:
             for load in run.loads
             if isinstance(load.demand, ThermostaticDemand)
         },
+        batteries=_batteries(run),
+        sources={_key(c): _source(c) for c in run.carriers if run.forest.is_used(c) or c is run.parts.grid},
+        suns=_suns(run),
+        leads=_leads(run),
+        unused=tuple(Unused(name=name, why=why) for name, why in run.parts.unused),
     )
+
+
+def _leg_limit(run: OutageRun) -> float:
+    """The tightest limit of one leg among the ways, VA."""
+    limits = [min(way.leg_va, way.carrier.leg_va) for way in run.ways if way.carrier is not run.parts.grid]
+    return min(limits)
 
 
 def _indoor(demand: ThermostaticDemand, end_s: float) -> TemperatureSeries:
@@ -68,106 +93,75 @@ def _indoor(demand: ThermostaticDemand, end_s: float) -> TemperatureSeries:
     return TemperatureSeries(t_s=tuple(t for t, _ in demand.indoor), c=tuple(c for _, c in demand.indoor))
 
 
-#: Feeds that the run does not compute, and why.
-NOT_RUN = {
-    "no_transfer": "this way of feeding a house can kill and is refused; see the checks",
-    "receptacle_backfeed": "this way of feeding a house can kill and is refused; see the checks",
-    "bridged": "a run with one 120 V hot on both legs is not computed yet",
-    "half_leg": "a run with one 120 V hot on one leg is not computed yet",
-}
-#: In a split-phase house these come from a 120 V outlet.
-BY_CORD = ("cords", "appliance_switch")
-
-
-def _missing(plan: Plan) -> list[str]:
-    feed = plan.run_feed
-    if feed is None:
-        return ["no feed leads from a station to a panel or an appliance"]
-    if feed.kind in NOT_RUN:
-        return [NOT_RUN[feed.kind]]
-    if feed.kind in BY_CORD and plan.site.split_phase:
-        return ["a run by cords from a 120 V outlet is not computed yet"]
-    if feed.source_id in plan.links:
-        return ["a run of two linked 120 V stations, one on each leg, is not computed yet"]
-    output = plan.source_station(feed).output
-    needed = "120/240" if plan.site.split_phase else "230"
-    missing = []
-    if output != needed:
-        missing.append(f"the station gives {output} V where the house takes {needed} V")
-    poles = 2 if plan.site.split_phase else 1
-    if feed.kind == "interlock_inlet" and len(feed.breaker_spaces) != poles:
-        missing.append("the feed breaker does not reach every leg of the panel")
-    return missing
-
-
 def _load_shares(run: OutageRun) -> dict[str, LoadShare]:
     shares = {}
     for load in run.loads:
         open_s = load.close_books(run.end_s)
         if load.mark == "keep" and load.failed_at is not None:
-            run.out.keep_lost(load.failed_at, load)
+            run.out.keep_lost(load)
         shares[load.id] = LoadShare(
             name=load.name,
             served_wh=load.served_wh,
             unserved_wh=load.demand.unserved_wh(load.unserved_s, open_s),
             without_power_s=load.unserved_s,
             failed_at_s=load.failed_at,
+            dark_spells=load.dark_spells,
         )
     return shares
 
 
 def _ledger(run: OutageRun) -> Ledger:
-    """Loads are booked at their own changes, cells interval by interval: that both agree is the check."""
-    efficiency = run.station.inverter_efficiency
-    served = sum(load.served_wh for load in run.loads)
-    loss = (run.out.ac_wh + run.out.cord_wh) * (1 / efficiency - 1)
-    out = run.start_wh - run.stored_wh
-    used = served + run.out.cord_wh + loss + run.out.idle_wh + run.out.sleep_wh + run.out.self_wh
-    residual = abs(out - used) / max(abs(out), 1e-3)
+    """Loads are booked at their own changes, sources at theirs: that both agree is the check."""
+    units = run.units
+    offers = [offer for unit in units for offer in unit.offers]
+    taken = {
+        kind: math.fsum(o.taken_wh for o in offers if o.kind == kind)
+        for kind in ("sun", "vehicle", "battery")
+    }
+    given = {
+        kind: math.fsum(c.out_wh for c in run.carriers if c.kind == kind)
+        for kind in ("generator", "grid", "vehicle")
+    }
+    came = (*taken.values(), *given.values())
+    start, end = math.fsum(u.start_wh for u in units), math.fsum(u.stored_wh for u in units)
+    charging_loss = math.fsum(o.taken_wh * (1 - o.efficiency) for o in offers)
+    overhead = math.fsum(link.overhead_wh for link in run.links)
+    loads = math.fsum(load.served_wh for load in run.loads)
+    cord = math.fsum(way.cord_wh for way in run.ways)
+    inverter, idle, sleep, self_wh = (
+        math.fsum(getattr(u, name) for u in units)
+        for name in ("inverter_wh", "idle_wh", "sleep_wh", "self_wh")
+    )
+    used = math.fsum((loads, cord, inverter, idle, sleep, self_wh, charging_loss, overhead))
+    put_in = math.fsum((start - end, *came))
+    residual = abs(put_in - used) / max(math.fsum((start - end if start > end else 0.0, *came)), used, 1e-3)
     return Ledger(
-        stored_start_wh=run.start_wh,
-        stored_end_wh=run.stored_wh,
-        from_battery_wh=out,
-        loads_wh=served,
-        inverter_loss_wh=loss,
-        idle_wh=run.out.idle_wh,
-        sleep_wh=run.out.sleep_wh,
-        self_discharge_wh=run.out.self_wh,
-        cord_wh=run.out.cord_wh,
+        stored_start_wh=start,
+        stored_end_wh=end,
+        from_battery_wh=start - end,
+        loads_wh=loads,
+        inverter_loss_wh=inverter,
+        idle_wh=idle,
+        sleep_wh=sleep,
+        self_discharge_wh=self_wh,
+        cord_wh=cord,
+        sun_wh=taken["sun"],
+        engine_wh=given["generator"],
+        grid_wh=given["grid"],
+        vehicle_wh=taken["vehicle"] + given["vehicle"],
+        external_wh=taken["battery"],
+        charging_loss_wh=charging_loss,
+        overhead_wh=overhead,
         residual=residual,
         closes=residual <= CLOSES_TO,
     )
 
 
 def _flows(run: OutageRun) -> tuple[Flow, ...]:
-    leg_a, leg_at, leg = run.out.most_leg
-    total_va, total_at = run.out.most_total
-    on = f", leg {leg}" if run.plan.site.split_phase else ""
-    found = [
-        Flow(
-            key=item.key,
-            name=item.name + on,
-            flow=leg_a,
-            rating=item.rating_a,
-            unit="A",
-            share=leg_a / item.rating_a,
-            at_s=leg_at,
-        )
-        for item in run.limits.elements
+    found = [flow for way in run.ways if way.carrier is not run.parts.grid for flow in _way_flows(run, way)]
+    found += [
+        _total_flow(run, carrier) for carrier in run.carriers if run.forest.is_used(carrier) and carrier.ways
     ]
-    total_name = f"{run.station.name}, in total"
-    rating = run.limits.total_va
-    found.append(
-        Flow(
-            key="station-total",
-            name=total_name,
-            flow=total_va,
-            rating=rating,
-            unit="VA",
-            share=total_va / rating,
-            at_s=total_at,
-        )
-    )
     for circuit in run.circuits:
         if circuit.loads:
             share = circuit.most_a / circuit.breaker_a
@@ -182,7 +176,39 @@ def _flows(run: OutageRun) -> tuple[Flow, ...]:
                     share=share,
                 )
             )
-    return tuple(sorted(found, key=lambda flow: -flow.share))
+    return tuple(sorted((flow for flow in found if flow.rating < math.inf), key=lambda flow: -flow.share))
+
+
+def _way_flows(run: OutageRun, way: LiveWay) -> list[Flow]:
+    amps, at_s, leg = way.most_a
+    on = f", leg {leg}" if run.plan.site.split_phase else ""
+    elements = [(e.key, e.name, e.rating_a, amps, at_s) for e in way.elements]
+    carrier_a, carrier_at, _ = way.carrier.most_leg
+    name = way.carrier.name if not way.carrier.units else way.carrier.units[0].name
+    volts = way.volts
+    elements.insert(
+        0, ("station-leg", f"{name}, one leg", way.carrier.leg_va / volts, carrier_a / volts, carrier_at)
+    )
+    return [
+        Flow(
+            key=key, feed=way.key, name=words + on, flow=a, rating=rating, unit="A", share=a / rating, at_s=at
+        )
+        for key, words, rating, a, at in elements
+    ]
+
+
+def _total_flow(run: OutageRun, carrier: Carrier) -> Flow:
+    total_va, at_s = carrier.most_total
+    return Flow(
+        key="station-total",
+        feed=min(way.key for way in carrier.ways),
+        name=f"{carrier.name}, in total",
+        flow=total_va,
+        rating=carrier.total_va,
+        unit="VA",
+        share=total_va / carrier.total_va,
+        at_s=at_s,
+    )
 
 
 def _series(run: OutageRun) -> Series:
@@ -201,5 +227,106 @@ def _series(run: OutageRun) -> Series:
         "account",
     )
     named = dict(zip(names, columns, strict=True))
-    percent = tuple(100.0 * wh / run.capacity_wh for wh in named["stored_wh"])
+    whole = sum(unit.cap_wh for unit in run.measured)
+    percent = tuple(100.0 * wh / whole for wh in named["stored_wh"])
     return Series(**named, charge_percent=percent)
+
+
+# ---------------------------------------------------------------- by device
+
+
+def _key(carrier: Carrier) -> str:
+    room = {"generator": "generators", "vehicle": "vehicles"}.get(carrier.kind)
+    if room is not None:
+        return f"{room}/{carrier.key}"
+    if isinstance(carrier, StationCarrier):
+        return f"{'links' if carrier.link else 'stations'}/{carrier.key}"
+    return carrier.key
+
+
+def _batteries(run: OutageRun) -> dict[str, BatteryShare]:
+    shares = {}
+    for unit in run.units:
+        rows = [*unit.rows, (run.end_s, unit.stored_wh, 0.0, 0.0)]
+        charged = math.fsum(offer.taken_wh * offer.efficiency for offer in unit.offers)
+        shares[unit.key] = BatteryShare(
+            name=unit.name,
+            cell_wh=unit.cap_wh,
+            start_percent=100.0 * unit.start_wh / unit.cap_wh,
+            end_percent=unit.percent,
+            lowest_percent=100.0 * unit.lowest_wh / unit.cap_wh,
+            stored_start_wh=unit.start_wh,
+            stored_end_wh=unit.stored_wh,
+            given_wh=unit.start_wh - unit.stored_wh + charged,
+            charged_wh=charged,
+            stranded_wh=unit.stored_wh,
+            t_s=tuple(row[0] for row in rows),
+            stored_wh=tuple(row[1] for row in rows),
+            draw_w=tuple(row[2] for row in rows),
+            offered_w=tuple(row[3] for row in rows),
+        )
+    return shares
+
+
+def _source(carrier: Carrier) -> SourceShare:
+    engine = carrier.engine if isinstance(carrier, EngineCarrier) else None
+    left = (
+        None
+        if engine is None or math.inf in (engine.tank_l, engine.cans_l)
+        else engine.tank_l + engine.cans_l
+    )
+    columns = list(zip(*carrier.rows, strict=True)) or [()] * 5
+    return SourceShare(
+        name=carrier.name,
+        kind=carrier.kind,  # type: ignore[arg-type]
+        given_wh=carrier.out_wh,
+        on_s=carrier.on_s,
+        trips=carrier.trips,
+        over_s=carrier.over_s,
+        leg_limit_va=carrier.leg_va if carrier.leg_va < math.inf else None,
+        total_va=carrier.total_va if carrier.total_va < math.inf else None,
+        burned_l=engine.burned_l if engine else None,
+        left_l=left,
+        starts=engine.starts if engine else None,
+        light_s=carrier.light_s if isinstance(carrier, EngineCarrier) else None,
+        t_s=columns[0],
+        a_w=columns[1],
+        b_w=columns[2],
+        a_va=columns[3],
+        b_va=columns[4],
+    )
+
+
+def _suns(run: OutageRun) -> dict[str, SunShare]:
+    shares = {}
+    for sun in run.parts.suns:
+        columns = list(zip(*sun.rows, strict=True)) or [()] * 3
+        shares[sun.key] = SunShare(
+            name=sun.name,
+            station=sun.unit.key,
+            offered_wh=sun.offered_wh,
+            taken_wh=sun.offer.taken_wh,
+            clipped_wh=max(0.0, sun.offered_wh - sun.offer.offered_wh),
+            curtailed_wh=max(0.0, sun.offer.offered_wh - sun.offer.taken_wh),
+            t_s=columns[0],
+            offered_w=columns[1],
+            taken_w=columns[2],
+        )
+    return shares
+
+
+def _leads(run: OutageRun) -> dict[str, LeadShare]:
+    shares = {
+        link.key: LeadShare(name=link.name, kind="wall", station=link.unit.key, taken_wh=link.offer.taken_wh)
+        for link in run.links
+    }
+    for lead in run.parts.leads:
+        left = lead.reserve.left_wh
+        shares[lead.key] = LeadShare(
+            name=lead.name,
+            kind="vehicle" if lead.recharge else "battery",
+            station=lead.offer.unit.key,
+            taken_wh=lead.offer.taken_wh,
+            left_wh=left if left < math.inf else None,
+        )
+    return shares

@@ -30,13 +30,13 @@ def verdict_of(run: OutageRun, flows: tuple[Flow, ...]) -> Verdict:
         flows: greatest flows by element, largest share first.
 
     Returns:
-        The verdict. *Lasts* until the first moment a keep load has been unserved longer than its
+        The verdict. *Lasts* until the moment at which a keep load lost power for longer than its
         tolerance; *dark* when the last keep load goes for good.
 
     Source: definitions of this program; uncertainty is common practice of the trade.
     """
     plan = run.plan
-    unreached = _unreached(plan)
+    unreached = _unreached(run)
     if not unreached and not any(load.mark == "keep" for load in run.loads):
         return cannot_judge(["nothing is marked keep yet"])
     failed = sorted(
@@ -45,29 +45,29 @@ def verdict_of(run: OutageRun, flows: tuple[Flow, ...]) -> Verdict:
     )
     dark_s = run.out.keep_dark_since
     start, until_s = run.changeover_s, failed[0].failed_at if failed else None
-    on_h = run.on_s / 3600.0
-    mean_w = run.out.ac_wh / on_h if on_h > 0 else 0.0
-    unsure = runtime_uncertainty(run.station, mean_w)
-    by_energy = run.empty and until_s is not None
+    mean_w = _mean_w(run)
+    unsure = max((runtime_uncertainty(unit.station, mean_w) for unit in run.measured), default=0.15)
+    by_energy = until_s is not None and any(unit.empty for unit in run.measured)
     low_s = start + (until_s - start) * (1 - unsure) if by_energy and until_s is not None else None
     high_s = start + (until_s - start) * (1 + unsure) if by_energy and until_s is not None else None
     return Verdict(
         status="does_not_last" if failed or unreached else "lasts",
         headline="Does not last" if failed or unreached else "Lasts",
-        sentence=_unreached_words(plan, unreached) + _sentence(run, failed, dark_s, unsure),
+        sentence=_unreached_words(run, unreached) + _sentence(run, failed, dark_s, unsure),
         until=_at(plan, until_s),
         until_s=until_s,
         dark_at=_at(plan, dark_s),
         dark_at_s=dark_s,
         first_lost=unreached[0] if unreached else failed[0].id if failed else None,
         unreached=tuple(unreached),
-        left_out=_left_out(plan),
+        left_out=tuple(dict.fromkeys(name for name, _ in run.parts.unused)),
+        assumed=_assumed(run),
         pinch=flows[0] if flows else None,
         start_pinch=_start_pinch(run),
         lean_w=_worst_lean(run),
         lean_wh=_energy_lean(run),
-        lowest_percent=100.0 * min(row[9] for row in run.out.rows) / run.capacity_wh,
-        stranded_wh=run.stored_wh,
+        lowest_percent=min((_lowest_percent(run),), default=None) if run.measured else None,
+        stranded_wh=sum(unit.stored_wh for unit in run.measured),
         mean_w=mean_w,
         uncertainty=unsure,
         unsure_from=_at(plan, low_s),
@@ -75,31 +75,59 @@ def verdict_of(run: OutageRun, flows: tuple[Flow, ...]) -> Verdict:
     )
 
 
-def _unreached(plan: Plan) -> list[str]:
-    """Loads that must run on circuits that no feed carries."""
-    carried = plan.carried_circuits()
+def _lowest_percent(run: OutageRun) -> float:
+    """Lowest charge of all cells that count, together, %."""
+    whole = sum(unit.cap_wh for unit in run.measured)
+    return 100.0 * min(row[9] for row in run.out.rows) / whole
+
+
+def _mean_w(run: OutageRun) -> float:
+    """Mean AC power of what feeds the house, W, over the time that it was on."""
+    feeding = [carrier for carrier in run.carriers if carrier.ways and carrier is not run.parts.grid]
+    on_h = sum(carrier.on_s for carrier in feeding) / 3600.0
+    given = sum(load.served_wh for load in run.loads)
+    return given / on_h if on_h > 0 else 0.0
+
+
+def _assumed(run: OutageRun) -> tuple[str, ...]:
+    """What was taken for granted because the plan does not say."""
+    words = list(run.parts.assumed)
+    for engine in run.engines:
+        generator = engine.carrier.engine.generator
+        if generator.on_hand_l is None and generator.fuel != "natural_gas" and engine.carrier.engine.starts:
+            words.append(f"fuel for {generator.name} never ends: how much is on hand is not known")
+        if not engine.by_rule and engine.links:
+            low, high = engine.levels()
+            words.append(f"{generator.name} runs from {low:g} % to {high:g} %: no rule of the plan says when")
+    for key, reserve in run.parts.reserves.items():
+        if not reserve.known and key.startswith("vehicles/"):
+            words.append(f"{reserve.name} never runs out: neither its battery nor its tank is known")
+    return tuple(dict.fromkeys(words))
+
+
+def _unreached(run: OutageRun) -> list[str]:
+    """Loads that must run on circuits that no way carries."""
+    plan = run.plan
     return [
         key
         for key, load in sorted(plan.loads.items())
-        if plan.circuits[load.circuit_id].mark == "keep" and load.circuit_id not in carried
+        if plan.circuits[load.circuit_id].mark == "keep" and load.circuit_id not in run.network.carried
     ]
 
 
-def _left_out(plan: Plan) -> tuple[str, ...]:
-    """Names of what could recharge or feed in the outage but is not computed yet."""
-    feed = plan.run_feed
-    used = {feed.source_id} if feed else set()
-    parts = [a.name for a in plan.arrays.values()]
-    parts += [r.name for r in plan.recharges.values() if r.when != "grid"]
-    parts += [plan.source(f).name for f in plan.feeds.values() if f.source_id not in used]
-    return tuple(dict.fromkeys(parts))
-
-
-def _unreached_words(plan: Plan, unreached: list[str]) -> str:
+def _unreached_words(run: OutageRun, unreached: list[str]) -> str:
     if not unreached:
         return ""
+    plan, first = run.plan, unreached[0]
     more = f" and {len(unreached) - 1} more" if len(unreached) > 1 else ""
-    return f"{plan.loads[unreached[0]].name}{more} must run but no feed reaches it; the rest: "
+    circuit = plan.loads[first].circuit_id
+    why = "no feed reaches it"
+    for way in run.network.ways:
+        if circuit in way.dead:
+            why = f"{way.name} brings one hot only, so it gets no voltage"
+        elif way.why_not and circuit in way.circuits:
+            why = way.why_not
+    return f"{plan.loads[first].name}{more} must run but {why}; the rest: "
 
 
 def _at(plan: Plan, t: float | None) -> datetime | None:
@@ -121,11 +149,13 @@ def spoken_hours(seconds: float) -> str:
 
 def _sentence(run: OutageRun, failed: list[ConnectedLoad], dark_s: float | None, unsure: float) -> str:
     if not failed:
-        left = 100.0 * run.stored_wh / run.capacity_wh
-        window = run.start_wh - run.cutoff_wh
-        used = (run.start_wh - run.stored_wh) / window if window > 0 else 1.0
+        units = run.measured
+        stored, start = sum(u.stored_wh for u in units), sum(u.start_wh for u in units)
+        left = 100.0 * stored / sum(u.cap_wh for u in units) if units else 0.0
+        window = start - sum(u.cutoff_wh for u in units)
+        used = (start - stored) / window if window > 0 else 1.0
         close = f"; too close to be sure (±{unsure:.0%})" if used * (1 + unsure) > 1 else ""
-        return f"the whole {spoken_hours(run.end_s)}, {left:.0f} % left at the end{close}"
+        return f"the whole {spoken_hours(run.end_s)}, {left:.0f} % left at the end{close}{_gaps(run)}"
     first = failed[0]
     until_s = first.failed_at or 0.0
     at = clock(run.plan.site.instant(run.plan.outage.start_local, until_s))
@@ -133,19 +163,32 @@ def _sentence(run: OutageRun, failed: list[ConnectedLoad], dark_s: float | None,
         f"{spoken_hours(until_s)} of {spoken_hours(run.end_s)}, until {at}: {first.name} is the first to go"
     )
     if dark_s is None:
-        return words
+        return words + _gaps(run)
+    if abs(dark_s - until_s) < 1.0:
+        return words + ", and everything is dark then"
     dark = run.plan.site.instant(run.plan.outage.start_local, dark_s)
     return words + (
         f", all dark since {dark:%H:%M}" if dark_s <= until_s else f"; all dark from {clock(dark)}"
     )
 
 
+def _gaps(run: OutageRun) -> str:
+    """What a plan that goes dark again and again says beside how long it lasts; empty where it does not."""
+    most = max(
+        (load for load in run.loads if load.mark == "keep"), key=lambda load: load.dark_spells, default=None
+    )
+    #: The first spell is that of the change-over.
+    if most is None or most.dark_spells < 2 or run.out.trips == 0:
+        return ""
+    return f"; {most.name} is dark {most.dark_spells} times, {spoken_hours(most.unserved_s)} in all"
+
+
 def _start_pinch(run: OutageRun) -> Flow | None:
     pinch = run.out.start_pinch
     if pinch is None:
         return None
-    multiple, carried, name, at_s = pinch
-    base = run.limits.total_va
+    multiple, carried, name, at_s, node = pinch
+    base = node.total_va
     return Flow(
         key="start",
         name=f"start of {name}",

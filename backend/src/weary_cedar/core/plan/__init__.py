@@ -33,7 +33,16 @@ from weary_cedar.core.plan.load import (
     Steady,
     Thermostatic,
 )
-from weary_cedar.core.plan.outage import AwayWindow, Incident, Occupancy, Outage, Weather
+from weary_cedar.core.plan.outage import (
+    Act,
+    AwayWindow,
+    GridWindow,
+    Incident,
+    Occupancy,
+    Outage,
+    Sky,
+    Weather,
+)
 from weary_cedar.core.plan.overload_curve import CurvePoint, IdleCutout
 from weary_cedar.core.plan.panel import Panel, leg_of_space
 from weary_cedar.core.plan.place import Place
@@ -41,10 +50,10 @@ from weary_cedar.core.plan.reading import plan_schema, read_part, read_plan
 from weary_cedar.core.plan.receptacle import Receptacle
 from weary_cedar.core.plan.recharge import Recharge
 from weary_cedar.core.plan.site import Site
-from weary_cedar.core.plan.solar import Facing, Module, Shade, SolarArray
+from weary_cedar.core.plan.solar import Facing, Module, SeenSun, Shade, SolarArray
 from weary_cedar.core.plan.station import Station
 from weary_cedar.core.plan.station_inputs import AcInput, DcInput, DcOutput
-from weary_cedar.core.plan.strategy import Strategy
+from weary_cedar.core.plan.strategy import AnyRule, EngineRule, PlugRule, ShedRule, Strategy
 from weary_cedar.core.plan.upgrade import SCHEMA_VERSION
 from weary_cedar.core.plan.vehicle import Vehicle
 
@@ -56,8 +65,10 @@ __all__ = [
     "SCHEMA_VERSION",
     "WIRED_KINDS",
     "AcInput",
+    "Act",
     "Adapter",
     "Answer",
+    "AnyRule",
     "AwayWindow",
     "Bank",
     "Behaviour",
@@ -70,12 +81,14 @@ __all__ = [
     "DcInput",
     "DcOutput",
     "Defrost",
+    "EngineRule",
     "ExternalBattery",
     "Facing",
     "Feed",
     "FixedWire",
     "Fuel",
     "Generator",
+    "GridWindow",
     "IdleCutout",
     "Incident",
     "Inlet",
@@ -92,14 +105,18 @@ __all__ = [
     "Panel",
     "Place",
     "Plan",
+    "PlugRule",
     "QuietHours",
     "Receptacle",
     "Recharge",
     "Role",
+    "SeenSun",
     "SequenceStep",
     "Setback",
     "Shade",
+    "ShedRule",
     "Site",
+    "Sky",
     "SolarArray",
     "Start",
     "Station",

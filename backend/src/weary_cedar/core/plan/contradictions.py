@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Iterator, Mapping
+from itertools import pairwise
 
 from weary_cedar.core.errors import Problem, shown
 from weary_cedar.core.plan.battery import ExternalBattery
@@ -10,6 +11,7 @@ from weary_cedar.core.plan.feed import BREAKER_KINDS
 from weary_cedar.core.plan.load import Measured
 from weary_cedar.core.plan.solar import SolarArray
 from weary_cedar.core.plan.station import Station
+from weary_cedar.core.plan.strategy import EngineRule, PlugRule, ShedRule
 from weary_cedar.core.tables import table
 
 #: Least energy of a station with its packs, Wh at the cells.
@@ -77,6 +79,9 @@ def _plate_problems(plan: Plan) -> Iterator[Problem]:
         times = [facing.at for facing in array.moved]
         if times != sorted(set(times)):
             yield Problem(f"/arrays/{key}/moved", shown([str(at) for at in times]), "times that rise")
+        seen = array.seen
+        if seen and (len(seen.t_s) != len(seen.watts) or list(seen.t_s) != sorted(set(seen.t_s))):
+            yield Problem(f"/arrays/{key}/seen/t_s", f"{len(seen.t_s)} times", "as many as watts, rising")
         module = array.module
         if module.vmp_v > module.voc_v:
             right = f"at most the open-circuit {module.voc_v:g} V"
@@ -122,8 +127,9 @@ def _reference_problems(plan: Plan) -> Iterator[Problem]:
     yield from _link_problems(plan)
     yield from _answer_problems(plan)
     yield from _gear_problems(plan)
+    stores = {**plan.stations, **plan.vehicles, **plan.externals}
     for key in plan.outage.start_charge_percent:
-        yield from _missing(f"/outage/start_charge_percent/{key}", key, plan.stations, "station")
+        yield from _missing(f"/outage/start_charge_percent/{key}", key, stores, "station")
     for key, packs in plan.outage.pack_charge_percent.items():
         yield from _missing(f"/outage/pack_charge_percent/{key}", key, plan.stations, "station")
         for pack_id in packs if key in plan.stations else ():
@@ -131,10 +137,46 @@ def _reference_problems(plan: Plan) -> Iterator[Problem]:
             yield from _missing(field, pack_id, plan.stations[key].packs, "pack of that station")
     for key, incident in plan.outage.incidents.items():
         yield from _missing(f"/outage/incidents/{key}/load_id", incident.load_id, plan.loads, "load")
+        yield from _missing(f"/outage/incidents/{key}/feed_id", incident.feed_id, plan.feeds, "feed")
         if incident.kind == "door_open" and incident.load_id is None:
             yield Problem(f"/outage/incidents/{key}/load_id", "nothing", "which load's door it is")
+    for key, act in plan.outage.acts.items():
+        yield from _missing(
+            f"/outage/acts/{key}/part_id", act.part_id, getattr(plan, act.room), act.room[:-1]
+        )
     for index, key in enumerate(plan.strategy.recovery_off):
         yield from _missing(f"/strategy/recovery_off/{index}", key, plan.circuits, "circuit")
+    yield from _rule_problems(plan)
+    yield from _window_problems(plan)
+
+
+def _rule_problems(plan: Plan) -> Iterator[Problem]:
+    """Rules that name parts that there are not, or come back below where they act."""
+    for index, rule in enumerate(plan.strategy.rules):
+        at = f"/strategy/rules/{index}"
+        if isinstance(rule, EngineRule):
+            yield from _missing(f"{at}/generator_id", rule.generator_id, plan.generators, "generator")
+            low, high = rule.on_below_percent, ("off_above_percent", rule.off_above_percent)
+        elif isinstance(rule, PlugRule):
+            yield from _missing(f"{at}/recharge_id", rule.recharge_id, plan.recharges, "recharge")
+            low, high = rule.in_below_percent, ("out_above_percent", rule.out_above_percent)
+        else:
+            for number, key in enumerate(rule.circuit_ids):
+                yield from _missing(f"{at}/circuit_ids/{number}", key, plan.circuits, "circuit")
+            if not isinstance(rule, ShedRule):
+                continue
+            low, high = rule.off_below_percent, ("back_above_percent", rule.back_above_percent)
+        if high[1] <= low:
+            yield Problem(f"{at}/{high[0]}", shown(high[1]), f"above the {low:g} % at which the rule acts")
+
+
+def _window_problems(plan: Plan) -> Iterator[Problem]:
+    """Grid windows that overlap: the grid is back only once at a time."""
+    windows = sorted((item.at_s, item.for_s, key) for key, item in plan.outage.grid.items())
+    for (at_s, for_s, _), (next_s, _, key) in pairwise(windows):
+        if next_s < at_s + for_s:
+            right = f"after the window before it, which ends at {at_s + for_s:g} s"
+            yield Problem(f"/outage/grid/{key}/at_s", shown(next_s), right)
 
 
 def _loops(plan: Plan) -> Iterator[Problem]:
@@ -215,8 +257,12 @@ def _gear_problems(plan: Plan) -> Iterator[Problem]:
         yield from _missing(f"{at}/station_id", recharge.station_id, plan.stations, "station")
         yield from _missing(f"{at}/from_id", recharge.from_id, sources[recharge.kind], recharge.kind)
         if recharge.station_id in plan.stations:
-            inputs_ac = plan.stations[recharge.station_id].ac_inputs
-            yield from _missing(f"{at}/input_id", recharge.input_id, inputs_ac, "AC input of that station")
+            station = plan.stations[recharge.station_id]
+            inputs: Mapping[str, object] = station.ac_inputs
+            noun = "AC input of that station"
+            if recharge.kind == "vehicle":
+                inputs, noun = {**station.dc_inputs, **station.ac_inputs}, "AC or DC input of that station"
+            yield from _missing(f"{at}/input_id", recharge.input_id, inputs, noun)
 
 
 def _placed(plan: Plan) -> Iterator[tuple[str, str | None]]:

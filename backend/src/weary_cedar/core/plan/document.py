@@ -7,7 +7,7 @@ from pydantic import Field
 from weary_cedar.core.plan.base import Id, Name, Noun
 from weary_cedar.core.plan.battery import ExternalBattery
 from weary_cedar.core.plan.circuit import Circuit
-from weary_cedar.core.plan.feed import PANEL_KINDS, WIRED_KINDS, BoxPart, Feed
+from weary_cedar.core.plan.feed import BoxPart, Feed
 from weary_cedar.core.plan.generator import Generator
 from weary_cedar.core.plan.link import Link
 from weary_cedar.core.plan.load import Load
@@ -53,7 +53,7 @@ class Plan(Noun):
     recharges: Annotated[dict[Id, Recharge], Field(max_length=60)] = Field(default_factory=dict)
     places: Annotated[dict[Id, Place], Field(max_length=200)] = Field(default_factory=dict)
     feeds: Annotated[dict[Id, Feed], Field(max_length=8)] = Field(
-        default_factory=dict, description="the first that a station reaches is the one that is run"
+        default_factory=dict, description="ways from sources to panels; those to the same circuits take turns"
     )
     check_answers: Annotated[dict[str, CheckAnswer], Field(max_length=2_000)] = Field(
         default_factory=dict, description="an electrician's answers to checks, by check@element"
@@ -102,12 +102,6 @@ class Plan(Noun):
         """The DC input that a part is joined to, if any."""
         return self.dc_inputs_of(part).get(part.input_id or "")
 
-    @property
-    def run_feed(self) -> Feed | None:
-        """The feed that is run: the first from a station or a link, into a panel before others."""
-        feeds = [feed for feed in self.feeds.values() if feed.source_id not in self.generators]
-        return min(feeds, key=lambda feed: feed.kind not in PANEL_KINDS, default=None)
-
     def panels_reached(self, panel_id: str) -> set[str]:
         """A panel and all sub-panels fed from it through feeders that are not marked off."""
         fed: dict[str, list[str]] = {}
@@ -120,28 +114,6 @@ class Plan(Noun):
             reached.update(more)
             waiting += more
         return reached
-
-    def carried_circuits(self) -> set[str]:
-        """Circuits marked on that the run's feed reaches: all of its panel, or those wired to it."""
-        feed = self.run_feed
-        if feed is None:
-            return set()
-        wired = set(feed.circuit_ids) if feed.kind in WIRED_KINDS else set(self.circuits)
-        panels = self.panels_reached(feed.panel_id)
-        for key, panel in self.panels.items():
-            if panel.fed_from is not None and key in panels and panel.fed_from in wired:
-                wired |= {k for k, c in self.circuits.items() if c.panel_id == key}
-        return {
-            key
-            for key in wired & set(self.circuits)
-            if self.circuits[key].mark != "off" and self.circuits[key].panel_id in panels
-        }
-
-    def counted_circuits(self) -> set[str]:
-        """Circuits that count towards legs and energy: marked on, and those wired to a feed."""
-        if self.run_feed is not None and self.run_feed.kind in WIRED_KINDS:
-            return self.carried_circuits()
-        return {key for key, circuit in self.circuits.items() if circuit.mark != "off"}
 
     def partner_of(self, circuit_id: str) -> str | None:
         """The circuit that shares a neutral with this one; it is enough that one of them names it."""

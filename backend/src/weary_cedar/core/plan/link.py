@@ -8,9 +8,12 @@ from weary_cedar.core.plan.base import Id, Name, Owned
 
 
 class Link(Owned):
-    """One unit on each leg: each battery is drained by its own leg, the first empty stops both."""
+    """Two units as one: one on each leg (the first empty stops both), or in parallel."""
 
     name: Name
+    kind: Literal["two_legs", "parallel"] = Field(
+        default="two_legs", description="one unit on each leg, or both units on both legs side by side"
+    )
     leg_a: Id
     leg_b: Id
     ac_charging: Literal["refused", "drops_output", "allowed", "unknown"] = Field(

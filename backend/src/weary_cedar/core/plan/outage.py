@@ -23,13 +23,37 @@ class Occupancy(Noun):
     away: Annotated[tuple[AwayWindow, ...], Field(max_length=24)] = ()
 
 
+Span = Annotated[float, Bounds(1, 31 * 86_400, "shorter than a second makes no sense here")]
+
+
 class Incident(Noun):
     """Something that goes wrong at a time, for a time."""
 
     kind: Literal["cord_unplugged", "door_open"]
     at_s: Seconds
-    for_s: Annotated[float, Bounds(1, 31 * 86_400, "shorter than a second makes no sense here")]
+    for_s: Span
     load_id: Id | None = None
+    feed_id: Id | None = Field(default=None, description="whose cord it is; every feed's if absent")
+
+
+class GridWindow(Noun):
+    """A stretch of a rolling outage in which the utility is back."""
+
+    at_s: Seconds
+    for_s: Span
+
+
+class Act(Noun):
+    """Something that someone does, or did, at a moment: a part is switched off, or on again."""
+
+    at_s: Seconds
+    room: Literal["circuits", "loads", "stations", "generators", "recharges"]
+    part_id: Id
+    turn: Literal["off", "on"]
+
+
+#: What the sky does to the sun for a whole day.
+Sky = Literal["clear", "haze", "smoke", "broken_cloud", "overcast", "rain", "snow_on_panels"]
 
 
 class Weather(Noun):
@@ -41,6 +65,9 @@ class Weather(Noun):
     low_c: Celsius = 5.0
     high_c: Celsius = 15.0
     coldest_at: LocalTime = time(6, 0)
+    sky: Annotated[tuple[Sky, ...], Field(max_length=40)] = Field(
+        default=("clear",), description="day by day from the first; the last one stays"
+    )
 
 
 class Outage(Noun):
@@ -51,7 +78,7 @@ class Outage(Noun):
         float, Bounds(600, 31 * 86_400, "under ten minutes nothing is planned, nor over a month")
     ] = 3 * 86_400.0
     start_charge_percent: dict[Id, Percent] = Field(
-        default_factory=dict, description="by station; 100 where absent"
+        default_factory=dict, description="by station, vehicle or external battery; 100 where absent"
     )
     pack_charge_percent: dict[Id, dict[Id, Percent]] = Field(
         default_factory=dict, description="by station and pack; that of its station where absent"
@@ -63,3 +90,7 @@ class Outage(Noun):
     occupancy: Occupancy = Occupancy()
     weather: Weather = Weather()
     incidents: Annotated[dict[Id, Incident], Field(max_length=200)] = Field(default_factory=dict)
+    grid: Annotated[dict[Id, GridWindow], Field(max_length=300)] = Field(
+        default_factory=dict, description="when the utility is back in a rolling outage; never if absent"
+    )
+    acts: Annotated[dict[Id, Act], Field(max_length=500)] = Field(default_factory=dict)

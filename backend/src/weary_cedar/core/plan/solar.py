@@ -16,8 +16,10 @@ from weary_cedar.core.plan.base import (
     Noun,
     Owned,
     Percent,
+    Seconds,
     Survey,
     Volts,
+    Watts,
 )
 
 
@@ -54,6 +56,13 @@ class Shade(Noun):
     share_percent: Percent = Field(default=100.0, description="of the power that is lost by it")
 
 
+class SeenSun(Noun):
+    """What an array really gave: from `t_s[i]` after the start of the outage on, `watts[i]`."""
+
+    t_s: Annotated[tuple[Seconds, ...], Field(min_length=1, max_length=5_000)]
+    watts: Annotated[tuple[Watts, ...], Field(min_length=1, max_length=5_000)]
+
+
 class SolarArray(Owned):
     """Series × parallel modules on one input of a station, or a grid-tied array of the house."""
 
@@ -81,4 +90,5 @@ class SolarArray(Owned):
     lead_m: Metres = 0.0
     lead_awg: Literal[14, 12, 10, 8, 6] = 12
     string_fuses: Answer = "unknown"
+    seen: SeenSun | None = Field(default=None, description="measured at its input; instead of the model")
     survey: Survey = Field(default_factory=dict)

@@ -4,7 +4,49 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Id, Noun, Percent
+from weary_cedar.core.plan.base import Bounds, Id, LocalTime, Noun, Percent, Seconds
+
+#: Minutes of dark that a change-over by hand costs.
+Swap = Annotated[float, Bounds(0, 7_200, "a swap that takes longer than two hours is none")]
+
+
+class Rule(Noun):
+    """A line of the strategy: it acts while it is on; the first that speaks about a part is followed."""
+
+    on: bool = Field(default=True, description="switched off, it is kept but not followed")
+
+
+class EngineRule(Rule):
+    """When an engine starts and stops, by the charge of what it recharges."""
+
+    kind: Literal["engine"] = "engine"
+    generator_id: Id
+    on_below_percent: Percent = 30.0
+    off_above_percent: Percent = 90.0
+    least_s: Seconds = Field(default=1_800.0, description="runs at least this long")
+    hours: tuple[LocalTime, LocalTime] | None = Field(default=None, description="of the day; any if absent")
+    purpose: Literal["house", "charging", "both"] = "both"
+
+
+class PlugRule(Rule):
+    """When a recharge link is plugged in, by the charge of the station that it fills."""
+
+    kind: Literal["plug"] = "plug"
+    recharge_id: Id
+    in_below_percent: Percent = 50.0
+    out_above_percent: Percent = 95.0
+
+
+class ShedRule(Rule):
+    """Circuits that go off below a charge, and come back above another."""
+
+    kind: Literal["shed"] = "shed"
+    circuit_ids: Annotated[tuple[Id, ...], Field(min_length=1, max_length=200)]
+    off_below_percent: Percent = 30.0
+    back_above_percent: Percent = 40.0
+
+
+AnyRule = Annotated[EngineRule | PlugRule | ShedRule, Field(discriminator="kind")]
 
 
 class Strategy(Noun):
@@ -19,3 +61,5 @@ class Strategy(Noun):
     room_off_below_percent: Percent | None = Field(
         default=None, description="charge under which circuits marked room are shed"
     )
+    swap_s: Swap = Field(default=300.0, description="dark while someone moves the cord to another source")
+    rules: Annotated[tuple[AnyRule, ...], Field(max_length=60)] = ()

@@ -1,6 +1,6 @@
 """What an array gives in the course of a clear day: sun position and irradiance by pvlib."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time
 from functools import lru_cache
@@ -68,13 +68,36 @@ def array_day(site: Site, array: SolarArray, day: date, air_c: float = 20.0) -> 
     Source: plane-of-array irradiance by pvlib: Ineichen clear sky with monthly Linke turbidity,
         Hay and Davies sky, albedo 0.2. The losses are common practice (60 to 80 % of plate at best).
     """
+    return array_samples(site, array, day, lambda _: air_c)
+
+
+def array_samples(
+    site: Site, array: SolarArray, day: date, air_c: Callable[[float], float], factor: float = 1.0
+) -> list[SunSample]:
+    """As `array_day`, with air by the hour and another sky.
+
+    Args:
+        site: latitude, longitude and time zone.
+        array: tilt and azimuth, fixed or moved by hand; shade, soiling and other losses.
+        day: local date.
+        air_c: air by seconds after midnight, °C.
+        factor: what is left of a clear day's light.
+
+    Returns:
+        Samples of the day, in order.
+
+    Source: as `array_day`; factors of kinds of days are estimates.
+    """
     stretches = _facings(array)
     faces = {facing: _plane(site, facing[1], facing[2], day) for facing in stretches}
     samples = []
     for index, (t_s, _) in enumerate(faces[stretches[0]]):
         facing = max((item for item in stretches if item[0] <= t_s), default=stretches[-1])
-        light = faces[facing][index][1]
-        cell_c = air_c + CELL_ABOVE_AIR_K * light / STANDARD_W_M2
+        light = faces[facing][index][1] * factor
+        if light <= 0:
+            samples.append(SunSample(t_s, 60.0 * STEP_MIN, 0.0, 0.0, 0.0))
+            continue
+        cell_c = air_c(t_s + 30.0 * STEP_MIN) + CELL_ABOVE_AIR_K * light / STANDARD_W_M2
         kept = 1 + POWER_PERCENT_PER_K / 100 * (cell_c - 25.0)
         for percent in (array.soiling_percent, array.losses_percent, _shaded(array.shade, t_s)):
             kept *= 1 - percent / 100
@@ -109,7 +132,7 @@ def _plane(site: Site, tilt_deg: float, azimuth_deg: float, day: date) -> list[t
     return _clear_plane(site.latitude, site.longitude, site.time_zone, tilt_deg, azimuth_deg, day)
 
 
-@lru_cache(maxsize=64)
+@lru_cache(maxsize=512)
 def _clear_plane(
     latitude: float, longitude: float, zone: str, tilt_deg: float, azimuth_deg: float, day: date
 ) -> list[tuple[float, float]]:

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from weary_cedar.core.electrical.ampacity import cord_ampacity_a, largest_breaker_a
 from weary_cedar.core.electrical.conductor import metal_factor, ohms_per_m
-from weary_cedar.core.plan import Adapter, Feed, Plan, Station
+from weary_cedar.core.plan import Adapter, Feed, Plan, Receptacle, Station
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,13 +27,12 @@ class FeedLimits:
     leg_volts: float
 
 
-def feed_limits(plan: Plan, feed: Feed, station: Station) -> FeedLimits:
+def feed_limits(plan: Plan, feed: Feed) -> FeedLimits:
     """Collect the elements of a feed and find the tightest per leg.
 
     Args:
-        plan: the plan, for the supply system.
+        plan: the plan, for the supply system and the source; of a linked pair, the unit on leg A.
         feed: the feed.
-        station: its source; of a linked pair, the unit on leg A.
 
     Returns:
         All elements with their ratings in A per leg; the leg limit is the least of them times the
@@ -42,10 +41,31 @@ def feed_limits(plan: Plan, feed: Feed, station: Station) -> FeedLimits:
     Source: ratings of plates; cord by NFPA 70 table 400.5(A)(1), from memory.
     """
     volts = plan.site.leg_volts
-    receptacle = station.receptacles[feed.receptacle_id]
+    source = plan.source(feed)
+    if isinstance(source, Station):
+        leg_va, total_va = (
+            source.leg_limit_va,
+            sum(unit.rated_va for unit in plan.source_units(feed).values()),
+        )
+        link = plan.links.get(feed.source_id)
+        leg_va *= 2 if link is not None and link.kind == "parallel" else 1
+    else:
+        leg_va, total_va = source.rated_w / (2 if source.output == "120/240" else 1), source.rated_w
+    elements = [
+        LegElement("station-leg", f"{source.name}, one leg", leg_va / volts),
+        *way_elements(feed, source.receptacles[feed.receptacle_id]),
+    ]
+    tightest = min(elements, key=lambda element: element.rating_a)
+    return FeedLimits(tuple(elements), tightest.rating_a * volts, total_va, tightest, volts)
+
+
+def way_elements(feed: Feed, receptacle: Receptacle) -> list[LegElement]:
+    """What a feed adds to the limits of its source: each with its rating in A per leg.
+
+    Source: as `feed_limits`.
+    """
     thinnest = max(cord.awg for cord in feed.cords)
     elements = [
-        LegElement("station-leg", f"{station.name}, one leg", station.leg_limit_va / volts),
         LegElement("receptacle", f"receptacle {receptacle.kind}", receptacle.rating_a),
         LegElement("cord", f"cord, AWG {thinnest}", cord_ampacity_a(thinnest)),
         *(LegElement("adapter", adapter_name(adapter), adapter_a(adapter)) for adapter in feed.adapters),
@@ -55,9 +75,7 @@ def feed_limits(plan: Plan, feed: Feed, station: Station) -> FeedLimits:
     wire_a = fixed_wire_a(feed)
     if wire_a is not None:
         elements.append(LegElement("wire", "wire of the inlet", wire_a))
-    tightest = min(elements, key=lambda element: element.rating_a)
-    total_va = sum(unit.rated_va for unit in plan.source_units(feed).values())
-    return FeedLimits(tuple(elements), tightest.rating_a * volts, total_va, tightest, volts)
+    return elements
 
 
 def adapter_name(adapter: Adapter) -> str:

@@ -1,0 +1,1 @@
+"""Closed forms between two moments."""

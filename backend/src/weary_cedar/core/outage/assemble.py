@@ -1,0 +1,266 @@
+"""From a plan to the parts of its run: carriers, ways, links, units, reserves, sun."""
+
+from dataclasses import dataclass, field
+
+from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, Network, Way
+from weary_cedar.core.network.feed_limits import one_way_ohms, way_elements
+from weary_cedar.core.outage.calendar import Calendar
+from weary_cedar.core.outage.carriers import EngineCarrier, GridCarrier, StationCarrier, VehicleCarrier
+from weary_cedar.core.outage.cells_air import cold_spans
+from weary_cedar.core.outage.connected import ConnectedCircuit, ConnectedLoad, connect
+from weary_cedar.core.outage.tree import Carrier, LiveLink, LiveWay
+from weary_cedar.core.outage.weather import OutdoorTemperature
+from weary_cedar.core.plan import Feed, Plan, Recharge, Station
+from weary_cedar.core.supply.engine import Engine
+from weary_cedar.core.supply.reserve import Reserve, external_reserve, vehicle_reserve
+from weary_cedar.core.supply.sun_course import SunPoint, sun_points
+from weary_cedar.core.supply.unit import Offer, Unit
+
+
+@dataclass
+class SunInput:
+    """The arrays of one DC input: their course over the outage, and the offer that they make."""
+
+    key: str
+    name: str
+    unit: Unit
+    offer: Offer
+    points: list[SunPoint]
+    offered_wh: float = 0.0
+    offered_w: float = 0.0
+    since_s: float = 0.0
+    #: (s, offered W, taken W) at every change.
+    rows: list[tuple[float, float, float]] = field(default_factory=list)
+
+    def note(self, t: float) -> None:
+        """Keep what is offered and taken from now on."""
+        row = (t, self.offered_w, self.offer.now_w())
+        if self.rows and self.rows[-1][0] == t:
+            self.rows[-1] = row
+        elif not self.rows or self.rows[-1][1:] != row[1:]:
+            self.rows.append(row)
+
+
+@dataclass
+class DcLead:
+    """A vehicle's 12 V socket or an external battery on a DC input."""
+
+    key: str
+    name: str
+    carrier: StationCarrier
+    offer: Offer
+    reserve: Reserve
+    watts: float
+    recharge: Recharge | None = None
+    plugged: bool = True
+    empty_at: float = float("inf")
+
+
+@dataclass
+class Parts:
+    """Everything with a clock in one run."""
+
+    circuits: list[ConnectedCircuit]
+    loads: list[ConnectedLoad]
+    units: dict[str, Unit] = field(default_factory=dict)
+    carriers: dict[str, Carrier] = field(default_factory=dict)
+    #: Station id → the carrier that it gives through.
+    of_station: dict[str, StationCarrier] = field(default_factory=dict)
+    ways: list[LiveWay] = field(default_factory=list)
+    links: list[LiveLink] = field(default_factory=list)
+    suns: list[SunInput] = field(default_factory=list)
+    leads: list[DcLead] = field(default_factory=list)
+    reserves: dict[str, Reserve] = field(default_factory=dict)
+    grid: GridCarrier | None = None
+    #: What the plan owns and the run does not use, with why.
+    unused: list[tuple[str, str]] = field(default_factory=list)
+    #: What was taken for granted because the plan does not say.
+    assumed: list[str] = field(default_factory=list)
+
+
+def assemble(plan: Plan, network: Network, calendar: Calendar, outdoors: OutdoorTemperature) -> Parts:
+    """Compile a plan into the parts of its run, in an order that does not depend on that of its keys."""
+    circuits, loads = connect(plan, network.carried, calendar, outdoors)
+    parts = Parts(circuits, loads)
+    _stations(plan, parts, calendar, outdoors)
+    for key, generator in sorted(plan.generators.items()):
+        parts.carriers[f"generators/{key}"] = EngineCarrier(Engine(key, generator))
+    for key, vehicle in sorted(plan.vehicles.items()):
+        reserve = vehicle_reserve(key, vehicle, plan.outage.start_charge_percent.get(key, 100.0))
+        parts.reserves[f"vehicles/{key}"] = reserve
+        parts.carriers[f"vehicles/{key}"] = VehicleCarrier(key, vehicle, reserve)
+    if plan.outage.grid:
+        parts.grid = GridCarrier()
+        parts.carriers["grid"] = parts.grid
+    for way in network.running:
+        parts.ways.append(_way(plan, parts, way))
+    for recharge_id, recharge in sorted(plan.recharges.items()):
+        _recharge(plan, parts, recharge_id, recharge)
+    _arrays(plan, parts, outdoors)
+    _externals(plan, parts)
+    for unit in parts.units.values():
+        unit.offers.sort(key=lambda offer: (offer.rank, offer.kind, offer.key))
+    for way in network.ways:
+        if way.why_not:
+            parts.unused.append((way.name, way.why_not))
+        for assumed in way.assumed:
+            parts.assumed.append(assumed)
+    return parts
+
+
+def _stations(plan: Plan, parts: Parts, calendar: Calendar, outdoors: OutdoorTemperature) -> None:
+    linked = {key: link_id for link_id, link in plan.links.items() for key in (link.leg_a, link.leg_b)}
+    fed = {feed.source_id for feed in plan.feeds.values()}
+    for key, station in sorted(plan.stations.items()):
+        unit = Unit(key, station, plan.start_wh(key))
+        unit.blocked_spans = cold_spans(plan, station, calendar, outdoors)
+        parts.units[key] = unit
+    for link_id, link in sorted(plan.links.items()):
+        if link_id not in fed and {link.leg_a, link.leg_b} & fed:
+            continue
+        units = [parts.units[link.leg_a], parts.units[link.leg_b]]
+        carrier = StationCarrier(link_id, [unit.station for unit in units], units, link)
+        parts.carriers[f"links/{link_id}"] = carrier
+        parts.of_station |= {link.leg_a: carrier, link.leg_b: carrier}
+    for key, station in sorted(plan.stations.items()):
+        if key not in parts.of_station and (key not in linked or key not in parts.of_station):
+            carrier = StationCarrier(key, [station], [parts.units[key]], None)
+            parts.carriers[f"stations/{key}"] = carrier
+            parts.of_station[key] = carrier
+
+
+def _source(plan: Plan, parts: Parts, feed: Feed) -> Carrier:
+    if feed.source_id in plan.generators:
+        return parts.carriers[f"generators/{feed.source_id}"]
+    if feed.source_id in plan.links:
+        return parts.carriers[f"links/{feed.source_id}"]
+    return parts.of_station[feed.source_id]
+
+
+def _way(plan: Plan, parts: Parts, way: Way) -> LiveWay:
+    feed = way.feed
+    receptacle = plan.source(feed).receptacles[feed.receptacle_id]
+    carrier = _source(plan, parts, feed)
+    live = LiveWay(way, carrier, way_elements(feed, receptacle), plan.site.leg_volts, one_way_ohms(feed))
+    carrier.ways.append(live)
+    neutral = plan.source(feed).neutral
+    live.floats = feed.kind == "cords" and neutral == "floating" and feed.bonding_plug != "yes"
+    return live
+
+
+def _recharge(plan: Plan, parts: Parts, key: str, recharge: Recharge) -> None:
+    unit = parts.units[recharge.station_id]
+    station = unit.station
+    entry = station.ac_inputs.get(recharge.input_id)
+    if entry is None:
+        _vehicle_lead(plan, parts, key, recharge, station)
+        return
+    if recharge.plugged == "grid" and recharge.kind != "circuit":
+        parts.unused.append(
+            (recharge.name, "it is plugged in with the grid only, and its source is not the grid")
+        )
+        return
+    if recharge.plugged == "grid" and not plan.outage.grid:
+        parts.unused.append((recharge.name, "it needs the grid, which does not come back in this outage"))
+        return
+    if recharge.kind == "generator":
+        generator = plan.generators[recharge.from_id]
+        if generator.waveform in station.refuses:
+            words = f"the charger of {station.name} refuses {generator.waveform} generators"
+            parts.unused.append((recharge.name, words))
+            return
+    if recharge.kind == "vehicle" and plan.vehicles[recharge.from_id].outlet not in ("ac_120", "ac_230"):
+        words = f"{plan.vehicles[recharge.from_id].name} gives direct current, and this input takes AC"
+        parts.unused.append((recharge.name, words))
+        return
+    link = LiveLink(key, recharge, unit, entry, _link_leg(plan, recharge, entry.volts))
+    link.carrier = parts.of_station[recharge.station_id]
+    kit = link.carrier.link
+    if kit is not None and kit.ac_charging in ("refused", "unknown"):
+        words = f"{kit.name} refuses AC charging while it is on"
+        if kit.ac_charging == "unknown":
+            words = f"whether {kit.name} takes AC charge while it is on is not known"
+        parts.unused.append((recharge.name, words))
+        return
+    unit.offers.append(link.offer)
+    parts.links.append(link)
+
+
+def _link_leg(plan: Plan, recharge: Recharge, volts: int) -> int:
+    """Leg of a charger at what it is plugged into."""
+    if not plan.site.split_phase:
+        return LEG_A
+    if recharge.kind == "circuit":
+        legs = plan.circuit_legs(recharge.from_id)
+        if len(legs) == 2:
+            return ACROSS
+        return LEG_A if legs[0] == "A" else LEG_B
+    sources: dict[str, Station | object] = {"generator": plan.generators, "station": plan.stations}  # type: ignore[dict-item]
+    source = sources[recharge.kind][recharge.from_id] if recharge.kind in sources else None  # type: ignore[index]
+    return ACROSS if volts == 240 and getattr(source, "output", "") == "120/240" else LEG_A
+
+
+def _vehicle_lead(plan: Plan, parts: Parts, key: str, recharge: Recharge, station: Station) -> None:
+    entry = station.dc_inputs[recharge.input_id]
+    vehicle = plan.vehicles[recharge.from_id]
+    if vehicle.outlet not in ("socket_12v", "battery_12v"):
+        parts.unused.append((recharge.name, f"{vehicle.name} gives AC, and this input takes direct current"))
+        return
+    limits = [vehicle.most_w, entry.most_w, recharge.setting_w, vehicle.supply_12v_w]
+    if vehicle.socket_fuse_a is not None:
+        limits.append(vehicle.socket_fuse_a * 12.0)
+    watts = min(limit for limit in limits if limit is not None)
+    unit = parts.units[recharge.station_id]
+    reserve = parts.reserves[f"vehicles/{recharge.from_id}"]
+    offer = Offer(unit, "vehicle", key, 1, entry.efficiency)
+    unit.offers.append(offer)
+    reserve.offers.append(offer)
+    carrier = parts.of_station[recharge.station_id]
+    parts.leads.append(DcLead(key, recharge.name, carrier, offer, reserve, watts, recharge, plugged=False))
+
+
+def _arrays(plan: Plan, parts: Parts, outdoors: OutdoorTemperature) -> None:
+    joined: dict[tuple[str, str, str], list[str]] = {}
+    for key, array in sorted(plan.arrays.items()):
+        if array.kind == "grid_tied":
+            parts.unused.append((array.name, "it gives nothing while the utility is off"))
+        elif array.station_id is None or array.input_id is None:
+            parts.unused.append((array.name, "it is joined to no input"))
+        else:
+            joined.setdefault((array.station_id, array.pack_id or "", array.input_id), []).append(key)
+    for (station_id, _, input_id), keys in sorted(joined.items()):
+        arrays = {key: plan.arrays[key] for key in keys}
+        entry = plan.dc_input_of(arrays[keys[0]])
+        unit = parts.units[station_id]
+        if entry is None:
+            continue
+        name = " and ".join(array.name for array in arrays.values())
+        offer = Offer(unit, "sun", f"{station_id}/{input_id}/{keys[0]}", 0, entry.efficiency)
+        unit.offers.append(offer)
+        parts.suns.append(SunInput(keys[0], name, unit, offer, sun_points(plan, arrays, entry, outdoors.at)))
+
+
+def _externals(plan: Plan, parts: Parts) -> None:
+    for key, battery in sorted(plan.externals.items()):
+        entry = plan.dc_input_of(battery)
+        if battery.station_id is None or entry is None:
+            parts.unused.append((battery.name, "it is joined to no input"))
+            continue
+        if (
+            battery.highest_v * battery.in_series > entry.high_v
+            or battery.lowest_v * battery.in_series < entry.low_v
+        ):
+            parts.unused.append((battery.name, "its volts do not fit the input"))
+            continue
+        percent = plan.outage.start_charge_percent.get(key, 100.0)
+        reserve = external_reserve(key, battery, percent)
+        parts.reserves[f"externals/{key}"] = reserve
+        unit = parts.units[battery.station_id]
+        offer = Offer(unit, "battery", key, 3, battery.transfer_efficiency)
+        unit.offers.append(offer)
+        reserve.offers.append(offer)
+        volts = battery.lowest_v * battery.in_series
+        watts = min(battery.gives_w or entry.most_w, entry.most_w, entry.most_a * volts)
+        parts.leads.append(
+            DcLead(key, battery.name, parts.of_station[battery.station_id], offer, reserve, watts)
+        )

@@ -1,0 +1,185 @@
+"""The outputs of a plan in the run: stations alone and linked, engines, vehicles, the utility."""
+
+import math
+from collections.abc import Sequence
+
+from weary_cedar.core.network import ACROSS, LEG_A, LEG_B
+from weary_cedar.core.outage.leg_sums import LegSums
+from weary_cedar.core.outage.tree import Carrier
+from weary_cedar.core.plan import Link, Station, Vehicle
+from weary_cedar.core.supply.engine import Engine, engine_curve
+from weary_cedar.core.supply.overload import OverloadAccount, OverloadCurve
+from weary_cedar.core.supply.reserve import Reserve
+from weary_cedar.core.supply.unit import Unit
+
+NEVER = math.inf
+
+
+class StationCarrier(Carrier):
+    """One station, two on a leg each, or two in parallel.
+
+    On two legs each unit pays for its own leg and half of what is across, and any unit that is empty
+    or tripped stops both. In parallel each pays by its rating and an empty one drops out.
+    """
+
+    kind = "station"
+
+    def __init__(
+        self, key: str, stations: Sequence[Station], units: Sequence[Unit], link: Link | None
+    ) -> None:
+        first = stations[0]
+        self.link = link
+        self.pair = link is not None and link.kind == "two_legs"
+        side_by_side = len(units) if link is not None and not self.pair else 1
+        leg_va = min(s.leg_limit_va for s in stations) * side_by_side
+        total_va = sum(s.rated_va for s in stations)
+        super().__init__(
+            key, link.name if link else first.name, leg_va, total_va, OverloadCurve(first.overload_curve)
+        )
+        self.stations = tuple(stations)
+        self.units = tuple(units)
+        self.accounts = (
+            [OverloadAccount(OverloadCurve(s.overload_curve)) for s in stations] if self.pair else []
+        )
+        self.cutout = first.idle_cutout
+        self.empty = False
+
+    @property
+    def empty_now(self) -> bool:
+        """Whether its cells give nothing more: any of two legs, all of those in parallel."""
+        gone = [unit.empty for unit in self.units]
+        return any(gone) if self.pair else all(gone)
+
+    @property
+    def percent(self) -> float:
+        """Charge as it counts for rules: the lower of two legs, else of all together."""
+        if self.pair:
+            return min(unit.percent for unit in self.units)
+        return 100.0 * sum(u.stored_wh for u in self.units) / sum(u.cap_wh for u in self.units)
+
+    def shares(self) -> list[float]:
+        """Share of each unit in what is across or drawn in parallel."""
+        if self.pair or len(self.units) == 1:
+            return [1 / len(self.units)] * len(self.units)
+        rated = [0.0 if unit.empty else unit.station.rated_va for unit in self.units]
+        whole = sum(rated)
+        return [item / whole if whole else 1 / len(rated) for item in rated]
+
+    def split_w(self, sums: LegSums, cord_w: float) -> list[float]:
+        """AC power that each unit makes, W."""
+        if not self.pair:
+            watts = sums.watts() + cord_w
+            return [watts * share for share in self.shares()]
+        half = sums.px / 2 + cord_w / 2
+        return [sums.pa + half, sums.pb + half]
+
+    def bent(self, leg: int) -> list[float]:
+        """Share of each unit in what is drawn on a leg."""
+        if not self.pair:
+            return self.shares()
+        return {LEG_A: [1.0, 0.0], LEG_B: [0.0, 1.0], ACROSS: [0.5, 0.5]}[leg]
+
+    def load_accounts(self) -> float:
+        """Set the present multiple of rating; returns the seconds until the first account is full."""
+        if not self.pair:
+            assert self.account is not None
+            return self.account.load(self.sums.multiple(self.leg_va, self.total_va))
+        multiples = (
+            self.sums.a_va() / self.stations[0].leg_limit_va,
+            self.sums.b_va() / self.stations[1].leg_limit_va,
+        )
+        return min(account.load(m) for account, m in zip(self.accounts, multiples, strict=True))
+
+    def advance_accounts(self, seconds: float) -> None:
+        """Let time pass for the overload accounts."""
+        for account in self.accounts or [self.account]:
+            assert account is not None
+            account.advance(seconds)
+
+    def clear_accounts(self) -> None:
+        """As a reset does."""
+        for account in self.accounts or [self.account]:
+            assert account is not None
+            account.clear()
+
+    @property
+    def level(self) -> float:
+        """The fullest overload account, 0 to 1."""
+        return max(account.level for account in (self.accounts or [self.account]) if account is not None)
+
+
+class EngineCarrier(Carrier):
+    """A generator: gives while it runs and has fuel."""
+
+    kind = "generator"
+
+    def __init__(self, engine: Engine) -> None:
+        generator = engine.generator
+        both = generator.output == "120/240"
+        leg_va = generator.rated_w / 2 if both else generator.rated_w
+        super().__init__(engine.key, generator.name, leg_va, generator.rated_w, engine_curve(generator))
+        self.engine = engine
+        self.refuelled_at = NEVER
+        self.light_s = 0.0
+
+    def load_accounts(self) -> float:
+        """Set the present multiple of rating; returns the seconds until the account is full."""
+        assert self.account is not None
+        return self.account.load(self.sums.multiple(self.leg_va, self.total_va))
+
+
+class VehicleCarrier(Carrier):
+    """An AC outlet of a vehicle."""
+
+    kind = "vehicle"
+
+    def __init__(self, key: str, vehicle: Vehicle, reserve: Reserve) -> None:
+        super().__init__(key, vehicle.name, vehicle.most_w, vehicle.most_w, None)
+        self.vehicle = vehicle
+        self.reserve = reserve
+        self.off_at = NEVER
+        self.on_again_at = NEVER
+
+
+class GridCarrier(Carrier):
+    """The utility, in the windows in which it is back."""
+
+    kind = "grid"
+
+    def __init__(self) -> None:
+        super().__init__("grid", "the utility", NEVER, NEVER, None)
+
+
+def settle_carrier(carrier: Carrier, t: float) -> None:
+    """Book what a carrier gave since its books were last brought up: time on, energy, fuel."""
+    seconds = t - carrier.since_s
+    if seconds <= 0:
+        return
+    hours = seconds / 3600.0
+    energy = (carrier.ac_w + carrier.cord_w) * hours
+    if carrier.live:
+        carrier.on_s += seconds
+        for offer, _, _ in carrier.bends() if carrier.links or carrier.ways else ():
+            energy -= offer.now_w() * hours - offer.between_wh(carrier.since_s, t)
+    carrier.out_wh += energy
+    if isinstance(carrier, EngineCarrier) and carrier.engine.running:
+        carrier.engine.burn(energy, hours)
+        rated = carrier.engine.generator.rated_w
+        if carrier.ac_w < carrier.engine.generator.healthy_minimum_share * rated:
+            carrier.light_s += seconds
+    elif isinstance(carrier, VehicleCarrier):
+        carrier.reserve.given_wh += energy
+    if isinstance(carrier, StationCarrier):
+        carrier.advance_accounts(seconds)
+    elif carrier.account is not None:
+        carrier.account.advance(seconds)
+    carrier.since_s = t
+
+
+__all__ = [
+    "EngineCarrier",
+    "GridCarrier",
+    "StationCarrier",
+    "VehicleCarrier",
+    "settle_carrier",
+]

@@ -1,0 +1,331 @@
+"""People and controllers in the run: who swaps, starts, plugs in and restarts, and when.
+
+Each looks at the state when it was asked to, acts at once where it is automatic, and otherwise at the
+first moment with someone awake at home. The order is that of the plan's rules.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING
+
+from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
+from weary_cedar.core.outage.leg_sums import SLACK
+from weary_cedar.core.plan import EngineRule, PlugRule, ShedRule
+
+if TYPE_CHECKING:
+    from weary_cedar.core.outage.assemble import DcLead
+    from weary_cedar.core.outage.kernel import OutageRun
+    from weary_cedar.core.outage.tree import LiveLink, LiveWay
+    from weary_cedar.core.supply.unit import Unit
+
+NEVER = math.inf
+#: A station that went empty is switched on again this far above its cut-off, % points, unless it says.
+RESTART_ABOVE = 10.0
+#: Without a rule of the plan, an engine runs for what it recharges between these, %.
+DEFAULT_ENGINE = (30.0, 90.0)
+
+
+class Control:
+    """Something that decides; `due_s` is when it acts or looks by itself."""
+
+    due_s = NEVER
+
+    def look(self, run: OutageRun, t: float) -> None:
+        """See what is wanted, and set when it is done."""
+        raise NotImplementedError
+
+    def act(self, run: OutageRun, t: float) -> None:
+        """Do it."""
+        raise NotImplementedError
+
+
+class TurnControl(Control):
+    """One cord, several sources: which way feeds a set of circuits, never two at a time."""
+
+    def __init__(self, ways: list[LiveWay], grid: LiveWay | None) -> None:
+        self.ways = ways
+        self.grid = grid
+        self.at: LiveWay | None = None
+        self.going: LiveWay | None = None
+        self.leaves_s = self.joins_s = NEVER
+
+    def wanted(self, run: OutageRun) -> LiveWay | None:
+        """The way that should feed now: the utility when it is back, else the first that can give."""
+        if self.grid is not None and run.grid_up:
+            return self.grid
+        engines = [way for way in self.ways if run.engine_of(way) is not None]
+        for way in engines:
+            control = run.engine_of(way)
+            if control is not None and control.feeds_house:
+                return way
+        for way in self.ways:
+            if isinstance(way.carrier, StationCarrier) and not run.spent(way.carrier):
+                return way
+        for way in engines:
+            control = run.engine_of(way)
+            if control is not None and control.running:
+                return way
+        return self.at if self.at is not self.grid else None
+
+    def begin(self, run: OutageRun, t: float) -> None:
+        """The first change-over of the outage."""
+        self.at = self.wanted(run) or self.ways[0]
+        if self.at is self.grid:
+            return
+        self.at.joined = True
+        run.replug = True
+
+    def look(self, run: OutageRun, t: float) -> None:
+        if not run.changed_over or (self.joins_s < NEVER and self.leaves_s == NEVER):
+            return
+        want = self.wanted(run)
+        if want is None or want is self.at:
+            self.going, self.leaves_s, self.joins_s = None, NEVER, NEVER
+        elif want is not self.going:
+            self._plan(run, t, want)
+        self.due_s = min(self.leaves_s, self.joins_s)
+
+    def _plan(self, run: OutageRun, t: float, want: LiveWay) -> None:
+        by_itself = want.way.automatic or (want is self.grid and self.ways[0].way.automatic)
+        self.going = want
+        if self.at is self.grid and not run.grid_up:
+            after = t + run.plan.outage.changeover_after_s
+            self.leaves_s, self.joins_s = t, after if by_itself else run.presence.next(after)
+        elif by_itself:
+            self.leaves_s = self.joins_s = t
+        else:
+            self.leaves_s = run.presence.next(t)
+            self.joins_s = self.leaves_s + run.plan.strategy.swap_s
+
+    def act(self, run: OutageRun, t: float) -> None:
+        if t >= self.leaves_s:
+            self.leaves_s = NEVER
+            if self.at is not None and self.at.joined:
+                self.at.joined = False
+                run.replug = True
+        if t >= self.joins_s and self.going is not None:
+            before, self.at, self.going, self.joins_s = self.at, self.going, None, NEVER
+            self.at.joined = True
+            run.replug = True
+            run.out.swapped(t, before.carrier.name if before else "", self.at.carrier.name)
+        self.due_s = min(self.leaves_s, self.joins_s)
+
+
+class EngineControl(Control):
+    """Starts and stops an engine by the charge of what it fills, within its hours."""
+
+    def __init__(self, carrier: EngineCarrier, rule: EngineRule | None, links: list[LiveLink]) -> None:
+        self.carrier = carrier
+        self.rule = rule or EngineRule(
+            generator_id=carrier.engine.key,
+            on_below_percent=DEFAULT_ENGINE[0],
+            off_above_percent=DEFAULT_ENGINE[1],
+        )
+        self.by_rule = rule is not None
+        self.links = links
+        self.beside: list[StationCarrier] = []
+        self.alone = False
+        self.started_s = -NEVER
+        self.starts_s = self.stops_s = NEVER
+        self.quiet: list[tuple[float, float]] = []
+        self.hours: list[tuple[float, float]] | None = None
+        self.held_off = False
+        #: It was started for a low charge and has not filled what it fills yet.
+        self.wants = False
+
+    @property
+    def running(self) -> bool:
+        """Whether the engine runs."""
+        return self.carrier.engine.running
+
+    @property
+    def feeds_house(self) -> bool:
+        """Whether it runs for the house, and not only to charge."""
+        return self.running and self.rule.purpose != "charging"
+
+    @property
+    def charges(self) -> bool:
+        """Whether it runs and charges."""
+        return self.running and self.rule.purpose != "house"
+
+    def allowed(self, t: float) -> bool:
+        """Whether it may run at this hour at all."""
+        if self.held_off or any(a <= t < b for a, b in self.quiet):
+            return False
+        return self.hours is None or any(a <= t < b for a, b in self.hours)
+
+    def levels(self) -> tuple[float, float]:
+        """Charges at which it starts and stops, %."""
+        return self.rule.on_below_percent, self.rule.off_above_percent
+
+    def watched(self) -> list[Unit]:
+        """Units whose charge starts and stops it."""
+        units = [link.unit for link in self.links] if self.rule.purpose != "house" else []
+        for carrier in self.beside if self.rule.purpose != "charging" else ():
+            units += [unit for unit in carrier.units if unit not in units]
+        return units
+
+    def look(self, run: OutageRun, t: float) -> None:
+        engine = self.carrier.engine
+        on, off = self.levels()
+        units = self.watched()
+        if engine.running:
+            filled = bool(units) and all(u.percent >= off * (1 - SLACK) or u.ac_rests for u in units)
+            self.wants = not filled
+            if not self.allowed(t) or not self._of_use(run):
+                self.stops_s = t
+            elif filled:
+                earliest = max(t, self.started_s + self.rule.least_s)
+                self.stops_s = earliest if self._by_itself() else run.presence.next(earliest)
+            else:
+                self.stops_s = NEVER
+        else:
+            self.wants = self.wants and self.allowed(t) and any(u.percent < off for u in units)
+            low = self.alone or self.wants or any(u.percent <= on * (1 + SLACK) for u in units)
+            ready = engine.fuelled and self.carrier.refuelled_at == NEVER and not self.carrier.fault
+            if low and ready and self.allowed(t) and run.changed_over and not run.grid_up:
+                if self.starts_s == NEVER:
+                    self.starts_s = t if self._by_itself() else run.presence.next(t)
+            else:
+                self.starts_s = NEVER
+        self.due_s = min(self.starts_s, self.stops_s)
+
+    def _by_itself(self) -> bool:
+        return self.carrier.engine.generator.auto_start
+
+    def _of_use(self, run: OutageRun) -> bool:
+        """An engine is stopped when the utility is back."""
+        return not run.grid_up
+
+    def act(self, run: OutageRun, t: float) -> None:
+        engine = self.carrier.engine
+        if t >= self.starts_s:
+            self.starts_s = NEVER
+            run.touch(self.carrier, t)
+            engine.start()
+            self.carrier.ac_on = True
+            self.started_s = t
+            run.replug = run.looking = True
+            run.out.engine_on(t, self)
+        if t >= self.stops_s:
+            self.stops_s = NEVER
+            run.touch(self.carrier, t)
+            engine.running = self.carrier.ac_on = False
+            run.replug = run.looking = True
+            run.out.engine_off(t, self)
+        self.due_s = min(self.starts_s, self.stops_s)
+
+
+class PlugControl(Control):
+    """Plugs a station into another, a vehicle or a circuit, by its charge."""
+
+    def __init__(self, link: LiveLink | DcLead, unit: Unit, rule: PlugRule | None, name: str) -> None:
+        self.link = link
+        self.unit = unit
+        self.name = name
+        self.rule = rule or PlugRule(recharge_id=link.key)
+        self.by_rule = rule is not None
+        self.at_s = NEVER
+
+    def levels(self) -> tuple[float, float]:
+        """Charges at which it is plugged in and out, %."""
+        return self.rule.in_below_percent, self.rule.out_above_percent
+
+    def _source_gives(self, run: OutageRun) -> bool:
+        carrier = run.source_of(self.link)
+        if isinstance(carrier, StationCarrier):
+            return not carrier.empty_now and not carrier.fault
+        if isinstance(carrier, VehicleCarrier):
+            return carrier.reserve.left_wh > 0
+        return True
+
+    def look(self, run: OutageRun, t: float) -> None:
+        low, high = self.levels()
+        gives = self._source_gives(run)
+        if self.link.plugged:
+            change = self.unit.percent >= high * (1 - SLACK) or not gives
+        else:
+            change = run.changed_over and gives and self.unit.percent <= low * (1 + SLACK)
+        if not change:
+            self.at_s = NEVER
+        elif self.at_s == NEVER:
+            self.at_s = run.presence.next(t)
+        self.due_s = self.at_s
+
+    def act(self, run: OutageRun, t: float) -> None:
+        self.at_s = self.due_s = NEVER
+        self.link.plugged = not self.link.plugged
+        run.plug_changed(t, self.link)
+        run.out.plugged(t, self.name, self.link.plugged, self.unit.percent)
+
+
+class RestartControl(Control):
+    """Output back after empty: by itself where the station does that, else by hand."""
+
+    def __init__(self, carrier: StationCarrier) -> None:
+        self.carrier = carrier
+        station = carrier.stations[0]
+        self.by_itself = station.auto_restart == "yes" and station.restart_percent is not None
+        said = station.restart_percent
+        self.level = min(100.0, station.cutoff_percent + RESTART_ABOVE) if said is None else said
+        self.at_s = NEVER
+
+    def look(self, run: OutageRun, t: float) -> None:
+        carrier = self.carrier
+        if carrier.empty and self._charged() and run.changed_over:
+            if self.at_s == NEVER:
+                self.at_s = t if self.by_itself else run.presence.next(t)
+        else:
+            self.at_s = NEVER
+        self.due_s = self.at_s
+
+    def _charged(self) -> bool:
+        ready = [unit.percent >= self.level * (1 - SLACK) for unit in self.carrier.units]
+        return all(ready) if self.carrier.pair else any(ready)
+
+    def act(self, run: OutageRun, t: float) -> None:
+        self.at_s = self.due_s = NEVER
+        run.touch(self.carrier, t)
+        for unit in self.carrier.units:
+            unit.empty = unit.percent < self.level * (1 - SLACK)
+        self.carrier.empty = False
+        self.carrier.ac_on = not self.carrier.fault
+        run.replug = run.looking = True
+        run.out.restarted(t, self.carrier, self.by_itself)
+
+
+class ShedControl(Control):
+    """Circuits that are off below a charge of what feeds them, and back above another."""
+
+    def __init__(
+        self, carrier: StationCarrier, circuits: frozenset[str], below: float, above: float, name: str
+    ) -> None:
+        self.carrier = carrier
+        self.circuits = circuits
+        self.below = below
+        self.above = above
+        self.name = name
+        self.off = False
+
+    @classmethod
+    def of_rule(cls, carrier: StationCarrier, rule: ShedRule) -> ShedControl:
+        """From a rule of the plan."""
+        name = f"shed below {rule.off_below_percent:g} %"
+        return cls(
+            carrier, frozenset(rule.circuit_ids), rule.off_below_percent, rule.back_above_percent, name
+        )
+
+    def look(self, run: OutageRun, t: float) -> None:
+        if not self.off and self.carrier.percent <= self.below * (1 + SLACK):
+            self.off = run.rewired = True
+            run.out.room_shed(
+                t, self, [load for load in run.loads_of(self.carrier) if load.circuit.id in self.circuits]
+            )
+        elif self.off and self.carrier.percent >= self.above * (1 - SLACK):
+            self.off = False
+            run.rewired = True
+            run.out.room_back(t, self)
+
+    def act(self, run: OutageRun, t: float) -> None:
+        """It acts when it looks: switching off costs no time here."""

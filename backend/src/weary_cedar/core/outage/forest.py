@@ -1,0 +1,341 @@
+"""What is live: found anew whenever something was plugged, switched, started or ran dry.
+
+One sweep down from the roots says what is live, one sweep up adds what is drawn.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING
+
+from weary_cedar.core.outage.assemble import DcLead
+from weary_cedar.core.outage.carriers import EngineCarrier, GridCarrier, StationCarrier, VehicleCarrier
+from weary_cedar.core.outage.leg_sums import SLACK
+from weary_cedar.core.outage.tree import Carrier, LiveLink, LiveWay, path_of
+
+if TYPE_CHECKING:
+    from weary_cedar.core.outage.kernel import OutageRun
+
+NEVER = math.inf
+#: Less than this is not worth charging with, W.
+LEAST_CHARGE_W = 20.0
+
+
+class Forest:
+    """The live paths of a run, and the flows through them."""
+
+    def __init__(self, run: OutageRun) -> None:
+        self.run = run
+        parts = run.parts
+        self._into: dict[int, list[LiveLink]] = {id(carrier): [] for carrier in run.carriers}
+        for link in parts.links:
+            self._into[id(link.carrier)].append(link)
+        self._used = self._all_used()
+        #: Carriers, children before what they hang on.
+        self.order: list[Carrier] = list(run.carriers)
+
+    # ---------------------------------------------------------------- what belongs together
+
+    def links_into(self, carrier: Carrier) -> list[LiveLink]:
+        """Links that recharge a station."""
+        return self._into[id(carrier)]
+
+    def source_of(self, link: LiveLink | DcLead) -> Carrier | None:
+        """What a link of a station, an engine or a vehicle is plugged into."""
+        parts, recharge = self.run.parts, link.recharge
+        if recharge is None:
+            return None
+        if recharge.kind == "station":
+            return parts.of_station.get(recharge.from_id)
+        if recharge.kind == "circuit":
+            return None
+        return parts.carriers.get(f"{recharge.kind}s/{recharge.from_id}")
+
+    def _all_used(self) -> set[int]:
+        run = self.run
+        used = {id(way.carrier) for way in run.ways}
+        for _ in run.carriers:
+            for link in [*run.parts.links, *run.parts.leads]:
+                source = self.source_of(link)
+                if source is not None and id(link.carrier) in used:
+                    used.add(id(source))
+        return used
+
+    def is_used(self, carrier: Carrier) -> bool:
+        """Whether a carrier feeds anything in this plan, directly or through others."""
+        return id(carrier) in self._used
+
+    def gives_at_once(self, carrier: StationCarrier) -> bool:
+        """Whether its output is switched on at the change-over: it feeds a way, or a link that is always in."""
+        if carrier.ways:
+            return True
+        return any(link.plugged and self.source_of(link) is carrier for link in self.run.links)
+
+    # ---------------------------------------------------------------- downward
+
+    def find(self, t: float) -> None:
+        """Find what is live; ways that came up queue their circuits, ways that went down open them."""
+        run = self.run
+        run.replug = False
+        for carrier in run.carriers:
+            run.touch(carrier, t)
+        live: dict[int, bool] = {}
+        order: list[Carrier] = []
+        for link in run.links:
+            link.passes = False
+        for carrier in run.carriers:
+            self._live(carrier, live, order)
+        self.order = order[::-1]
+        for holder in [*run.carriers, *run.ways]:
+            holder.links = []
+        for link in run.links:
+            if link.parent is not None:
+                link.parent.links.append(link)
+            else:
+                link.charge_w = 0.0
+                link.offer.give(0.0)
+        for carrier in run.carriers:
+            carrier.live = live[id(carrier)]
+        for way in run.ways:
+            self._move(t, way)
+        for load in run.loads:
+            load.path = path_of(load)
+        run.rewired = True
+
+    def _live(self, carrier: Carrier, live: dict[int, bool], order: list[Carrier]) -> bool:
+        if id(carrier) in live:
+            return live[id(carrier)]
+        live[id(carrier)] = False
+        if isinstance(carrier, StationCarrier):
+            found = self._station_live(carrier, live, order)
+        elif isinstance(carrier, EngineCarrier):
+            found = carrier.engine.running and not carrier.fault
+        elif isinstance(carrier, VehicleCarrier):
+            found = carrier.ac_on and carrier.reserve.left_wh > 0
+        else:
+            found = self.run.grid_up
+        live[id(carrier)] = found
+        order.append(carrier)
+        return found
+
+    def _station_live(self, carrier: StationCarrier, live: dict[int, bool], order: list[Carrier]) -> bool:
+        carrier.via = None
+        charged = False
+        for link in self._into[id(carrier)]:
+            link.parent = self._parent(link, live, order)
+            if link.parent is None:
+                continue
+            charged = True
+            through = link.entry.passes_through and carrier.link is None and self._fits(link)
+            stays = link.unit.station.output_while_charging
+            if through and stays and carrier.via is None and carrier.ac_on and not carrier.fault:
+                carrier.via, link.passes = link, True
+        if not carrier.ac_on or carrier.fault or (carrier.empty and carrier.via is None):
+            return False
+        kit = carrier.link
+        drops = kit.ac_charging == "drops_output" if kit else not carrier.stations[0].output_while_charging
+        return not (charged and drops)
+
+    @staticmethod
+    def _fits(link: LiveLink) -> bool:
+        """Whether what comes in is what the station gives: 240 V for both legs."""
+        return link.unit.station.output != "120/240" or link.entry.volts == 240
+
+    def _parent(
+        self, link: LiveLink, live: dict[int, bool], order: list[Carrier]
+    ) -> Carrier | LiveWay | None:
+        if not link.plugged or link.tripped or link.off_by_hand:
+            return None
+        if link.recharge.kind != "circuit":
+            source = self.source_of(link)
+            return source if source is not None and self._live(source, live, order) else None
+        return self._circuit_parent(link, live, order)
+
+    def _circuit_parent(
+        self, link: LiveLink, live: dict[int, bool], order: list[Carrier]
+    ) -> Carrier | LiveWay | None:
+        run = self.run
+        grid = run.parts.grid
+        circuit = next((c for c in run.circuits if c.id == link.recharge.from_id), None)
+        if circuit is None or circuit.way is None:
+            return grid if grid is not None and run.grid_up else None
+        way = next((w for w in run.ways_of(circuit) if w.joined and not w.unplugged and not w.tripped), None)
+        if way is None:
+            return None
+        if link.recharge.plugged == "grid" and not isinstance(way.carrier, GridCarrier):
+            return None
+        closed = circuit.closed and circuit.way is way and not circuit.open_by_hand
+        return way if closed and self._live(way.carrier, live, order) else None
+
+    def _move(self, t: float, way: LiveWay) -> None:
+        up = way.joined and not way.unplugged and not way.tripped and way.carrier.live
+        if up == way.live:
+            return
+        run = self.run
+        way.live = up
+        if up:
+            left_off = run.plan.strategy.recovery_off if way.carrier.trips else ()
+            for circuit in way.circuits:
+                self._attach(circuit, way)
+            way.queue = [c for c in way.circuits if c.id not in left_off]
+            for circuit in way.queue:
+                circuit.queued = True
+            way.restore_at = t
+            way.take([load for load in run.loads if load.circuit.way is way])
+            return
+        way.queue = []
+        way.restore_at = way.full_at = NEVER
+        way.carrier.react_at = NEVER
+        for circuit in way.circuits:
+            if circuit.way is way:
+                circuit.closed = circuit.queued = False
+                for load in circuit.loads:
+                    load.shed_since = None
+        if not any(load.shed_since is not None for load in run.loads):
+            run.any_shed, run.retry_at = False, NEVER
+
+    @staticmethod
+    def _attach(circuit: object, way: LiveWay) -> None:
+        circuit.way = way  # type: ignore[attr-defined]
+
+    def source_ends(self, t: float, carrier: Carrier) -> None:
+        """Tank or reserve of a source is at its end, its refuelling is done, or it turns itself off."""
+        run = self.run
+        carrier.ends_at = NEVER
+        run.replug = run.looking = True
+        if isinstance(carrier, EngineCarrier):
+            engine = carrier.engine
+            if engine.running and engine.lasts_s(carrier.ac_w + carrier.cord_w) < 1.0:
+                engine.running = carrier.ac_on = False
+                engine.tank_l = 0.0
+                refills = engine.cans_l > 0
+                pause = engine.generator.refuel_pause_s
+                carrier.refuelled_at = run.presence.next(t) + pause if refills else NEVER
+                carrier.ends_at = carrier.refuelled_at
+                run.out.engine_dry(t, carrier, refills)
+            elif t >= carrier.refuelled_at:
+                carrier.refuelled_at = NEVER
+                engine.refuel()
+                run.out.refuelled(t, carrier)
+        elif isinstance(carrier, VehicleCarrier):
+            if t >= carrier.off_at:
+                carrier.ac_on = False
+                carrier.off_at = NEVER
+                back = run.presence.next(t)
+                carrier.on_again_at = back if any(link.plugged for link in self._fed_by(carrier)) else NEVER
+                if back > t:
+                    run.out.vehicle_off(t, carrier, back)
+            if t >= carrier.on_again_at:
+                carrier.on_again_at = NEVER
+                carrier.ac_on = True
+                carrier.off_at = t + carrier.vehicle.ready_timeout_s
+            if carrier.reserve.left_wh <= 0:
+                run.out.vehicle_empty(t, carrier)
+            carrier.ends_at = min(carrier.off_at, carrier.on_again_at)
+
+    def _fed_by(self, carrier: Carrier) -> list[LiveLink]:
+        return [link for link in self.run.links if self.source_of(link) is carrier]
+
+    # ---------------------------------------------------------------- upward
+
+    def flow(self, t: float) -> None:
+        """Charging into what is left, then the flows and courses of everything that was touched."""
+        run = self.run
+        linked = [link for link in run.links if link.parent is not None]
+        if linked:
+            self._charge(t, linked)
+        for carrier in self.order:
+            if id(carrier) in run.touched:
+                self._carry(t, carrier)
+        for link in linked:
+            self._over_cap(t, link)
+
+    def _charge(self, t: float, linked: list[LiveLink]) -> None:
+        """Give every charger what it wants and its path has left, in order."""
+        run = self.run
+        for link in linked:
+            link.charge_w = 0.0
+            assert link.carrier is not None
+            run.touch(link.carrier, t)
+        for carrier in self.order:
+            if id(carrier) in run.touched:
+                for way in carrier.ways:
+                    if way.live:
+                        way.flow(t)
+                carrier.cord_w = sum(way.cord_w for way in carrier.ways if way.live)
+        for link in linked:
+            wish = 0.0 if link.unit.ac_rests or link.unit.full or link.unit.blocked else link.setting_w
+            room = min(wish, self._room(link)) if wish else 0.0
+            link.offer.give(room if room >= LEAST_CHARGE_W else 0.0)
+            assert link.carrier is not None
+            self._carry(t, link.carrier)
+            link.charge_w = link.offer.now_w() if link.offer.cells_w else 0.0
+
+    def _room(self, link: LiveLink) -> float:
+        """Watts that fit through its inlet and everything above, charging included."""
+        through = link.through()
+        room = link.cap_va - through.total_va()
+        leg = link.leg
+        node: Carrier | LiveWay | None = link.parent
+        while node is not None and room > 0:
+            room = min(room, node.now().room_w(leg, node.leg_va, node.total_va))
+            if isinstance(node, LiveWay):
+                node = node.carrier
+                continue
+            via = node.via
+            if via is None:
+                break
+            room = min(room, via.cap_va - via.through().total_va() - via.charge_w)
+            leg = via.leg if via.one_hot else leg
+            node = via.parent
+        return max(0.0, room)
+
+    def _carry(self, t: float, carrier: Carrier) -> None:
+        for way in carrier.ways:
+            if way.live:
+                way.flow(t)
+            else:
+                way.rest()
+        carrier.sums = sums = carrier.now()
+        carrier.cord_w = sum(way.cord_w for way in carrier.ways)
+        carrier.ac_w = sums.watts()
+        carrier.note(t)
+        if isinstance(carrier, StationCarrier):
+            self._carry_cells(t, carrier)
+        elif isinstance(carrier, EngineCarrier) and carrier.engine.running:
+            carrier.ends_at = t + carrier.engine.lasts_s(carrier.ac_w + carrier.cord_w)
+        elif isinstance(carrier, EngineCarrier):
+            carrier.ends_at = carrier.refuelled_at
+        elif isinstance(carrier, VehicleCarrier) and carrier.live:
+            left_s = carrier.reserve.lasts_s(carrier.ac_w)
+            carrier.ends_at = min(t + left_s, carrier.off_at)
+
+    def _carry_cells(self, t: float, carrier: StationCarrier) -> None:
+        below = carrier.links or any(way.links for way in carrier.ways)
+        bends = carrier.bends() if below and carrier.via is None else []
+        shares = carrier.split_w(carrier.sums, carrier.cord_w)
+        for index, unit in enumerate(carrier.units):
+            unit.varying = [(offer, k * carrier.bent(leg)[index]) for offer, k, leg in bends]
+            out_w = shares[index] if carrier.live and carrier.via is None else 0.0
+            if carrier.via is not None:
+                out_w = carrier.via.assisted_w()
+            unit.carry(t, out_w, on=carrier.ac_on, passes=carrier.via is not None)
+            for sun in self.run.parts.suns:
+                if sun.unit is unit:
+                    sun.note(t)
+            for lead in self.run.parts.leads:
+                if lead.offer.unit is unit and lead.offer.wall_w > 0:
+                    unit.due_s = min(unit.due_s, t + lead.reserve.lasts_s(lead.offer.now_w()))
+
+    def _over_cap(self, t: float, link: LiveLink) -> None:
+        """More passes than the inlet carries: it trips, and the station carries on alone."""
+        if link.passes and link.entry.over_cap == "input_trips":
+            through = link.through().total_va()
+            if through > link.cap_va * (1 + SLACK):
+                run = self.run
+                link.tripped = True
+                link.reset_at = run.presence.next(t + run.plan.strategy.reset_after_s)
+                run.out.input_trips(t, link, through)
+                run.replug = True
+                self.find(t)
+                run.again = True

@@ -1,0 +1,297 @@
+"""What happens at set moments: incidents, grid windows, acts, the sun's samples, cold hours, quiet hours."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from heapq import heappop, heappush
+from typing import TYPE_CHECKING
+
+from weary_cedar.core.network import LEG_A
+from weary_cedar.core.network.feed_limits import LegElement
+from weary_cedar.core.outage.assemble import SunInput
+from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier
+from weary_cedar.core.outage.controls import (
+    Control,
+    EngineControl,
+    PlugControl,
+    RestartControl,
+    ShedControl,
+    TurnControl,
+)
+from weary_cedar.core.outage.tree import LiveWay
+from weary_cedar.core.plan import Act, EngineRule, Incident, PlugRule, ShedRule
+from weary_cedar.core.supply.unit import Unit
+
+if TYPE_CHECKING:
+    from weary_cedar.core.network import Way
+    from weary_cedar.core.outage.kernel import OutageRun
+
+NEVER = math.inf
+#: Circuits marked room come back this many points above the charge that shed them.
+BACK_ABOVE = 5.0
+
+
+class Timeline:
+    """Set moments of a run, soonest first; of two at one moment the one set first."""
+
+    def __init__(self, run: OutageRun) -> None:
+        self.run = run
+        self._heap: list[tuple[float, int, Callable[[float], None]]] = []
+        self._number = 0
+        self._suns = {id(sun): 0 for sun in run.parts.suns}
+        self._set_incidents()
+        self._set_grid()
+        for _, act in sorted(run.plan.outage.acts.items()):
+            self.at(act.at_s, lambda t, act=act: self._act(t, act))
+        for sun in run.parts.suns:
+            self.at(sun.points[0].t_s, lambda t, sun=sun: self._shine(t, sun))
+        for unit in run.units:
+            for begins, ends in unit.blocked_spans:
+                self.at(begins, lambda t, unit=unit: self._cold(t, unit, blocked=True))
+                self.at(ends, lambda t, unit=unit: self._cold(t, unit, blocked=False))
+
+    @property
+    def due_s(self) -> float:
+        """The next set moment."""
+        return self._heap[0][0] if self._heap else NEVER
+
+    def at(self, t: float, what: Callable[[float], None]) -> None:
+        """Set something for a moment."""
+        self._number += 1
+        heappush(self._heap, (t, self._number, what))
+
+    def happen(self, t: float) -> None:
+        """Let everything happen that is due."""
+        while self._heap and self._heap[0][0] <= t:
+            heappop(self._heap)[2](t)
+
+    # ---------------------------------------------------------------- incidents, windows, acts
+
+    def _set_incidents(self) -> None:
+        for _, incident in sorted(self.run.plan.outage.incidents.items()):
+            if incident.kind == "door_open":
+                self.at(incident.at_s, lambda t, i=incident: self.run.hold_open(t, i.load_id, i.for_s))
+                continue
+            self.at(incident.at_s, lambda t, i=incident: self._cord(t, i, out=True))
+            self.at(incident.at_s + incident.for_s, lambda t, i=incident: self._cord(t, i, out=False))
+
+    def _cord(self, t: float, incident: Incident, *, out: bool) -> None:
+        ways = [way for way in self.run.ways if way.key and incident.feed_id in (None, way.key)]
+        before = any(way.unplugged for way in ways)
+        for way in ways:
+            way.unplugged += 1 if out else -1
+        after = any(way.unplugged for way in ways)
+        self.run.replug = self.run.looking = True
+        if after and not before:
+            self.run.out.unplugged(t)
+        elif before and not after:
+            self.run.out.plugged_in(t)
+
+    def _set_grid(self) -> None:
+        for _, window in sorted(self.run.plan.outage.grid.items()):
+            self.at(window.at_s, lambda t: self._grid(t, up=True))
+            self.at(window.at_s + window.for_s, lambda t: self._grid(t, up=False))
+
+    def _grid(self, t: float, *, up: bool) -> None:
+        self.run.grid_up = up
+        self.run.replug = self.run.looking = True
+        self.run.out.grid(t, up=up)
+
+    def _act(self, t: float, act: Act) -> None:
+        run, on = self.run, act.turn == "on"
+        if act.room == "circuits":
+            for circuit in run.circuits:
+                if circuit.id == act.part_id:
+                    circuit.open_by_hand = not on
+        elif act.room == "loads":
+            for load in run.loads:
+                if load.id == act.part_id:
+                    load.off_by_hand = not on
+        elif act.room == "stations":
+            carrier = run.parts.of_station[act.part_id]
+            run.touch(carrier, t)
+            carrier.ac_on = on and not (carrier.empty or carrier.fault)
+        elif act.room == "generators":
+            for engine in run.engines:
+                if engine.carrier.engine.key == act.part_id:
+                    engine.held_off = not on
+        else:
+            for link in run.links:
+                if link.key == act.part_id:
+                    link.off_by_hand = not on
+        run.replug = run.looking = run.rewired = True
+        run.out.act(t, act)
+
+    # ---------------------------------------------------------------- sun and cold
+
+    def _shine(self, t: float, sun: SunInput) -> None:
+        index = self._suns[id(sun)]
+        self.book_sun(sun, t)
+        self.run.touch(self.run.carrier_of[id(sun.unit)], t)
+        sun.offered_w = sun.points[index].offered_w
+        sun.offer.give(sun.points[index].taken_w)
+        self._suns[id(sun)] = index + 1
+        if index + 1 < len(sun.points):
+            self.at(sun.points[index + 1].t_s, lambda t: self._shine(t, sun))
+
+    @staticmethod
+    def book_sun(sun: SunInput, t: float) -> None:
+        """What its arrays offered up to now."""
+        sun.offered_wh += sun.offered_w * (t - sun.since_s) / 3600.0
+        sun.since_s = t
+
+    def _cold(self, t: float, unit: Unit, *, blocked: bool) -> None:
+        self.run.touch(self.run.carrier_of[id(unit)], t)
+        unit.blocked = blocked
+        self.run.out.cold(t, unit, blocked=blocked)
+
+    # ---------------------------------------------------------------- controls
+
+    def controls(self) -> list[Control]:
+        """Everyone who decides, in the order in which they look."""
+        run = self.run
+        rules = [rule for rule in run.plan.strategy.rules if rule.on]
+        self._turns()
+        self._engines([rule for rule in rules if isinstance(rule, EngineRule)])
+        plugs = self._plugs([rule for rule in rules if isinstance(rule, PlugRule)])
+        restarts: list[Control] = [
+            RestartControl(carrier) for carrier in run.stations if run.forest.is_used(carrier)
+        ]
+        run.sheds = self._sheds([rule for rule in rules if isinstance(rule, ShedRule)])
+        found: list[Control] = [*restarts, *run.sheds, *run.engines, *run.turns, *plugs]
+        self._levels(found)
+        return found
+
+    def _turns(self) -> None:
+        run = self.run
+        live = {way.key: way for way in run.ways}
+        for turn in run.network.turns:
+            ways = [live[way.feed_id] for way in turn.ways]
+            grid = self._grid_way(turn.ways) if run.parts.grid is not None else None
+            if grid is not None:
+                run.ways.append(grid)
+            run.turns.append(TurnControl(ways, grid))
+        for way in run.ways:
+            way.circuits = [c for c in run.circuits if c.id in way.way.circuits]
+            for circuit in way.circuits:
+                circuit.way = circuit.way or way
+        for way in run.ways:
+            way.take([load for load in run.loads if load.circuit.way is way])
+
+    def _grid_way(self, ways: tuple[Way, ...]) -> LiveWay:
+        """The utility as one more way to the circuits of a turn."""
+        run, first = self.run, ways[0]
+        legs = {key: self._leg_at_home(key) for way in ways for key in (*way.circuits, *way.dead)}
+        legs = {key: leg for key, leg in legs.items() if any(c.id == key for c in run.circuits)}
+        panel = run.plan.panels[first.feed.panel_id]
+        grid = run.parts.grid
+        assert grid is not None
+        home = type(first)("", first.feed, "the utility", legs, (), not run.plan.site.split_phase)
+        way = LiveWay(
+            home, grid, [LegElement("main", panel.name, panel.main_a)], run.plan.site.leg_volts, 0.0
+        )
+        grid.ways.append(way)
+        return way
+
+    def _leg_at_home(self, circuit_id: str) -> int:
+        legs = self.run.plan.circuit_legs(circuit_id)
+        return LEG_A if legs[0] != "B" and len(legs) == 1 else (1 if len(legs) == 1 else 2)
+
+    def _engines(self, rules: list[EngineRule]) -> None:
+        run = self.run
+        for carrier in run.carriers:
+            if not isinstance(carrier, EngineCarrier):
+                continue
+            key = carrier.engine.key
+            rule = next((rule for rule in rules if rule.generator_id == key), None)
+            links = [link for link in run.links if run.source_of(link) is carrier]
+            turns = [turn for turn in run.turns if any(way.carrier is carrier for way in turn.ways)]
+            circuits = {c.id for turn in turns for way in turn.ways for c in way.circuits}
+            links += [x for x in run.links if x.recharge.kind == "circuit" and x.recharge.from_id in circuits]
+            if not links and not turns:
+                run.parts.unused.append((carrier.name, "it feeds nothing and recharges nothing"))
+                continue
+            control = EngineControl(carrier, rule, links)
+            others = [way.carrier for turn in turns for way in turn.ways if way.carrier is not carrier]
+            control.beside = [other for other in others if isinstance(other, StationCarrier)]
+            control.alone = bool(turns) and not control.beside and not links
+            self._hours(control)
+            run.engines.append(control)
+
+    def _hours(self, control: EngineControl) -> None:
+        """Quiet hours and the hours of a rule as spans; at each edge controls look again."""
+        calendar = self.run.calendar
+        quiet = control.carrier.engine.generator.quiet
+        if quiet is not None:
+            control.quiet = calendar.windows(quiet.begins, quiet.ends)
+        if control.rule.hours is not None and control.rule.hours[0] != control.rule.hours[1]:
+            control.hours = calendar.windows(*control.rule.hours)
+        for begins, ends in [*control.quiet, *(control.hours or [])]:
+            for t in (begins, ends):
+                self.at(t, self._look)
+
+    def _look(self, _t: float) -> None:
+        self.run.looking = True
+
+    def _plugs(self, rules: list[PlugRule]) -> list[Control]:
+        run = self.run
+        found: list[Control] = []
+        for link in run.links:
+            link.plugged = link.recharge.plugged != "strategy"
+            rule = next((rule for rule in rules if rule.recharge_id == link.key), None)
+            engine = next(
+                (e for e in run.engines if link in e.links and run.source_of(link) is e.carrier), None
+            )
+            if engine is not None:
+                link.plugged = engine.rule.purpose != "house"
+            elif not link.plugged:
+                found.append(PlugControl(link, link.unit, rule, link.name))
+        for lead in run.parts.leads:
+            if lead.recharge is None:
+                lead.offer.give(lead.watts if lead.reserve.left_wh > 0 else 0.0)
+            elif lead.recharge.plugged == "always":
+                lead.plugged = True
+                lead.offer.give(lead.watts)
+            else:
+                rule = next((rule for rule in rules if rule.recharge_id == lead.key), None)
+                found.append(PlugControl(lead, lead.offer.unit, rule, lead.name))
+        return found
+
+    def _sheds(self, rules: list[ShedRule]) -> list[ShedControl]:
+        run, below = self.run, self.run.plan.strategy.room_off_below_percent
+        rooms = frozenset(c.id for c in run.circuits if c.mark == "room")
+        found = []
+        for carrier in run.stations:
+            if carrier.ways:
+                found += [ShedControl.of_rule(carrier, rule) for rule in rules]
+                if below is not None:
+                    found.append(ShedControl(carrier, rooms, below, below + BACK_ABOVE, "room"))
+        return found
+
+    def _levels(self, controls: list[Control]) -> None:
+        """Tell every unit the charges at which someone looks."""
+        for unit in self.run.units:
+            falls, rises = {unit.cutoff_wh}, set()
+            if any(link.unit is unit for link in self.run.links):
+                falls.add(unit.recharge_wh)
+            for control in controls:
+                for asked, low, high in self._asked(control):
+                    if asked is unit:
+                        falls.add(unit.cap_wh * low / 100.0)
+                        rises.add(unit.cap_wh * high / 100.0)
+            unit.falls = sorted(level for level in falls if level > 0)
+            unit.rises = sorted(level for level in rises if level > 0)
+
+    @staticmethod
+    def _asked(control: Control) -> list[tuple[Unit, float, float]]:
+        """(unit, charge that matters when falling, charge that matters when rising), %."""
+        if isinstance(control, ShedControl):
+            return [(unit, control.below, control.above) for unit in control.carrier.units]
+        if isinstance(control, EngineControl):
+            return [(unit, *control.levels()) for unit in control.watched()]
+        if isinstance(control, PlugControl):
+            return [(control.unit, *control.levels())]
+        if isinstance(control, RestartControl):
+            return [(unit, 0.0, control.level) for unit in control.carrier.units]
+        return []

@@ -1,0 +1,310 @@
+"""What carries power in the run: carriers, the ways from them to circuits, and links that recharge.
+
+At any moment every part has at most one live parent, so what is live is a forest. A carrier is an
+output (a station, two linked ones, an engine, a vehicle, the utility); on it hang ways (feeds with
+their circuits) and links (AC inputs of stations). A station whose live input passes through hangs
+with all that it carries on that link; otherwise it is a root and pays from its cells.
+"""
+
+import math
+from collections.abc import Sequence
+
+from weary_cedar.core.electrical.voltage_drop import cord_loss_w
+from weary_cedar.core.network import ACROSS, Way
+from weary_cedar.core.network.feed_limits import LegElement
+from weary_cedar.core.outage.connected import ConnectedCircuit, ConnectedLoad
+from weary_cedar.core.outage.leg_sums import LegSums
+from weary_cedar.core.plan import AcInput, CurvePoint, Recharge
+from weary_cedar.core.supply.overload import OverloadAccount, OverloadCurve
+from weary_cedar.core.supply.unit import Offer, Unit
+
+NEVER = math.inf
+#: Time that a thermal breaker carries a multiple of its rating, s: 1.35 for an hour, 2 for two minutes.
+#: UL 489 and common practice, from memory; a real one may trip sooner.
+BREAKER_CURVE = OverloadCurve(
+    (
+        CurvePoint(multiple=1.05),
+        CurvePoint(multiple=1.35, seconds=3_600.0),
+        CurvePoint(multiple=2.0, seconds=120.0),
+        CurvePoint(multiple=6.0, seconds=1.0),
+    )
+)
+#: Elements of a feed that trip by themselves.
+BREAKERS = ("receptacle", "feed-breaker")
+
+
+class Node:
+    """Something with limits on the way from a load to a root."""
+
+    leg_va: float = NEVER
+    total_va: float = NEVER
+    #: What it carries over its rating, and for how long; nothing where it does not judge starts.
+    curve: OverloadCurve | None = None
+    name: str = ""
+
+    def now(self) -> LegSums:
+        """What is drawn through it at this moment, charging included."""
+        raise NotImplementedError
+
+
+class LiveWay(Node):
+    """A feed in the run: its circuits, whether it is changed over, and what flows through it."""
+
+    def __init__(
+        self, way: Way, carrier: "Carrier", elements: Sequence[LegElement], volts: float, ohms: float
+    ) -> None:
+        self.way = way
+        self.key = way.feed_id
+        self.name = way.name
+        self.carrier = carrier
+        self.volts = volts
+        self.ohms = ohms
+        #: Receptacle, cords, inlet, wire and breakers: what the feed adds to the limits of its source.
+        self.elements = tuple(elements)
+        self.tightest = min(elements, key=lambda item: item.rating_a)
+        self.leg_va = self.tightest.rating_a * volts
+        self.circuits: list[ConnectedCircuit] = []
+        self.loads: list[ConnectedLoad] = []
+        self.links: list[LiveLink] = []
+        self.p: tuple[list[float], list[float], list[float]] = ([], [], [])
+        self.q: tuple[list[float], list[float], list[float]] = ([], [], [])
+        self.joined = False
+        self.unplugged = 0
+        self.tripped = False
+        self.live = False
+        self.queue: list[ConnectedCircuit] = []
+        self.restore_at = NEVER
+        self.sums = LegSums()
+        self.cord_w = self.cord_wh = 0.0
+        self.most_a: tuple[float, float, str] = (0.0, 0.0, "A")
+        self.breaker = _breaker(elements)
+        self.account = OverloadAccount(BREAKER_CURVE)
+        self.full_at = NEVER
+        self.reset_at = NEVER
+        self.since_s = 0.0
+        self.amps = (0.0, 0.0, 0.0)
+        #: By cord from a source whose neutral floats: flame sensing may find no ground.
+        self.floats = False
+
+    def take(self, loads: Sequence[ConnectedLoad]) -> None:
+        """Put loads under this way; each gets a place in its sums."""
+        self.loads = list(loads)
+        self.p, self.q = ([], [], []), ([], [], [])
+        for load in self.loads:
+            load.leg = self.way.circuits[load.circuit.id]
+            load.slot = len(self.p[load.leg])
+            load.way = self
+            self.p[load.leg].append(load.draw_w)
+            self.q[load.leg].append(load.draw_w * load.q_per_w)
+
+    def loads_now(self) -> LegSums:
+        """What its loads draw."""
+        p, q = self.p, self.q
+        return LegSums(sum(p[0]), sum(q[0]), sum(p[1]), sum(q[1]), sum(p[2]), sum(q[2]))
+
+    def now(self) -> LegSums:
+        """What its loads and the chargers on its circuits draw."""
+        sums = self.loads_now()
+        for link in self.links:
+            link.draw_into(sums)
+        return sums
+
+    def flow(self, t: float) -> None:
+        """Note what flows now: sums, currents, warmth of the cord, the greatest current."""
+        self.sums = sums = self.now()
+        volts = self.volts
+        a, b = sums.a_va() / volts, sums.b_va() / volts
+        if self.way.single:
+            n = a + b
+        else:
+            n = sums.neutral_va() / volts
+        self.amps = (a, b, n)
+        self.cord_w = cord_loss_w(a, b, n, self.ohms)
+        if max(a, b) > self.most_a[0]:
+            self.most_a = (max(a, b), t, "A" if a >= b else "B")
+
+    def rest(self) -> None:
+        """Nothing flows."""
+        self.sums = LegSums()
+        self.amps = (0.0, 0.0, 0.0)
+        self.cord_w = 0.0
+
+
+def _breaker(elements: Sequence[LegElement]) -> LegElement | None:
+    """The least breaker of a feed: the one that trips first."""
+    return min((e for e in elements if e.key in BREAKERS), key=lambda e: e.rating_a, default=None)
+
+
+class LiveLink:
+    """A station's AC input on an outlet of a source, or on a circuit."""
+
+    def __init__(self, key: str, recharge: Recharge, unit: Unit, entry: AcInput, leg: int) -> None:
+        self.key = key
+        self.name = recharge.name
+        self.recharge = recharge
+        self.unit = unit
+        self.entry = entry
+        #: Leg at what it is plugged into.
+        self.leg = leg
+        self.cap_va = entry.cap_a * entry.volts
+        self.setting_w = min(recharge.setting_w, entry.most_w)
+        self.offer = Offer(unit, "wall", key, 2, unit.station.charge_efficiency)
+        #: The station that it fills, as a carrier.
+        self.carrier: Carrier | None = None
+        #: What it hangs on at this moment, if that is live.
+        self.parent: Carrier | LiveWay | None = None
+        self.plugged = False
+        self.tripped = False
+        self.reset_at = NEVER
+        self.off_by_hand = False
+        self.passes = False
+        self.charge_w = 0.0
+        self.overhead_wh = self.passed_s = 0.0
+        self.since_s = 0.0
+
+    def _wanted(self) -> LegSums:
+        sums = LegSums()
+        if self.passes and self.carrier is not None:
+            sums.join(self.carrier.now(), self.leg if self.one_hot else None)
+            sums.add(self.leg, self.carrier.cord_w, 0.0)
+        return sums
+
+    def through(self) -> LegSums:
+        """What passes through it to the loads of the station, overhead included; assisted, at most its cap."""
+        sums = self._wanted()
+        overhead_w = self.unit.station.passthrough_overhead_w if self.passes else 0.0
+        total = sums.total_va() + overhead_w
+        if self.entry.over_cap == "assist" and total > self.cap_va:
+            share = max(0.0, self.cap_va - overhead_w) / max(sums.total_va(), 1e-9)
+            whole, sums = sums, LegSums()
+            sums.join(whole, None)
+            sums.scale(share)
+        sums.add(self.leg, overhead_w, 0.0)
+        return sums
+
+    def assisted_w(self) -> float:
+        """What the battery adds to a live input that is at its cap, W."""
+        if not self.passes or self.entry.over_cap != "assist":
+            return 0.0
+        overhead_w = self.unit.station.passthrough_overhead_w
+        return max(0.0, self._wanted().watts() + overhead_w - self.through().watts())
+
+    def settle(self, t: float) -> None:
+        """Book what passing through took up to now."""
+        if self.passes and t > self.since_s:
+            self.overhead_wh += self.unit.station.passthrough_overhead_w * (t - self.since_s) / 3600.0
+            self.passed_s += t - self.since_s
+        self.since_s = t
+
+    @property
+    def one_hot(self) -> bool:
+        """Whether it brings one hot only."""
+        return self.leg != ACROSS
+
+    def draw_into(self, sums: LegSums) -> None:
+        """Add what it draws to the sums of what it hangs on."""
+        sums.add(self.leg, self.charge_w, 0.0)
+        if self.passes:
+            sums.join(self.through())
+
+
+class Carrier(Node):
+    """An output that ways and links hang on."""
+
+    kind = "carrier"
+    #: Whether it can be told to give power at all at this moment.
+    units: tuple[Unit, ...] = ()
+
+    def __init__(
+        self, key: str, name: str, leg_va: float, total_va: float, curve: OverloadCurve | None
+    ) -> None:
+        self.key = key
+        self.name = name
+        self.leg_va = leg_va
+        self.total_va = total_va
+        self.curve = curve
+        self.account = OverloadAccount(curve) if curve else None
+        self.ways: list[LiveWay] = []
+        self.links: list[LiveLink] = []
+        self.via: LiveLink | None = None
+        self.ac_on = False
+        self.fault = False
+        self.live = False
+        self.sums = LegSums()
+        self.ac_w = self.cord_w = 0.0
+        self.full_at = self.reset_at = self.idle_at = self.ends_at = NEVER
+        self.trips = 0
+        self.over_since: float | None = None
+        self.over_s = 0.0
+        self.react_at = NEVER
+        self.most_total: tuple[float, float] = (0.0, 0.0)
+        self.most_leg: tuple[float, float, str] = (0.0, 0.0, "A")
+        self.on_s = self.out_wh = 0.0
+        self.since_s = 0.0
+        self.rows: list[tuple[float, ...]] = []
+
+    @property
+    def can(self) -> bool:
+        """Whether it would give power if it were switched on."""
+        return not self.fault
+
+    def now(self) -> LegSums:
+        """Everything that hangs on it."""
+        sums = LegSums()
+        for way in self.ways:
+            if way.live:
+                sums.join(way.now())
+        for link in self.links:
+            link.draw_into(sums)
+        return sums
+
+    def note(self, t: float) -> None:
+        """Keep the greatest flows, and a row of what is given from now on."""
+        sums = self.sums
+        total = sums.total_va()
+        if total > self.most_total[0]:
+            self.most_total = (total, t)
+        a_va, b_va = sums.a_va(), sums.b_va()
+        if max(a_va, b_va) > self.most_leg[0]:
+            self.most_leg = (max(a_va, b_va), t, "A" if a_va >= b_va else "B")
+        half = sums.px / 2
+        row = (t, sums.pa + half, sums.pb + half, a_va, b_va)
+        if self.rows and self.rows[-1][0] == t:
+            self.rows[-1] = row
+        elif not self.rows or self.rows[-1][1:] != row[1:]:
+            self.rows.append(row)
+
+    def bends(self) -> list[tuple[Offer, float, int]]:
+        """Offers below it whose draw changes along their course: (offer, 1, leg here)."""
+        found: list[tuple[Offer, float, int]] = []
+        below = [*self.links, *(link for way in self.ways if way.live for link in way.links)]
+        for link in below:
+            if link.offer.bends:
+                found.append((link.offer, 1.0, link.leg))
+            if link.passes and link.carrier is not None:
+                found += [
+                    (offer, k, link.leg if link.one_hot else leg) for offer, k, leg in link.carrier.bends()
+                ]
+        return found
+
+
+def path_of(load: ConnectedLoad) -> tuple[tuple[Node, int], ...]:
+    """Every node with limits from a load's way up to its root, with the load's leg there."""
+    path: list[tuple[Node, int]] = []
+    way: LiveWay | None = load.way
+    leg = load.leg
+    carrier: Carrier | None = None
+    while way is not None or carrier is not None:
+        if way is not None:
+            path.append((way, leg))
+            carrier, way = way.carrier, None
+        assert carrier is not None
+        path.append((carrier, leg))
+        via, carrier = carrier.via, None
+        if via is not None:
+            leg = via.leg if via.one_hot else leg
+            if isinstance(via.parent, LiveWay):
+                way = via.parent
+            else:
+                carrier = via.parent
+    return tuple(path)

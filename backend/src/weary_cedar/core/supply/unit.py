@@ -1,0 +1,365 @@
+"""The cells of a station in the run: what goes in, what comes out, exactly between two moments.
+
+Refused: charge below the coldest temperature of the cells, AC charge of a full unit until it is down
+to its own level. Lost: what the inverter, its idle draw, sleeping, self-discharge and charging take.
+Delayed: the taper, above the knee dE/dt = P_ref·f(E) with f falling linearly to its end at full.
+Net power into the cells is at most the taper and the largest charge of all sources together;
+offers are used in their order (sun, vehicle, wall, battery), the last of them yields.
+Units W, Wh and s. Common practice of the trade; closed forms of `exact.course`.
+"""
+
+import math
+from bisect import bisect_left, bisect_right
+
+from weary_cedar.core.exact.course import after, hours_to
+from weary_cedar.core.plan import Station
+from weary_cedar.core.supply.station_energy import HOURS_PER_WEEK
+
+NEVER = math.inf
+#: A level counts as reached this close, as a share of all cells.
+REACHED = 1e-9
+#: A course that depends on another one that bends is looked at again this often, s.
+LOOK_AGAIN_S = 60.0
+
+
+class Offer:
+    """Power that something would put into the cells of a unit, and what was taken of it."""
+
+    __slots__ = ("cells_w", "efficiency", "key", "kind", "offered_wh", "rank", "taken_wh", "unit", "wall_w")
+
+    def __init__(self, unit: "Unit", kind: str, key: str, rank: int, efficiency: float) -> None:
+        self.unit = unit
+        self.kind = kind
+        self.key = key
+        self.rank = rank
+        self.efficiency = efficiency
+        #: What it gives now, before its loss and at the cells.
+        self.wall_w = self.cells_w = 0.0
+        self.offered_wh = self.taken_wh = 0.0
+
+    def give(self, watts: float) -> None:
+        """Set what it offers from now on, W before its loss."""
+        self.wall_w = watts
+        self.cells_w = watts * self.efficiency
+
+    def now_w(self) -> float:
+        """What is taken of it at this moment, W before its loss."""
+        return self.unit.used_w(self) / self.efficiency
+
+    def between_wh(self, t1: float, t2: float) -> float:
+        """What is taken of it between two moments of the present course, Wh before its loss."""
+        return self.unit.used_wh(self, t1, t2) / self.efficiency
+
+    @property
+    def bends(self) -> bool:
+        """Whether what is taken of it changes along the course."""
+        return self.unit.regime == "limited" and self.unit.margin is self and self.unit.b != 0.0
+
+
+class Unit:
+    """Head unit and packs as one store with its charging limits."""
+
+    __slots__ = (
+        "a",
+        "ac_rests",
+        "ac_wh",
+        "b",
+        "blocked",
+        "blocked_spans",
+        "cap_wh",
+        "cutoff_wh",
+        "draw_w",
+        "due_s",
+        "efficiency",
+        "empty",
+        "falls",
+        "flat_until_wh",
+        "flat_w",
+        "full_since",
+        "idle_w",
+        "idle_wh",
+        "inverter_wh",
+        "key",
+        "lowest_wh",
+        "margin",
+        "name",
+        "offers",
+        "out_w",
+        "recharge_wh",
+        "reference_w",
+        "regime",
+        "rises",
+        "rows",
+        "self_w",
+        "self_wh",
+        "since_s",
+        "sleep_w",
+        "sleep_wh",
+        "start_wh",
+        "station",
+        "stored_wh",
+        "taper_slope",
+        "varying",
+    )
+
+    def __init__(self, key: str, station: Station, start_wh: float) -> None:
+        self.key = key
+        self.station = station
+        self.name = station.name
+        self.cap_wh = station.total_cell_wh
+        self.cutoff_wh = self.cap_wh * station.cutoff_percent / 100.0
+        self.recharge_wh = self.cap_wh * station.recharge_below_percent / 100.0
+        self.efficiency = station.inverter_efficiency
+        self.stored_wh = self.start_wh = self.lowest_wh = start_wh
+        self.since_s = 0.0
+        self.empty = False
+        self.blocked = False
+        #: (begin, end) of stretches in which cold cells take no charge, s.
+        self.blocked_spans: list[tuple[float, float]] = []
+        self._taper(station)
+        #: After full, the wall rests until the charge is down to the level of recharging.
+        self.ac_rests = start_wh >= self.cap_wh * (1 - REACHED)
+        self.offers: list[Offer] = []
+        self.varying: list[tuple[Offer, float]] = []
+        #: Charges at which someone looks when it falls, and when it rises, Wh, sorted.
+        self.falls: list[float] = []
+        self.rises: list[float] = []
+        self.regime = "flows"
+        self.margin: Offer | None = None
+        self.a = self.b = 0.0
+        self.out_w = self.draw_w = self.idle_w = self.sleep_w = self.self_w = 0.0
+        self.ac_wh = self.inverter_wh = self.idle_wh = self.sleep_wh = self.self_wh = 0.0
+        self.due_s = NEVER
+        self.rows: list[tuple[float, float, float, float]] = []
+
+    def _taper(self, station: Station) -> None:
+        taper = station.taper
+        dc_w = sum(item.most_w * item.efficiency for item in station.dc_inputs.values())
+        reference_w = (
+            taper.reference_w or station.most_charge_w or station.max_charge_w or dc_w or self.cap_wh
+        )
+        most_w = station.max_charge_w or NEVER
+        if station.bank is not None and station.bank.most_charge_w is not None:
+            most_w = min(most_w, station.bank.most_charge_w)
+        knee_wh = self.cap_wh * taper.knee_percent / 100.0
+        end = taper.end_percent / 100.0
+        self.reference_w = reference_w
+        self.taper_slope = (1 - end) / (self.cap_wh - knee_wh)
+        self.flat_w = min(most_w, reference_w)
+        drop = 1 - self.flat_w / reference_w
+        self.flat_until_wh = (
+            min(self.cap_wh, knee_wh + drop / self.taper_slope) if self.taper_slope else self.cap_wh
+        )
+
+    # ---------------------------------------------------------------- limits
+
+    @property
+    def full(self) -> bool:
+        """Whether nothing more goes in."""
+        return self.stored_wh >= self.cap_wh * (1 - REACHED)
+
+    @property
+    def percent(self) -> float:
+        """Charge of all cells together, %."""
+        return 100.0 * self.stored_wh / self.cap_wh
+
+    def limit_w(self, stored_wh: float) -> float:
+        """Most that the cells take at a charge, W."""
+        if stored_wh <= self.flat_until_wh:
+            return self.flat_w
+        return self.flat_w - self.reference_w * self.taper_slope * (stored_wh - self.flat_until_wh)
+
+    def _where_limit_is(self, watts: float) -> float:
+        """Charge at which the cells take no more than so many watts, Wh."""
+        if watts >= self.flat_w:
+            return self.flat_until_wh
+        if self.taper_slope == 0:
+            return NEVER
+        return self.flat_until_wh + (self.flat_w - watts) / (self.reference_w * self.taper_slope)
+
+    # ---------------------------------------------------------------- along the course
+
+    def value(self, t: float) -> float:
+        """Energy in the cells at a moment of the present course, Wh."""
+        hours = (t - self.since_s) / 3600.0
+        stored = after(self.stored_wh, self.a, self.b, hours)
+        if self.varying and self.regime == "flows":
+            stored += self._not_drawn_wh(self.since_s, t) / self.efficiency
+        return stored
+
+    def _not_drawn_wh(self, t1: float, t2: float) -> float:
+        """AC energy less than what the present powers would make, because what is downstream tapers."""
+        hours = (t2 - t1) / 3600.0
+        return sum(
+            share * (offer.now_w() * hours - offer.between_wh(t1, t2)) for offer, share in self.varying
+        )
+
+    def used_w(self, offer: Offer) -> float:
+        """What is taken of an offer now, W at the cells."""
+        if self.regime == "flows":
+            return offer.cells_w
+        before = 0.0
+        for item in self.offers:
+            if item is offer:
+                break
+            before += item.cells_w
+        need = self.draw_w + (self.limit_w(self.stored_wh) if self.regime == "limited" else 0.0)
+        return min(offer.cells_w, max(0.0, need - before))
+
+    def used_wh(self, offer: Offer, t1: float, t2: float) -> float:
+        """What is taken of an offer between two moments of the present course, Wh at the cells."""
+        hours = (t2 - t1) / 3600.0
+        if self.regime == "flows" or self.margin is None:
+            return offer.cells_w * hours
+        before = 0.0
+        for item in self.offers:
+            if item is offer:
+                break
+            before += item.cells_w
+            if item is self.margin:
+                return 0.0
+        if offer is not self.margin:
+            return offer.cells_w * hours
+        gained = self.value(t2) - self.value(t1)
+        drawn = self.draw_w * hours
+        if self.varying:
+            drawn -= self._not_drawn_wh(t1, t2) / self.efficiency
+        return max(0.0, gained + drawn - before * hours)
+
+    def settle(self, t: float) -> None:
+        """Bring the books up to a moment of the present course."""
+        if t <= self.since_s:
+            return
+        since, hours = self.since_s, (t - self.since_s) / 3600.0
+        if self.offers:
+            for offer in self.offers:
+                offer.offered_wh += offer.wall_w * hours
+                offer.taken_wh += self.used_wh(offer, since, t) / offer.efficiency
+        ac_wh = self.out_w * hours
+        if self.varying:
+            ac_wh -= self._not_drawn_wh(since, t)
+        self.ac_wh += ac_wh
+        self.inverter_wh += ac_wh * (1 / self.efficiency - 1)
+        self.idle_wh += self.idle_w * hours
+        self.sleep_wh += self.sleep_w * hours
+        self.self_wh += self.self_w * hours
+        self.stored_wh = min(self.cap_wh, max(0.0, self.value(t)))
+        self.since_s = t
+        self.lowest_wh = min(self.lowest_wh, self.stored_wh)
+
+    # ---------------------------------------------------------------- a new course
+
+    def carry(self, t: float, out_w: float, *, on: bool, passes: bool) -> None:
+        """Set what is drawn from now on, and find out when the course comes to its next mark.
+
+        Args:
+            t: the moment, s; the books must be up to it.
+            out_w: AC power that the inverter makes from these cells, W.
+            on: the inverter is on.
+            passes: a live input carries the output, so that the inverter idles on it.
+        """
+        holds = self.stored_wh > 0
+        self.out_w = out_w
+        self.idle_w = self.station.idle_w if on and holds and not passes else 0.0
+        self.sleep_w = self.station.sleep_w if holds and not on else 0.0
+        week = self.station.self_discharge_percent_per_week / 100.0 / HOURS_PER_WEEK
+        self.self_w = self.cap_wh * week if holds else 0.0
+        self.draw_w = out_w / self.efficiency + self.idle_w + self.sleep_w + self.self_w
+        offered = 0.0
+        for offer in self.offers:
+            offered += offer.cells_w
+        net = offered - self.draw_w
+        self.margin = None
+        if net > 0 and (self.full or self.blocked):
+            self.regime, self.a, self.b = "full", 0.0, 0.0
+            self.margin = self._marginal(self.draw_w)
+            self.due_s = NEVER
+        elif net > self.limit_w(self.stored_wh) * (1 + REACHED):
+            self._limited(t, net)
+        else:
+            self.regime, self.a, self.b = "flows", net, 0.0
+            self.due_s = self._next_mark(t)
+        row = (t, self.stored_wh, self.draw_w, offered)
+        if self.rows and self.rows[-1][0] == t:
+            self.rows[-1] = row
+        else:
+            self.rows.append(row)
+
+    def snap(self) -> None:
+        """Stand exactly on a level that was just reached."""
+        slack = self.cap_wh * 2e-9
+        for level in (0.0, *self.falls, *self.rises, self.cap_wh):
+            if abs(self.stored_wh - level) <= slack:
+                self.stored_wh = level
+
+    def _limited(self, t: float, net: float) -> None:
+        self.regime = "limited"
+        limit = self.limit_w(self.stored_wh)
+        if self.stored_wh < self.flat_until_wh * (1 - REACHED) or self.taper_slope == 0:
+            self.a, self.b = limit, 0.0
+        else:
+            self.b = -self.reference_w * self.taper_slope
+            self.a = limit - self.b * self.stored_wh
+        self.margin = self._marginal(self.draw_w + limit)
+        self.due_s = self._next_mark(t)
+
+    def _marginal(self, need_w: float) -> Offer | None:
+        """The offer that yields: what is before it is used whole, what is behind it not at all."""
+        used = 0.0
+        for offer in self.offers:
+            used += offer.cells_w
+            if used >= need_w * (1 - REACHED) and offer.cells_w > 0:
+                return offer
+        return self.offers[-1] if self.offers else None
+
+    def _marks(self) -> list[float]:
+        """Charges at which something changes along a rising course, Wh."""
+        marks = [self.cap_wh]
+        if self.regime == "flows":
+            marks.append(self._where_limit_is(self.a))
+        elif self.b == 0.0:
+            marks.append(self.flat_until_wh)
+        elif self.margin is not None:
+            before = 0.0
+            for offer in self.offers:
+                if offer is self.margin:
+                    break
+                before += offer.cells_w
+            if before > self.draw_w:
+                marks.append(self._where_limit_is(before - self.draw_w))
+        return marks
+
+    def _next_mark(self, t: float) -> float:
+        slack = self.cap_wh * REACHED
+        rate = self.a + self.b * self.stored_wh
+        soonest = NEVER
+        if rate > 0:
+            index = bisect_right(self.rises, self.stored_wh + slack)
+            goals = self._marks() + self.rises[index : index + 1]
+            goals = [goal for goal in goals if goal > self.stored_wh + slack]
+            soonest = min((hours_to(self.stored_wh, goal, self.a, self.b) for goal in goals), default=NEVER)
+        elif rate < 0:
+            index = bisect_left(self.falls, self.stored_wh - slack)
+            goal = self.falls[index - 1] if index else 0.0
+            soonest = max(0.0, self.stored_wh - goal) / -rate if self.stored_wh > 0 else NEVER
+            if self.varying:
+                return self._found(t, goal, soonest)
+        if self.varying and any(offer.bends for offer, _ in self.varying):
+            soonest = min(soonest, LOOK_AGAIN_S / 3600.0)
+        return t + soonest * 3600.0
+
+    def _found(self, t: float, goal: float, soonest_h: float) -> float:
+        """When a falling course that bends comes to a goal: bracketed, then halved."""
+        low, high = t + soonest_h * 3600.0, t + soonest_h * 3600.0
+        for _ in range(60):
+            if self.value(high) <= goal:
+                break
+            low, high = high, high + max(60.0, high - t)
+        else:
+            return NEVER
+        for _ in range(80):
+            middle = (low + high) / 2
+            if middle in (low, high):
+                break
+            low, high = (low, middle) if self.value(middle) <= goal else (middle, high)
+        return high
