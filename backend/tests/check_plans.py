@@ -24,6 +24,18 @@ def second(**part: Any) -> Json:
     return {"panels": {"main": {"spaces": 28}}, "feeds": {"two": {**FEED, **own, **part}}}
 
 
+#: The foothill house with nothing that recharges it.
+ALONE: Json = {
+    "arrays": {"ground": None},
+    "recharges": {"from-generator": None},
+    "strategy": {"rules": []},
+}
+
+
+#: Modules that hardly give anything.
+DUSTY: Json = {**PLANS["foothill"]["arrays"]["ground"], "soiling_percent": 99.0}
+
+
 def station(**part: Any) -> Json:
     return {"stations": {"station": part}}
 
@@ -122,6 +134,7 @@ def external(**part: Any) -> Json:
 
 OUTLET_20 = station(receptacles={"l14-30": {"rating_a": 20.0}})
 LINKED_CHARGING: Json = {
+    "links": {"pair": {"ac_charging": "refused"}},
     "stations": {"left": {"ac_inputs": {"wall": {"most_w": 1500.0}}}},
     "recharges": {"wall": {"name": "wall", "station_id": "left", "input_id": "wall", "kind": "circuit",
                            "from_id": "fridge", "setting_w": 600.0, "when": "strategy"}},

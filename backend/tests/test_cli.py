@@ -28,7 +28,7 @@ def test_run_in_words_and_exit_codes(tmp_path: Path) -> None:
     does_not = cedar("run", "-", given=json.dumps(one_load(steady(500))))
     assert does_not.returncode == 1
     assert does_not.stdout.startswith(
-        "Does not last: 10 h of 48 h, until Mon 12 Jan 10:29: only is the first to go"
+        "Does not last: 10 h of 48 h, until Mon 12 Jan 10:14: only is the first to go, and everything is dark"
     )
 
 

@@ -13,6 +13,7 @@ from weary_cedar.core.plan import read_plan
 FROZEN: dict[str, Any] = json.loads(Path(__file__).with_name("schema_1.json").read_text("utf-8"))
 ENGINE = "its sun, engine, second station or linked units are counted now"
 SEQUENCE = "a start in the course of a heater's call is no longer added to what the call drew before it"
+HEATER = "a heater that runs already is no longer judged as starting when limits are looked at"
 ROOM = "a room circuit that is off for its charge is not brought back when a limit has room again"
 #: Plan → why its run says something else than when it was frozen.
 CHANGED: dict[str, str] = {
@@ -23,6 +24,7 @@ CHANGED: dict[str, str] = {
     "random 157": SEQUENCE,
     "random 269": SEQUENCE,
     "random 290": SEQUENCE,
+    "random 298": HEATER,
 }
 #: What says something else in all plans: `until` is the moment at which a load lost power, not that
 #: moment plus its tolerance, and a gap that comes back within an hour goes on with the one before it.

@@ -47,7 +47,7 @@ def test_forty_loads_for_a_month_answer() -> None:
 
 
 def test_time_that_stands_still_is_named(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(kernel.OutageRun, "_next_event", lambda _self, t: t)
+    monkeypatch.setattr(kernel.OutageRun, "_next_moment", lambda _self, t: t)
     document = house({"a": circuit([1])}, {"a": load("a", steady(100))})
     with pytest.raises(RunTooLong, match="does not get past Sun 01 Jan"):
         run_outage(read_plan(document | {"outage": {"start_local": "2023-01-01T12:00:00"}}))

@@ -37,24 +37,41 @@ def test_a_switch_carries_only_what_is_wired_to_it() -> None:
     assert run(document).verdict.status == "lasts"
 
 
-@pytest.mark.parametrize(
-    ("kind", "told"),
-    [
-        ("no_transfer", "can kill"),
-        ("bridged", "both legs is not computed"),
-        ("half_leg", "one leg is not computed"),
-    ],
-)
-def test_refused_and_unknown_ways_are_not_run(kind: str, told: str) -> None:
-    result = run(two(kind=kind))
+@pytest.mark.parametrize("kind", ["no_transfer", "receptacle_backfeed"])
+def test_refused_ways_are_not_run(kind: str) -> None:
+    spaces = {"breaker_spaces": []} if kind == "receptacle_backfeed" else {}
+    result = run(two(kind=kind, **spaces))
     assert (result.verdict.status, result.ledger) == ("cannot_judge", None)
-    assert told in result.verdict.sentence
+    assert "can kill" in result.verdict.sentence
 
 
-def test_cords_and_links_are_said_to_be_not_computed() -> None:
-    cords = run(two(kind="cords", breaker_spaces=[], circuit_ids=["a"]))
-    assert "by cords from a 120 V outlet" in cords.verdict.sentence
-    assert "linked" in run_outage(demo_plan("canal")).verdict.sentence
+def test_one_hot_on_both_legs_feeds_120_volt_circuits_only() -> None:
+    """Both circuits on leg A of the source; a two-pole one gets no voltage; the neutral carries the sum."""
+    document = two(kind="bridged")
+    document["circuits"]["dryer"] = circuit([5, 7])
+    document["loads"]["dryer"] = load("dryer", steady(1000))
+    result = run(document)
+    assert (max(result.series.a_w), max(result.series.b_w)) == (300, 0)
+    assert max(result.series.neutral_a) == pytest.approx(300 / 120)
+    assert result.verdict.unreached == ("dryer",)
+    assert "one hot only" in result.verdict.sentence
+
+
+def test_one_hot_on_one_leg_feeds_that_leg_only() -> None:
+    result = run(two(kind="half_leg", breaker_spaces=[2]))
+    assert set(result.loads) == {"a"}
+    assert "b must run but" in result.verdict.sentence
+    result = run(two(kind="half_leg", breaker_spaces=[4]))
+    assert set(result.loads) == {"b"}
+
+
+def test_cords_from_a_120_volt_outlet_draw_on_its_leg() -> None:
+    cords = two(kind="cords", breaker_spaces=[], circuit_ids=["a", "b"])
+    cords["stations"]["unit"]["receptacles"]["out"] = {"kind": "5-20", "rating_a": 20.0, "leg": "B"}
+    result = run(cords)
+    assert (max(result.series.a_w), max(result.series.b_w)) == (0, 300)
+    del cords["stations"]["unit"]["receptacles"]["out"]["leg"]
+    assert "is on leg A" in run(cords).verdict.assumed[0]
 
 
 def test_cords_in_a_single_phase_house() -> None:
@@ -66,23 +83,25 @@ def test_cords_in_a_single_phase_house() -> None:
     assert max(result.series.b_w) == 0
 
 
-def test_a_generator_alone_is_no_run() -> None:
-    document = two(source_id="set", receptacle_id="out")
-    document["generators"] = {
-        "set": {
-            "name": "set",
-            "rated_w": 3000.0,
-            "receptacles": {"out": {"kind": "L14-30", "rating_a": 30.0}},
-        }
-    }
-    assert run(document).verdict.missing == ("no feed leads from a station to a panel or an appliance",)
+def test_a_source_that_does_not_fit_is_named() -> None:
+    document = two()
+    document["stations"]["unit"]["output"] = "120"
+    assert run(document).verdict.missing == ("unit gives 120 V where the house takes 120/240 V",)
+    document["feeds"] = {}
+    assert "no feed leads" in run(document).verdict.sentence
 
 
-def test_the_first_station_into_a_panel_is_run() -> None:
+def test_a_cord_takes_its_circuit_out_of_the_panel() -> None:
+    """Whatever the order of the keys: the circuit on the cord is fed by the cord, the rest by the inlet."""
     document = two()
     cord = {**document["feeds"]["feed"], "kind": "cords", "breaker_spaces": [], "circuit_ids": ["a"]}
     document["feeds"] = {"a-cord": cord, "b-inlet": document["feeds"]["feed"]}
-    assert set(run(document).loads) == {"a", "b"}
+    first = run(document)
+    document["feeds"] = dict(reversed(document["feeds"].items()))
+    assert run(document).model_dump_json() == first.model_dump_json()
+    flows = {(flow.feed, flow.key): flow.flow for flow in first.flows}
+    assert flows["a-cord", "cord"] == pytest.approx(100 / 120)
+    assert flows["b-inlet", "cord"] == pytest.approx(200 / 120)
 
 
 def sub_panel(feeder_mark: str = "keep") -> Json:
@@ -116,12 +135,25 @@ def test_cords_in_a_row_add_up() -> None:
 
 
 @pytest.mark.parametrize("name", DEMOS)
-def test_what_is_left_out_is_named(name: str) -> None:
-    plan = demo_plan(name)
-    expected = [array.name for array in plan.arrays.values()]
-    expected += [link.name for link in plan.recharges.values() if link.when != "grid"]
-    verdict = run_outage(plan).verdict
-    assert list(verdict.left_out) == (expected if verdict.status != "cannot_judge" else [])
+def test_demos_use_all_that_they_own(name: str) -> None:
+    result = run_outage(demo_plan(name))
+    assert (result.unused, result.verdict.left_out) == ((), ())
+    assert result.ledger is not None
+    assert result.ledger.closes
+
+
+def test_what_is_not_used_is_named_with_why() -> None:
+    document = two()
+    module = {"watts": 400.0, "voc_v": 37.0, "vmp_v": 31.0, "isc_a": 13.6, "imp_a": 12.9}
+    document["arrays"] = {"roof": {"name": "roof", "kind": "grid_tied", "module": module}}
+    document["externals"] = {"old": {"name": "old", "wh": 1000.0, "lowest_v": 11.0, "highest_v": 14.0}}
+    document["stations"]["unit"]["ac_inputs"] = {"wall": {"most_w": 1500.0}}
+    link = {"name": "wall", "station_id": "unit", "input_id": "wall", "kind": "circuit", "from_id": "a"}
+    document["recharges"] = {"wall": {**link, "setting_w": 1000.0}}
+    unused = {item.name: item.why for item in run(document).unused}
+    assert "utility is off" in unused["roof"]
+    assert "no input" in unused["old"]
+    assert "does not come back" in unused["wall"]
 
 
 @pytest.mark.parametrize(

@@ -233,7 +233,7 @@ class ThermostaticDemand(Behaviour):
 
     def begins(self, draw_w: float) -> bool:
         """The start belongs to the blower: at the run step, after inducer and igniter."""
-        return self._entered_run
+        return self._entered_run and draw_w != self.watts
 
     def mean_w(self) -> float:
         """Mean at the first outdoor sample, W."""

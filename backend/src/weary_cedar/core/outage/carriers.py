@@ -83,11 +83,8 @@ class StationCarrier(Carrier):
         """Set the present multiple of rating; returns the seconds until the first account is full."""
         if not self.pair:
             assert self.account is not None
-            return self.account.load(self.sums.multiple(self.leg_va, self.total_va))
-        multiples = (
-            self.sums.a_va() / self.stations[0].leg_limit_va,
-            self.sums.b_va() / self.stations[1].leg_limit_va,
-        )
+            return self.account.load(self.multiple)
+        multiples = (self.va[0] / self.stations[0].leg_limit_va, self.va[1] / self.stations[1].leg_limit_va)
         return min(account.load(m) for account, m in zip(self.accounts, multiples, strict=True))
 
     def advance_accounts(self, seconds: float) -> None:
@@ -125,7 +122,7 @@ class EngineCarrier(Carrier):
     def load_accounts(self) -> float:
         """Set the present multiple of rating; returns the seconds until the account is full."""
         assert self.account is not None
-        return self.account.load(self.sums.multiple(self.leg_va, self.total_va))
+        return self.account.load(self.multiple)
 
 
 class VehicleCarrier(Carrier):
@@ -159,7 +156,7 @@ def settle_carrier(carrier: Carrier, t: float) -> None:
     energy = (carrier.ac_w + carrier.cord_w) * hours
     if carrier.live:
         carrier.on_s += seconds
-        for offer, _, _ in carrier.bends() if carrier.links or carrier.ways else ():
+        for offer, _, _ in carrier.bends() if carrier.feeds_chargers else ():
             energy -= offer.now_w() * hours - offer.between_wh(carrier.since_s, t)
     carrier.out_wh += energy
     if isinstance(carrier, EngineCarrier) and carrier.engine.running:

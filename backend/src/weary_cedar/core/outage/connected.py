@@ -69,6 +69,7 @@ class ConnectedLoad:
         "stopped_at",
         "unserved_s",
         "unserved_since",
+        "va_per_w",
         "way",
     )
 
@@ -90,6 +91,7 @@ class ConnectedLoad:
         #: Flame sensing on a floating source gives up at this moment, s.
         self.locks_at = math.inf
         self.q_per_w = phase_load(1.0, load.power_factor).vars
+        self.va_per_w = math.hypot(1.0, self.q_per_w)
         self.demand = demand
         self.rank = 0
         self.powered = False

@@ -33,6 +33,11 @@ class Forest:
         self._used = self._all_used()
         #: Carriers, children before what they hang on.
         self.order: list[Carrier] = list(run.carriers)
+        self.linked: list[LiveLink] = []
+        #: Whether any way is live.
+        self.lit = False
+        self._suns = {id(unit): [sun for sun in parts.suns if sun.unit is unit] for unit in run.units}
+        self._leads = {id(unit): [x for x in parts.leads if x.offer.unit is unit] for unit in run.units}
 
     # ---------------------------------------------------------------- what belongs together
 
@@ -98,9 +103,25 @@ class Forest:
             carrier.live = live[id(carrier)]
         for way in run.ways:
             self._move(t, way)
+        for carrier in run.carriers:
+            carrier.live_ways = [way for way in carrier.ways if way.live]
+            carrier.feeds_chargers = bool(carrier.links) or any(way.links for way in carrier.live_ways)
+            for way in carrier.ways:
+                if not way.live:
+                    way.rest()
+        self.lit = any(way.live for way in run.ways)
+        self._feeds_through()
+        self.linked = [link for link in run.links if link.parent is not None]
         for load in run.loads:
             load.path = path_of(load)
         run.rewired = True
+
+    def _feeds_through(self) -> None:
+        """A carrier that a charger hangs on through others feeds it, too."""
+        for carrier in self.order:
+            above = carrier.via.parent if carrier.via is not None else None
+            if carrier.feeds_chargers and above is not None:
+                (above.carrier if isinstance(above, LiveWay) else above).feeds_chargers = True
 
     def _live(self, carrier: Carrier, live: dict[int, bool], order: list[Carrier]) -> bool:
         if id(carrier) in live:
@@ -174,6 +195,7 @@ class Forest:
         run = self.run
         way.live = up
         if up:
+            way.since_s = t
             left_off = run.plan.strategy.recovery_off if way.carrier.trips else ()
             for circuit in way.circuits:
                 self._attach(circuit, way)
@@ -241,7 +263,7 @@ class Forest:
     def flow(self, t: float) -> None:
         """Charging into what is left, then the flows and courses of everything that was touched."""
         run = self.run
-        linked = [link for link in run.links if link.parent is not None]
+        linked = self.linked
         if linked:
             self._charge(t, linked)
         for carrier in self.order:
@@ -259,10 +281,9 @@ class Forest:
             run.touch(link.carrier, t)
         for carrier in self.order:
             if id(carrier) in run.touched:
-                for way in carrier.ways:
-                    if way.live:
-                        way.flow(t)
-                carrier.cord_w = sum(way.cord_w for way in carrier.ways if way.live)
+                for way in carrier.live_ways:
+                    way.flow(t)
+                carrier.cord_w = sum(way.cord_w for way in carrier.live_ways)
         for link in linked:
             wish = 0.0 if link.unit.ac_rests or link.unit.full or link.unit.blocked else link.setting_w
             room = min(wish, self._room(link)) if wish else 0.0
@@ -291,14 +312,9 @@ class Forest:
         return max(0.0, room)
 
     def _carry(self, t: float, carrier: Carrier) -> None:
-        for way in carrier.ways:
-            if way.live:
-                way.flow(t)
-            else:
-                way.rest()
-        carrier.sums = sums = carrier.now()
-        carrier.cord_w = sum(way.cord_w for way in carrier.ways)
-        carrier.ac_w = sums.watts()
+        for way in carrier.live_ways:
+            way.flow(t)
+        carrier.gather()
         carrier.note(t)
         if isinstance(carrier, StationCarrier):
             self._carry_cells(t, carrier)
@@ -311,20 +327,19 @@ class Forest:
             carrier.ends_at = min(t + left_s, carrier.off_at)
 
     def _carry_cells(self, t: float, carrier: StationCarrier) -> None:
-        below = carrier.links or any(way.links for way in carrier.ways)
-        bends = carrier.bends() if below and carrier.via is None else []
+        bends = carrier.bends() if carrier.feeds_chargers and carrier.via is None else []
         shares = carrier.split_w(carrier.sums, carrier.cord_w)
         for index, unit in enumerate(carrier.units):
-            unit.varying = [(offer, k * carrier.bent(leg)[index]) for offer, k, leg in bends]
+            if bends or unit.varying:
+                unit.varying = [(offer, k * carrier.bent(leg)[index]) for offer, k, leg in bends]
             out_w = shares[index] if carrier.live and carrier.via is None else 0.0
             if carrier.via is not None:
                 out_w = carrier.via.assisted_w()
             unit.carry(t, out_w, on=carrier.ac_on, passes=carrier.via is not None)
-            for sun in self.run.parts.suns:
-                if sun.unit is unit:
-                    sun.note(t)
-            for lead in self.run.parts.leads:
-                if lead.offer.unit is unit and lead.offer.wall_w > 0:
+            for sun in self._suns[id(unit)]:
+                sun.note(t)
+            for lead in self._leads[id(unit)]:
+                if lead.offer.wall_w > 0:
                     unit.due_s = min(unit.due_s, t + lead.reserve.lasts_s(lead.offer.now_w()))
 
     def _over_cap(self, t: float, link: LiveLink) -> None:

@@ -10,7 +10,7 @@ from collections.abc import Iterable
 
 from weary_cedar.core.demand import CyclingDemand
 from weary_cedar.core.errors import Problem, RunTooLong
-from weary_cedar.core.network import Network
+from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, Network
 from weary_cedar.core.outage.assemble import DcLead, assemble
 from weary_cedar.core.outage.calendar import Calendar, Presence
 from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier, settle_carrier
@@ -93,6 +93,9 @@ class OutageRun:
         self.next_s = [load.demand.next_s for load in self.loads]
         #: Units whose charge is shown as the house's: those that feed or recharge something.
         self.measured = self.used_units
+        #: Next moments: of all controls first, then of every carrier with what hangs on it.
+        self.dues = [NEVER] * (1 + len(self.carriers))
+        self.slots = {id(carrier): index + 1 for index, carrier in enumerate(self.carriers)}
         self.carrier_of = {id(u): c for c in self.stations for u in c.units}
 
     def run(self) -> None:
@@ -159,23 +162,32 @@ class OutageRun:
     def _next_moment(self, t: float) -> float:
         soonest = min(
             min(self.next_s, default=NEVER),
+            min(self.dues),
             self.changeover_at,
             self.hand_at,
             self.retry_at,
             self.lock_at,
             self.timeline.due_s,
         )
-        for unit in self.units:
-            soonest = min(soonest, unit.due_s)
-        for carrier in self.carriers:
-            soonest = min(
-                soonest, carrier.full_at, carrier.reset_at, carrier.idle_at, carrier.react_at, carrier.ends_at
-            )
-        for way in self.ways:
-            soonest = min(soonest, way.restore_at, way.full_at, way.reset_at)
-        for control in self.controls:
-            soonest = min(soonest, control.due_s)
         return max(t, soonest)
+
+    def _note_dues(self) -> None:
+        """Keep the next moments of everything that was touched, in one flat list."""
+        dues = self.dues
+        for carrier in self.touched.values():
+            soonest = min(
+                carrier.full_at, carrier.reset_at, carrier.idle_at, carrier.react_at, carrier.ends_at
+            )
+            for way in carrier.ways:
+                soonest = min(soonest, way.restore_at, way.full_at, way.reset_at)
+            for link in self.forest.links_into(carrier):
+                soonest = min(soonest, link.reset_at)
+            for unit in carrier.units:
+                soonest = min(soonest, unit.due_s)
+            dues[self.slots[id(carrier)]] = soonest
+
+    def _note_controls(self) -> None:
+        self.dues[0] = min((control.due_s for control in self.controls), default=NEVER)
 
     def touch(self, carrier: Carrier, t: float) -> None:
         """Bring the books of a carrier, of its cells and of all that it draws on up to now."""
@@ -188,10 +200,11 @@ class OutageRun:
                 above = parent.carrier if isinstance(parent, LiveWay) else parent
                 self.touch(above, t)
         settle_carrier(carrier, t)
-        for way in carrier.ways:
-            if way.live and t > way.since_s:
+        for way in carrier.live_ways:
+            if t > way.since_s:
                 way.cord_wh += way.cord_w * (t - way.since_s) / 3600.0
-                way.account.advance(t - way.since_s)
+                if way.account.level > 0 or way.full_at < NEVER:
+                    way.account.advance(t - way.since_s)
             way.since_s = t
         for link in self.forest.links_into(carrier):
             link.settle(t)
@@ -221,6 +234,8 @@ class OutageRun:
     def _sources_at(self, t: float) -> None:
         if t >= self.changeover_at:
             self._change_over(t)
+        if min(self.dues) > t:
+            return
         for unit in self.units:
             if t >= unit.due_s:
                 self._mark(t, unit)
@@ -289,10 +304,10 @@ class OutageRun:
 
     def _controls_at(self, t: float) -> None:
         """Let controls look and act until none wants more at this moment."""
+        if not self.looking and self.dues[0] > t:
+            return
         for _ in range(20):
             due = [control for control in self.controls if t >= control.due_s]
-            if not due and not self.looking:
-                return
             for control in due:
                 control.act(self, t)
             self.looking = False
@@ -300,7 +315,8 @@ class OutageRun:
                 self.forest.find(t)
             for control in self.controls:
                 control.look(self, t)
-            if not any(t >= control.due_s for control in self.controls):
+            self._note_controls()
+            if self.dues[0] > t and not self.looking:
                 return
 
     # ---------------------------------------------------------------- what controls ask
@@ -348,14 +364,18 @@ class OutageRun:
 
     def _demands_at(self, t: float) -> None:
         self.changed = []
-        for rank, due in enumerate(self.next_s):
+        next_s = self.next_s
+        if not next_s or min(next_s) > t:
+            return
+        for rank, due in enumerate(next_s):
             if due <= t:
                 load = self.loads[rank]
+                demand = load.demand
                 for _ in range(100):
-                    if load.demand.next_s > t:
+                    if demand.next_s > t:
                         break
-                    load.demand.step(t)
-                self.next_s[rank] = load.demand.next_s
+                    demand.step(t)
+                next_s[rank] = demand.next_s
                 self.changed.append(load)
                 if not load.powered:
                     load.mind_service(t, self._waiting(load))
@@ -490,7 +510,7 @@ class OutageRun:
         return [load for load in self.loads if load.powered and load.demand.watts > 0]
 
     def _shed(self, t: float) -> None:
-        if not any(way.live for way in self.ways):
+        if not self.forest.lit:
             return
         reacts = self.shedding == "by_hand" and any(t >= c.react_at for c in self.carriers)
         if reacts or (self.shedding == "automatic" and not self._plainly_fits(t)):
@@ -509,21 +529,28 @@ class OutageRun:
 
     def _plainly_fits(self, t: float) -> bool:
         """Whether the few loads that changed stay clear of every limit, so that no search is needed."""
+        if self.rewired:
+            return False
         growing = [load for load in self.changed if load.powered and load.demand.watts > load.draw_w]
-        if self.rewired or len(growing) > 1:
+        if len(growing) > 1:
             return False
         for load in growing:
             starts = load.load.start if load.demand.begins(load.draw_w) else None
             more = load.demand.watts - load.draw_w
+            more_va = more * load.va_per_w
+            start_va = load.start_va(t) if starts is not None else 0.0
             for node, leg in load.path:
-                sums = node.now()
+                a_va, b_va, total = node.va
+                share = 0.5 if leg == ACROSS else 1.0
+                on_leg = max(a_va if leg != LEG_B else 0.0, b_va if leg != LEG_A else 0.0)
                 if starts is not None and node.curve is not None:
                     carried = node.curve.carried_multiple(starts.seconds)
-                    multiple = sums.start_multiple(leg, load.start_va(t), node.leg_va, node.total_va)
-                    if multiple > CLEAR * carried:
+                    most = max((on_leg + share * start_va) / node.leg_va, (total + start_va) / node.total_va)
+                    if most > CLEAR * carried:
                         return False
-                sums.add(leg, more, more * load.q_per_w)
-                if sums.multiple(node.leg_va, node.total_va) >= CLEAR:
+                if max((on_leg + share * more_va) / node.leg_va, (total + more_va) / node.total_va) >= CLEAR:
+                    return False
+                if max(a_va, b_va) / node.leg_va >= CLEAR:
                     return False
         return True
 
@@ -687,6 +714,7 @@ class OutageRun:
         for carrier in self.touched.values():
             self._thresholds(t, carrier)
         self.out.row(t, self)
+        self._note_dues()
         self.rewired = False
 
     def _flow(self, t: float) -> None:
@@ -707,14 +735,14 @@ class OutageRun:
         if isinstance(carrier, StationCarrier | EngineCarrier):
             left_s = carrier.load_accounts()
         carrier.full_at = t + left_s if carrier.live else NEVER
-        multiple = carrier.sums.multiple(carrier.leg_va, carrier.total_va)
+        multiple = carrier.multiple
         worst: Node = carrier
-        for way in carrier.ways:
-            if way.live:
-                share = max(way.amps[0], way.amps[1]) * way.volts / way.leg_va
+        for way in carrier.live_ways:
+            share = max(way.va[0], way.va[1]) / way.leg_va
+            if share > CLEAR or way.account.level > 0:
                 self._mind_breaker(t, way)
-                if share > multiple:
-                    multiple, worst = share, way
+            if share > multiple:
+                multiple, worst = share, way
         self._mind_overload(t, carrier, worst, multiple)
         cutout = carrier.cutout if isinstance(carrier, StationCarrier) else None
         if cutout is None or not carrier.live or carrier.ac_w >= cutout.threshold_w:

@@ -68,20 +68,21 @@ class Recorder:
         a_w = b_w = a_va = b_va = a = b = n = cells_w = stored_wh = account = 0.0
         for way in run.ways:
             if way.live:
-                sums = way.sums
+                sums, amps, va = way.sums, way.amps, way.va
                 half = sums.px / 2
                 a_w += sums.pa + half
                 b_w += sums.pb + half
-                a_va += sums.a_va()
-                b_va += sums.b_va()
-                a += way.amps[0]
-                b += way.amps[1]
-                n += way.amps[2]
+                a_va += va[0]
+                b_va += va[1]
+                a += amps[0]
+                b += amps[1]
+                n += amps[2]
         for unit in run.measured:
             cells_w += unit.draw_w
-            stored_wh += unit.value(t)
+            stored_wh += unit.stored_wh if unit.since_s == t else unit.value(t)
         for carrier in run.stations:
-            account = max(account, carrier.level)
+            level = carrier.level
+            account = max(account, level)
         row = (t, a_w, b_w, a_va, b_va, a, b, n, cells_w, stored_wh, account)
         if self.rows and self.rows[-1][0] == t:
             self.rows[-1] = row

@@ -41,6 +41,8 @@ class Node:
     #: What it carries over its rating, and for how long; nothing where it does not judge starts.
     curve: OverloadCurve | None = None
     name: str = ""
+    #: VA of leg A, of leg B and in total that flow through it.
+    va: tuple[float, float, float] = (0.0, 0.0, 0.0)
 
     def now(self) -> LegSums:
         """What is drawn through it at this moment, charging included."""
@@ -57,6 +59,7 @@ class LiveWay(Node):
         self.key = way.feed_id
         self.name = way.name
         self.carrier = carrier
+        self.single = way.single
         self.volts = volts
         self.ohms = ohms
         #: Receptacle, cords, inlet, wire and breakers: what the feed adds to the limits of its source.
@@ -75,6 +78,8 @@ class LiveWay(Node):
         self.queue: list[ConnectedCircuit] = []
         self.restore_at = NEVER
         self.sums = LegSums()
+        #: VA of leg A, of leg B, in total, of `sums`.
+        self.va = (0.0, 0.0, 0.0)
         self.cord_w = self.cord_wh = 0.0
         self.most_a: tuple[float, float, str] = (0.0, 0.0, "A")
         self.breaker = _breaker(elements)
@@ -113,11 +118,10 @@ class LiveWay(Node):
         """Note what flows now: sums, currents, warmth of the cord, the greatest current."""
         self.sums = sums = self.now()
         volts = self.volts
-        a, b = sums.a_va() / volts, sums.b_va() / volts
-        if self.way.single:
-            n = a + b
-        else:
-            n = sums.neutral_va() / volts
+        a_va, b_va = sums.a_va(), sums.b_va()
+        self.va = (a_va, b_va, sums.total_va())
+        a, b = a_va / volts, b_va / volts
+        n = a + b if self.single else sums.neutral_va() / volts
         self.amps = (a, b, n)
         self.cord_w = cord_loss_w(a, b, n, self.ohms)
         if max(a, b) > self.most_a[0]:
@@ -125,8 +129,9 @@ class LiveWay(Node):
 
     def rest(self) -> None:
         """Nothing flows."""
-        self.sums = LegSums()
-        self.amps = (0.0, 0.0, 0.0)
+        if self.sums.watts() or self.amps[0] or self.amps[1]:
+            self.sums = LegSums()
+            self.amps = self.va = (0.0, 0.0, 0.0)
         self.cord_w = 0.0
 
 
@@ -230,7 +235,11 @@ class Carrier(Node):
         self.ac_on = False
         self.fault = False
         self.live = False
+        #: Of its ways, those that are live; whether anything hangs on it that may taper.
+        self.live_ways: list[LiveWay] = []
+        self.feeds_chargers = False
         self.sums = LegSums()
+        self.va = (0.0, 0.0, 0.0)
         self.ac_w = self.cord_w = 0.0
         self.full_at = self.reset_at = self.idle_at = self.ends_at = NEVER
         self.trips = 0
@@ -251,20 +260,39 @@ class Carrier(Node):
     def now(self) -> LegSums:
         """Everything that hangs on it."""
         sums = LegSums()
-        for way in self.ways:
-            if way.live:
-                sums.join(way.now())
+        for way in self.live_ways:
+            sums.join(way.now())
         for link in self.links:
             link.draw_into(sums)
         return sums
 
+    @property
+    def multiple(self) -> float:
+        """Worst multiple of its own limits."""
+        a_va, b_va, total = self.va
+        return max(a_va / self.leg_va, b_va / self.leg_va, total / self.total_va)
+
+    def gather(self) -> None:
+        """Add up the flows of its live ways and links, as the ways noted them."""
+        ways = self.live_ways
+        if len(ways) == 1 and not self.links:
+            self.sums, self.va, self.cord_w = ways[0].sums, ways[0].va, ways[0].cord_w
+        else:
+            self.sums = sums = LegSums()
+            for way in ways:
+                sums.join(way.sums)
+            for link in self.links:
+                link.draw_into(sums)
+            self.va = (sums.a_va(), sums.b_va(), sums.total_va())
+            self.cord_w = sum(way.cord_w for way in ways)
+        self.ac_w = self.sums.watts()
+
     def note(self, t: float) -> None:
         """Keep the greatest flows, and a row of what is given from now on."""
         sums = self.sums
-        total = sums.total_va()
+        a_va, b_va, total = self.va
         if total > self.most_total[0]:
             self.most_total = (total, t)
-        a_va, b_va = sums.a_va(), sums.b_va()
         if max(a_va, b_va) > self.most_leg[0]:
             self.most_leg = (max(a_va, b_va), t, "A" if a_va >= b_va else "B")
         half = sums.px / 2
@@ -277,7 +305,7 @@ class Carrier(Node):
     def bends(self) -> list[tuple[Offer, float, int]]:
         """Offers below it whose draw changes along their course: (offer, 1, leg here)."""
         found: list[tuple[Offer, float, int]] = []
-        below = [*self.links, *(link for way in self.ways if way.live for link in way.links)]
+        below = [*self.links, *(link for way in self.live_ways for link in way.links)]
         for link in below:
             if link.offer.bends:
                 found.append((link.offer, 1.0, link.leg))

@@ -95,6 +95,7 @@ class Unit:
         "since_s",
         "sleep_w",
         "sleep_wh",
+        "stands",
         "start_wh",
         "station",
         "stored_wh",
@@ -117,6 +118,9 @@ class Unit:
         #: (begin, end) of stretches in which cold cells take no charge, s.
         self.blocked_spans: list[tuple[float, float]] = []
         self._taper(station)
+        week = station.self_discharge_percent_per_week / 100.0 / HOURS_PER_WEEK
+        #: What it takes by itself: idle, asleep, self-discharge, W.
+        self.stands = (station.idle_w, station.sleep_w, self.cap_wh * week)
         #: After full, the wall rests until the charge is down to the level of recharging.
         self.ac_rests = start_wh >= self.cap_wh * (1 - REACHED)
         self.offers: list[Offer] = []
@@ -232,9 +236,11 @@ class Unit:
             return
         since, hours = self.since_s, (t - self.since_s) / 3600.0
         if self.offers:
+            flows = self.regime == "flows"
             for offer in self.offers:
-                offer.offered_wh += offer.wall_w * hours
-                offer.taken_wh += self.used_wh(offer, since, t) / offer.efficiency
+                offered_wh = offer.wall_w * hours
+                offer.offered_wh += offered_wh
+                offer.taken_wh += offered_wh if flows else self.used_wh(offer, since, t) / offer.efficiency
         ac_wh = self.out_w * hours
         if self.varying:
             ac_wh -= self._not_drawn_wh(since, t)
@@ -260,10 +266,10 @@ class Unit:
         """
         holds = self.stored_wh > 0
         self.out_w = out_w
-        self.idle_w = self.station.idle_w if on and holds and not passes else 0.0
-        self.sleep_w = self.station.sleep_w if holds and not on else 0.0
-        week = self.station.self_discharge_percent_per_week / 100.0 / HOURS_PER_WEEK
-        self.self_w = self.cap_wh * week if holds else 0.0
+        idle_w, sleep_w, self_w = self.stands
+        self.idle_w = idle_w if on and holds and not passes else 0.0
+        self.sleep_w = sleep_w if holds and not on else 0.0
+        self.self_w = self_w if holds else 0.0
         self.draw_w = out_w / self.efficiency + self.idle_w + self.sleep_w + self.self_w
         offered = 0.0
         for offer in self.offers:
