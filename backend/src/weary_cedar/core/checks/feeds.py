@@ -59,8 +59,10 @@ def two_sources(facts: Facts) -> Iterator[Said]:
 
 @check("two-inlet-interlock")
 def two_inlets(facts: Facts) -> Iterator[Said]:
-    """Two back-fed breakers that both can be on."""
+    """Two back-fed breakers that both can be on; two cords that take turns at one inlet are one."""
     for key, first, second in _pairs(facts):
+        if first.breaker_spaces == second.breaker_spaces:
+            continue
         if {first.kind, second.kind} <= set(BACKFED_KINDS) and second.survey.get("exclusive") != "yes":
             detail = f"{facts.source_name(first)} and {facts.source_name(second)}"
             yield Hit(facts.element("feeds", key), detail=detail)

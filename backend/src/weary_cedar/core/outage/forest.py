@@ -19,6 +19,8 @@ if TYPE_CHECKING:
 NEVER = math.inf
 #: Less than this is not worth charging with, W.
 LEAST_CHARGE_W = 20.0
+#: While one charger takes less and less and another is short of room, the room is shared anew so often, s.
+SHARE_AGAIN_S = 60.0
 
 
 class Forest:
@@ -284,6 +286,7 @@ class Forest:
                 for way in carrier.live_ways:
                     way.flow(t)
                 carrier.cord_w = sum(way.cord_w for way in carrier.live_ways)
+        starved = False
         for link in linked:
             wish = 0.0 if link.unit.ac_rests or link.unit.full or link.unit.blocked else link.setting_w
             room = min(wish, self._room(link)) if wish else 0.0
@@ -291,6 +294,9 @@ class Forest:
             assert link.carrier is not None
             self._carry(t, link.carrier)
             link.charge_w = link.offer.now_w() if link.offer.cells_w else 0.0
+            starved = starved or link.offer.wall_w < wish
+        falls = starved and any(link.offer.bends for link in linked)
+        run.share_at = t + SHARE_AGAIN_S if falls else NEVER
 
     def _room(self, link: LiveLink) -> float:
         """Watts that fit through its inlet and everything above, charging included."""

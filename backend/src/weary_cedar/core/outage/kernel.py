@@ -70,7 +70,7 @@ class OutageRun:
         self.changed_over = False
         self.grid_up = False
         self.changeover_s = self.changeover_at = plan.outage.changeover_after_s
-        self.hand_at = self.retry_at = self.lock_at = NEVER
+        self.hand_at = self.retry_at = self.lock_at = self.share_at = NEVER
         #: Something was plugged, switched, started or ran dry: what is live is found anew.
         self.replug = False
         #: A charge, an hour or a source changed: controls look again.
@@ -167,6 +167,7 @@ class OutageRun:
             self.hand_at,
             self.retry_at,
             self.lock_at,
+            self.share_at,
             self.timeline.due_s,
         )
         return max(t, soonest)
@@ -234,6 +235,10 @@ class OutageRun:
     def _sources_at(self, t: float) -> None:
         if t >= self.changeover_at:
             self._change_over(t)
+        if t >= self.share_at:
+            self.share_at = NEVER
+            for link in self.forest.linked:
+                self.touch(self.parts.of_station[link.unit.key], t)
         if min(self.dues) > t:
             return
         for unit in self.units:
@@ -301,6 +306,9 @@ class OutageRun:
             carrier.empty, carrier.ac_on = True, False
             self.replug = True
             self.out.empty(t, carrier, unit)
+        elif carrier.link is not None and not carrier.pair and not carrier.empty:
+            self.touch(carrier, t)
+            self.out.drops_out(t, carrier, unit)
 
     def _controls_at(self, t: float) -> None:
         """Let controls look and act until none wants more at this moment."""
@@ -459,6 +467,8 @@ class OutageRun:
             if len(closing) > 1:
                 self.together.add(id(way))
             self.rewired = True
+            if closing and any(link.recharge.kind == "circuit" for link in self.links):
+                self.forest.find(t)
             way.restore_at = t + self.plan.outage.restore_interval_s if way.queue else NEVER
             if not way.queue:
                 self.out.restored(t, way)

@@ -231,6 +231,10 @@ class Recorder:
         why = "More was drawn than was stored"
         self._event(t, "empty", what, why, "Fewer loads, another pack, or a way to recharge", part=unit.key)
 
+    def drops_out(self, t: float, carrier: StationCarrier, unit: Unit) -> None:
+        what = f"{unit.name} is empty and drops out: the rest of {carrier.name} carries on"
+        self._event(t, "empty", what, "In parallel the emptier goes first", part=unit.key)
+
     def restarted(self, t: float, carrier: StationCarrier, by_itself: bool) -> None:
         how = "by itself" if by_itself else "by hand"
         what = f"{carrier.name} gives power again, switched on {how}"

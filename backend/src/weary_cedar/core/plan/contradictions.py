@@ -7,7 +7,7 @@ from itertools import pairwise
 from weary_cedar.core.errors import Problem, shown
 from weary_cedar.core.plan.battery import ExternalBattery
 from weary_cedar.core.plan.document import Plan
-from weary_cedar.core.plan.feed import BREAKER_KINDS
+from weary_cedar.core.plan.feed import BREAKER_KINDS, Feed
 from weary_cedar.core.plan.load import Measured
 from weary_cedar.core.plan.solar import SolarArray
 from weary_cedar.core.plan.station import Station
@@ -294,6 +294,15 @@ def _whole_link(plan: Plan, source_id: str) -> bool:
     return link is None or link.leg_a in plan.stations
 
 
+def _holder_of_breaker(plan: Plan, feed: Feed) -> str:
+    """The feed that stands for a breaker: several that take turns through one inlet share it."""
+    return min(
+        key
+        for key, other in plan.feeds.items()
+        if (other.panel_id, other.breaker_spaces) == (feed.panel_id, feed.breaker_spaces)
+    )
+
+
 def _space_problems(plan: Plan) -> Iterator[Problem]:
     taken: dict[tuple[str, int, str], tuple[str, str]] = {}
     breakers = [
@@ -302,6 +311,7 @@ def _space_problems(plan: Plan) -> Iterator[Problem]:
     ] + [
         (f"/feeds/{key}/breaker_spaces", "feed breaker", item.panel_id, item.breaker_spaces, None)
         for key, item in plan.feeds.items()
+        if key == _holder_of_breaker(plan, item)
     ]
     for field, label, panel_id, spaces, half in breakers:
         panel = plan.panels.get(panel_id)

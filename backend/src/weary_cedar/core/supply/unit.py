@@ -280,8 +280,8 @@ class Unit:
             self.regime, self.a, self.b = "full", 0.0, 0.0
             self.margin = self._marginal(self.draw_w)
             self.due_s = NEVER
-        elif net > self.limit_w(self.stored_wh) * (1 + REACHED):
-            self._limited(t, net)
+        elif net > self.limit_w(self.stored_wh) * (1 + (-REACHED if self._tapers else REACHED)):
+            self._limited(t)
         else:
             self.regime, self.a, self.b = "flows", net, 0.0
             self.due_s = self._next_mark(t)
@@ -298,10 +298,15 @@ class Unit:
             if abs(self.stored_wh - level) <= slack:
                 self.stored_wh = level
 
-    def _limited(self, t: float, net: float) -> None:
+    @property
+    def _tapers(self) -> bool:
+        """Whether what the cells take falls from here on."""
+        return self.taper_slope > 0 and self.stored_wh >= self.flat_until_wh * (1 - REACHED)
+
+    def _limited(self, t: float) -> None:
         self.regime = "limited"
         limit = self.limit_w(self.stored_wh)
-        if self.stored_wh < self.flat_until_wh * (1 - REACHED) or self.taper_slope == 0:
+        if not self._tapers:
             self.a, self.b = limit, 0.0
         else:
             self.b = -self.reference_w * self.taper_slope
