@@ -1031,6 +1031,26 @@ export interface components {
             volts: 120 | 230 | 240;
         };
         /**
+         * Act
+         * @description Something that someone does, or did, at a moment: a part is switched off, or on again.
+         */
+        Act: {
+            /** At S */
+            at_s: number;
+            /** Part Id */
+            part_id: string;
+            /**
+             * Room
+             * @enum {string}
+             */
+            room: "circuits" | "loads" | "stations" | "generators" | "recharges";
+            /**
+             * Turn
+             * @enum {string}
+             */
+            turn: "off" | "on";
+        };
+        /**
          * Adapter
          * @description Two connectors of different kinds in one piece.
          */
@@ -1257,6 +1277,52 @@ export interface components {
              * @enum {string}
              */
             precharge: "yes" | "no" | "unknown";
+        };
+        /**
+         * BatteryShare
+         * @description One station's cells over the run: what they held, what came in and went out, in Wh at the cells.
+         */
+        BatteryShare: {
+            /** Cell Wh */
+            cell_wh: number;
+            /** Charged Wh */
+            charged_wh: number;
+            /**
+             * Draw W
+             * @default []
+             */
+            draw_w: number[];
+            /** End Percent */
+            end_percent: number;
+            /** Given Wh */
+            given_wh: number;
+            /** Lowest Percent */
+            lowest_percent: number;
+            /** Name */
+            name: string;
+            /**
+             * Offered W
+             * @default []
+             */
+            offered_w: number[];
+            /** Start Percent */
+            start_percent: number;
+            /** Stored End Wh */
+            stored_end_wh: number;
+            /** Stored Start Wh */
+            stored_start_wh: number;
+            /**
+             * Stored Wh
+             * @default []
+             */
+            stored_wh: number[];
+            /** Stranded Wh */
+            stranded_wh: number;
+            /**
+             * T S
+             * @default []
+             */
+            t_s: number[];
         };
         /**
          * Beginnings
@@ -1620,6 +1686,65 @@ export interface components {
             room: string;
         };
         /**
+         * EngineHours
+         * @description Hours of every day in which an engine may run.
+         */
+        EngineHours: {
+            /**
+             * Begins
+             * @example 18:00:00
+             */
+            begins: string;
+            /**
+             * Ends
+             * @example 18:00:00
+             */
+            ends: string;
+        };
+        /**
+         * EngineRule
+         * @description When an engine starts and stops, by the charge of what it recharges.
+         */
+        EngineRule: {
+            /** Generator Id */
+            generator_id: string;
+            /** @description of the day; any if absent */
+            hours?: components["schemas"]["EngineHours"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "engine";
+            /**
+             * Least S
+             * @description runs at least this long
+             * @default 1800
+             */
+            least_s: number;
+            /**
+             * Off Above Percent
+             * @default 90
+             */
+            off_above_percent: number;
+            /**
+             * On
+             * @description switched off, it is kept but not followed
+             * @default true
+             */
+            on: boolean;
+            /**
+             * On Below Percent
+             * @default 30
+             */
+            on_below_percent: number;
+            /**
+             * Purpose
+             * @default both
+             * @enum {string}
+             */
+            purpose: "house" | "charging" | "both";
+        };
+        /**
          * Event
          * @description Something that happened: what, why, and what would have prevented it.
          */
@@ -1633,12 +1758,17 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "outage_begins" | "changeover" | "restored" | "shed" | "back" | "over_limit" | "trip" | "reset" | "left_off" | "dip" | "hand" | "empty" | "room_shed" | "idle_cutout" | "unplugged" | "plugged_in" | "door_open" | "keep_lost" | "outage_ends";
+            kind: "outage_begins" | "changeover" | "restored" | "shed" | "back" | "over_limit" | "trip" | "reset" | "left_off" | "dip" | "hand" | "empty" | "room_shed" | "idle_cutout" | "unplugged" | "plugged_in" | "door_open" | "keep_lost" | "outage_ends" | "breaker_trip" | "input_trip" | "locked_out" | "restarted" | "full" | "room_back" | "swap" | "engine_on" | "engine_off" | "engine_dry" | "refuelled" | "vehicle_off" | "source_empty" | "plug" | "grid" | "act" | "cold";
             /**
              * Loads
              * @default []
              */
             loads: string[];
+            /**
+             * Part
+             * @default
+             */
+            part: string;
             /**
              * Remedy
              * @default
@@ -1964,11 +2094,16 @@ export interface components {
         };
         /**
          * Flow
-         * @description Greatest flow through one element against its rating.
+         * @description Greatest flow through one element against its rating; `feed` is the way that it belongs to.
          */
         Flow: {
             /** At S */
             at_s?: number | null;
+            /**
+             * Feed
+             * @default
+             */
+            feed: string;
             /** Flow */
             flow: number;
             /** Key */
@@ -2104,6 +2239,7 @@ export interface components {
             /**
              * @default {
              *       "ac_charging": "unknown",
+             *       "kind": "two_legs",
              *       "leg_a": "a",
              *       "leg_b": "b",
              *       "name": "linked pair"
@@ -2155,8 +2291,7 @@ export interface components {
              *       "kind": "generator",
              *       "name": "recharging",
              *       "setting_w": 1000,
-             *       "station_id": "a",
-             *       "when": "grid"
+             *       "station_id": "a"
              *     }
              */
             recharge: components["schemas"]["Recharge"];
@@ -2380,6 +2515,16 @@ export interface components {
             unit: string;
         };
         /**
+         * GridWindow
+         * @description A stretch of a rolling outage in which the utility is back.
+         */
+        GridWindow: {
+            /** At S */
+            at_s: number;
+            /** For S */
+            for_s: number;
+        };
+        /**
          * HeaterAnswer
          * @description Loss of the house, days, worst moment, and the behaviour with that loss.
          */
@@ -2529,6 +2674,11 @@ export interface components {
         Incident: {
             /** At S */
             at_s: number;
+            /**
+             * Feed Id
+             * @description whose cord it is; every feed's if absent
+             */
+            feed_id?: string | null;
             /** For S */
             for_s: number;
             /**
@@ -2726,22 +2876,70 @@ export interface components {
             source: string;
         };
         /**
+         * LeadShare
+         * @description A recharge link, a vehicle's socket or an external battery: what was taken, Wh before its loss.
+         */
+        LeadShare: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wall" | "vehicle" | "battery";
+            /** Left Wh */
+            left_wh?: number | null;
+            /** Name */
+            name: string;
+            /** Station */
+            station: string;
+            /** Taken Wh */
+            taken_wh: number;
+        };
+        /**
          * Ledger
-         * @description Energy in and out of the cells over the run, in Wh. `residual` is relative and should be nil.
+         * @description Energy in and out over the run, in Wh. `residual` is relative and should be nil.
+         *
+         *     What came in: `from_battery_wh` (out of all cells, less what was put in), sun, engines, the grid,
+         *     vehicles and external batteries. Where it went: loads, warmth of cords, losses of inverters and of
+         *     charging, idle draw, sleep, self-discharge, overhead of passing through.
          */
         Ledger: {
+            /**
+             * Charging Loss Wh
+             * @default 0
+             */
+            charging_loss_wh: number;
             /** Closes */
             closes: boolean;
             /** Cord Wh */
             cord_wh: number;
+            /**
+             * Engine Wh
+             * @default 0
+             */
+            engine_wh: number;
+            /**
+             * External Wh
+             * @default 0
+             */
+            external_wh: number;
             /** From Battery Wh */
             from_battery_wh: number;
+            /**
+             * Grid Wh
+             * @default 0
+             */
+            grid_wh: number;
             /** Idle Wh */
             idle_wh: number;
             /** Inverter Loss Wh */
             inverter_loss_wh: number;
             /** Loads Wh */
             loads_wh: number;
+            /**
+             * Overhead Wh
+             * @default 0
+             */
+            overhead_wh: number;
             /** Residual */
             residual: number;
             /** Self Discharge Wh */
@@ -2752,6 +2950,16 @@ export interface components {
             stored_end_wh: number;
             /** Stored Start Wh */
             stored_start_wh: number;
+            /**
+             * Sun Wh
+             * @default 0
+             */
+            sun_wh: number;
+            /**
+             * Vehicle Wh
+             * @default 0
+             */
+            vehicle_wh: number;
         };
         /**
          * LegLoad
@@ -2775,7 +2983,7 @@ export interface components {
         };
         /**
          * Link
-         * @description One unit on each leg: each battery is drained by its own leg, the first empty stops both.
+         * @description Two units as one: one on each leg (the first empty stops both), or in parallel.
          */
         Link: {
             /**
@@ -2785,6 +2993,13 @@ export interface components {
              * @enum {string}
              */
             ac_charging: "refused" | "drops_output" | "allowed" | "unknown";
+            /**
+             * Kind
+             * @description one unit on each leg, or both units on both legs side by side
+             * @default two_legs
+             * @enum {string}
+             */
+            kind: "two_legs" | "parallel";
             /** Leg A */
             leg_a: string;
             /** Leg B */
@@ -2899,6 +3114,11 @@ export interface components {
          * @description What one load got and did not get.
          */
         LoadShare: {
+            /**
+             * Dark Spells
+             * @default 0
+             */
+            dark_spells: number;
             /** Failed At S */
             failed_at_s: number | null;
             /** Name */
@@ -3213,11 +3433,22 @@ export interface components {
              * @default false
              */
             ac_on_at_start: boolean;
+            /** Acts */
+            acts?: {
+                [key: string]: components["schemas"]["Act"];
+            };
             /**
              * Changeover After S
              * @default 900
              */
             changeover_after_s: number;
+            /**
+             * Grid
+             * @description when the utility is back in a rolling outage; never if absent
+             */
+            grid?: {
+                [key: string]: components["schemas"]["GridWindow"];
+            };
             /** Incidents */
             incidents?: {
                 [key: string]: components["schemas"]["Incident"];
@@ -3257,7 +3488,7 @@ export interface components {
             restore_interval_s: number;
             /**
              * Start Charge Percent
-             * @description by station; 100 where absent
+             * @description by station, vehicle or external battery; 100 where absent
              */
             start_charge_percent?: {
                 [key: string]: number;
@@ -3272,7 +3503,10 @@ export interface components {
              *       "coldest_at": "06:00:00",
              *       "high_c": 15,
              *       "hourly_c": [],
-             *       "low_c": 5
+             *       "low_c": 5,
+             *       "sky": [
+             *         "clear"
+             *       ]
              *     }
              */
             weather: components["schemas"]["Weather"];
@@ -3497,7 +3731,7 @@ export interface components {
             };
             /**
              * Feeds
-             * @description the first that a station reaches is the one that is run
+             * @description ways from sources to panels; those to the same circuits take turns
              */
             feeds?: {
                 [key: string]: components["schemas"]["Feed"];
@@ -3552,7 +3786,9 @@ export interface components {
              *       "reaction_s": 60,
              *       "recovery_off": [],
              *       "reset_after_s": 900,
-             *       "shedding": "automatic"
+             *       "rules": [],
+             *       "shedding": "automatic",
+             *       "swap_s": 300
              *     }
              */
             strategy: components["schemas"]["Strategy"];
@@ -3624,6 +3860,35 @@ export interface components {
              * @example 12-60V 15A, 500W max
              */
             text: string;
+        };
+        /**
+         * PlugRule
+         * @description When a recharge link is plugged in, by the charge of the station that it fills.
+         */
+        PlugRule: {
+            /**
+             * In Below Percent
+             * @default 50
+             */
+            in_below_percent: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plug";
+            /**
+             * On
+             * @description switched off, it is kept but not followed
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Out Above Percent
+             * @default 95
+             */
+            out_above_percent: number;
+            /** Recharge Id */
+            recharge_id: string;
         };
         /**
          * ProblemDetails
@@ -3754,7 +4019,7 @@ export interface components {
         };
         /**
          * Recharge
-         * @description A station's AC input on a circuit, a generator, another station or a vehicle.
+         * @description A station's input on a circuit, a generator, another station or a vehicle (that one DC, too).
          */
         Recharge: {
             /** From Id */
@@ -3774,10 +4039,9 @@ export interface components {
             station_id: string;
             /**
              * When
-             * @default grid
-             * @enum {string}
+             * @description plugged in; if absent: with the grid from a circuit, always from another station, as the strategy says from an engine or a vehicle
              */
-            when: "always" | "grid" | "strategy";
+            when?: ("always" | "grid" | "strategy") | null;
         };
         /**
          * RunLoss
@@ -3799,6 +4063,13 @@ export interface components {
          * @description Everything a run yields. Derived from the plan alone; same plan, same bytes.
          */
         RunResult: {
+            /**
+             * Batteries
+             * @default {}
+             */
+            batteries: {
+                [key: string]: components["schemas"]["BatteryShare"];
+            };
             /**
              * Capacity Wh
              * @default 0
@@ -3826,6 +4097,13 @@ export interface components {
              * @default 0
              */
             intervals: number;
+            /**
+             * Leads
+             * @default {}
+             */
+            leads: {
+                [key: string]: components["schemas"]["LeadShare"];
+            };
             ledger?: components["schemas"]["Ledger"] | null;
             /**
              * Leg Limit Va
@@ -3866,11 +4144,40 @@ export interface components {
              */
             series: components["schemas"]["Series"];
             /**
+             * Sources
+             * @default {}
+             */
+            sources: {
+                [key: string]: components["schemas"]["SourceShare"];
+            };
+            /**
              * Start
              * Format: date-time
              */
             start: string;
+            /**
+             * Suns
+             * @default {}
+             */
+            suns: {
+                [key: string]: components["schemas"]["SunShare"];
+            };
+            /**
+             * Unused
+             * @default []
+             */
+            unused: components["schemas"]["Unused"][];
             verdict: components["schemas"]["Verdict"];
+        };
+        /**
+         * SeenSun
+         * @description What an array really gave: from `t_s[i]` after the start of the outage on, `watts[i]`.
+         */
+        SeenSun: {
+            /** T S */
+            t_s: number[];
+            /** Watts */
+            watts: number[];
         };
         /**
          * SequenceStep
@@ -4005,6 +4312,35 @@ export interface components {
             share_percent: number;
         };
         /**
+         * ShedRule
+         * @description Circuits that go off below a charge, and come back above another.
+         */
+        ShedRule: {
+            /**
+             * Back Above Percent
+             * @default 40
+             */
+            back_above_percent: number;
+            /** Circuit Ids */
+            circuit_ids: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "shed";
+            /**
+             * Off Below Percent
+             * @default 30
+             */
+            off_below_percent: number;
+            /**
+             * On
+             * @description switched off, it is kept but not followed
+             * @default true
+             */
+            on: boolean;
+        };
+        /**
          * Site
          * @description The house: place, time zone and supply system.
          */
@@ -4128,6 +4464,8 @@ export interface components {
             place_id?: string | null;
             /** Price */
             price?: number | null;
+            /** @description measured at its input; instead of the model */
+            seen?: components["schemas"]["SeenSun"] | null;
             /**
              * Series
              * @default 1
@@ -4162,6 +4500,73 @@ export interface components {
             tilt_deg: number;
             /** Weight Kg */
             weight_kg?: number | null;
+        };
+        /**
+         * SourceShare
+         * @description One output over the run: AC energy given, time on, and its legs as change points.
+         *
+         *     Of an engine: litres, running hours, starts, hours under its healthy minimum; litres left are null
+         *     where the fuel on hand is not known.
+         */
+        SourceShare: {
+            /**
+             * A Va
+             * @default []
+             */
+            a_va: number[];
+            /**
+             * A W
+             * @default []
+             */
+            a_w: number[];
+            /**
+             * B Va
+             * @default []
+             */
+            b_va: number[];
+            /**
+             * B W
+             * @default []
+             */
+            b_w: number[];
+            /** Burned L */
+            burned_l?: number | null;
+            /** Given Wh */
+            given_wh: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "station" | "generator" | "vehicle" | "grid";
+            /** Left L */
+            left_l?: number | null;
+            /** Leg Limit Va */
+            leg_limit_va?: number | null;
+            /** Light S */
+            light_s?: number | null;
+            /** Name */
+            name: string;
+            /** On S */
+            on_s: number;
+            /**
+             * Over S
+             * @default 0
+             */
+            over_s: number;
+            /** Starts */
+            starts?: number | null;
+            /**
+             * T S
+             * @default []
+             */
+            t_s: number[];
+            /** Total Va */
+            total_va?: number | null;
+            /**
+             * Trips
+             * @default 0
+             */
+            trips: number;
         };
         /**
          * Start
@@ -4528,11 +4933,22 @@ export interface components {
              */
             room_off_below_percent?: number | null;
             /**
+             * Rules
+             * @default []
+             */
+            rules: (components["schemas"]["EngineRule"] | components["schemas"]["PlugRule"] | components["schemas"]["ShedRule"])[];
+            /**
              * Shedding
              * @default automatic
              * @enum {string}
              */
             shedding: "automatic" | "by_hand" | "none";
+            /**
+             * Swap S
+             * @description dark while someone moves the cord to another source
+             * @default 300
+             */
+            swap_s: number;
         };
         /**
          * SumOfPlan
@@ -4561,6 +4977,39 @@ export interface components {
             source: string;
             /** Title */
             title: string;
+        };
+        /**
+         * SunShare
+         * @description The arrays of one input: offered, taken, clipped by the input, and lost for want of room, in Wh.
+         */
+        SunShare: {
+            /** Clipped Wh */
+            clipped_wh: number;
+            /** Curtailed Wh */
+            curtailed_wh: number;
+            /** Name */
+            name: string;
+            /**
+             * Offered W
+             * @default []
+             */
+            offered_w: number[];
+            /** Offered Wh */
+            offered_wh: number;
+            /** Station */
+            station: string;
+            /**
+             * T S
+             * @default []
+             */
+            t_s: number[];
+            /**
+             * Taken W
+             * @default []
+             */
+            taken_w: number[];
+            /** Taken Wh */
+            taken_wh: number;
         };
         /**
          * SwitchLine
@@ -4741,6 +5190,16 @@ export interface components {
             wire: "awg" | "mm2";
         };
         /**
+         * Unused
+         * @description A part that the plan owns and the run does not use, with why.
+         */
+        Unused: {
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * UnusualStretch
          * @description A stretch unlike the others.
          */
@@ -4850,6 +5309,11 @@ export interface components {
          * @description The answer in words and figures.
          */
         Verdict: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
             /** Dark At */
             dark_at?: string | null;
             /** Dark At S */
@@ -4930,6 +5394,14 @@ export interface components {
              * @default 5
              */
             low_c: number;
+            /**
+             * Sky
+             * @description day by day from the first; the last one stays
+             * @default [
+             *       "clear"
+             *     ]
+             */
+            sky: ("clear" | "haze" | "smoke" | "broken_cloud" | "overcast" | "rain" | "snow_on_panels")[];
         };
         /**
          * WorstMomentView

@@ -35,13 +35,19 @@ export function FeedScreen() {
     placeholderData: (before) => before,
   });
   const feeds = view.plan.feeds ?? {};
-  const series = run.data?.series;
-  const index = at === null || !series?.t_s ? null : indexAt(series.t_s, at);
-  const amps = !series?.t_s?.length
-    ? null
-    : index === null
-      ? { a: greatest(series.a_a), b: greatest(series.b_a) }
-      : { a: series.a_a?.[index] ?? 0, b: series.b_a?.[index] ?? 0 };
+  const volts = view.plan.site.system === "single_phase_230" ? 230 : 120;
+  const ampsOf = (sourceId: string) => {
+    const room = view.plan.generators?.[sourceId]
+      ? "generators"
+      : view.plan.links?.[sourceId]
+        ? "links"
+        : "stations";
+    const source = run.data?.sources?.[`${room}/${sourceId}`];
+    if (!source?.t_s?.length) return null;
+    if (at === null) return { a: greatest(source.a_va) / volts, b: greatest(source.b_va) / volts };
+    const index = indexAt(source.t_s, at);
+    return { a: (source.a_va?.[index] ?? 0) / volts, b: (source.b_va?.[index] ?? 0) / volts };
+  };
   const legs = view.plan.site.system !== "single_phase_230";
   const source = Object.entries(view.plan.stations ?? {})[0];
   const panel = Object.keys(view.plan.panels ?? {})[0];
@@ -115,7 +121,7 @@ export function FeedScreen() {
                 <strong className="ml-4 text-stop">Do not energise</strong>
               )}
             </h2>
-            <PathFigure path={path} amps={isRun ? amps : null} legs={legs} />
+            <PathFigure path={path} amps={isRun ? ampsOf(feed.source_id) : null} legs={legs} />
             <p className="mb-2">
               Neutral:{" "}
               <strong data-testid="neutral" className={NEUTRAL_COLOURS[path.neutral_cell] ?? "text-stop"}>

@@ -25,6 +25,11 @@ export function Recharges({ onAdd }: { onAdd: (name: string, link: Recharge) => 
       (input) => [`${station}/${input}`, `${item.name}, ${input}`] as const,
     ),
   );
+  const direct = Object.entries(plan.stations ?? {}).flatMap(([station, item]) =>
+    Object.keys(item.dc_inputs ?? {}).map(
+      (input) => [`${station}/${input}`, `${item.name}, ${input} (direct current)`] as const,
+    ),
+  );
   const from = (joined: string) => {
     const [kind, from_id] = joined.split("/");
     return { kind: kind as Recharge["kind"], from_id: from_id ?? "" };
@@ -59,7 +64,7 @@ export function Recharges({ onAdd }: { onAdd: (name: string, link: Recharge) => 
             <ChoiceField
               label="into"
               value={`${link.station_id}/${link.input_id}`}
-              choices={inputs}
+              choices={link.kind === "vehicle" ? [...inputs, ...direct] : inputs}
               onSave={(joined) => room.set(id, into(joined))}
             />
           </div>

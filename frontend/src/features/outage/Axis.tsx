@@ -1,6 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import type { RunResult } from "../../api/client";
-import { LEFT, RIGHT } from "./Strip";
+import { LEFT, RIGHT } from "./lanes";
 
 const HOUR = 3_600_000;
 
@@ -25,6 +25,16 @@ export function Axis(props: { run: RunResult; width: number; height: number; zon
     .map((instant) => ({ at: (instant - start) / 1000, instant, hour: Number(clock.format(instant)) }))
     .filter((tick) => tick.at <= run.length_s);
   const bottom = height - 28;
+  /** Names of days stand this far apart at least, px. */
+  const room = 92;
+  const days = Math.max(1, Math.ceil(room / (x(86_400) - x(0))));
+  const midnights = ticks.filter((tick) => tick.hour === 0);
+  const named = new Set(
+    midnights
+      .filter((tick) => x(tick.at) - LEFT >= room && x(tick.at) + room - 20 <= width)
+      .filter((_, index) => index % days === 0)
+      .map((tick) => tick.at),
+  );
   return (
     <g fontSize="12" fill="var(--faint)">
       {ticks
@@ -40,7 +50,7 @@ export function Axis(props: { run: RunResult; width: number; height: number; zon
             <text y={height - 6} textAnchor="middle">
               {String(tick.hour).padStart(2, "0")}
             </text>
-            {tick.hour === 0 && (
+            {named.has(tick.at) && (
               <text x={5} y={13} fontWeight="600" fill="var(--ink)">
                 {day.format(tick.instant + HOUR)}
               </text>

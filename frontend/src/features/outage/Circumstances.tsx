@@ -3,7 +3,9 @@ import { useDesk } from "../../api/plan";
 import { NumberField } from "../../ui/NumberField";
 import { TextField } from "../../ui/TextField";
 import { Incidents } from "./Incidents";
+import { Rules } from "./Rules";
 import { WeatherFields } from "./WeatherFields";
+import { GridWindows, Skies } from "./Windows";
 
 type Strategy = NonNullable<Plan["strategy"]>;
 type Outage = Plan["outage"];
@@ -18,7 +20,7 @@ export function Circumstances() {
     edit((plan) => ({ ...plan, strategy: { ...plan.strategy, ...part } as Strategy }));
   return (
     <details className="mb-3 border-l-2 border-rule pl-3">
-      <summary className="cursor-pointer py-0.5">People, weather, trips and incidents</summary>
+      <summary className="cursor-pointer py-0.5">People, weather, sun, utility, rules and incidents</summary>
       <div className="flex flex-wrap gap-x-6 gap-y-1 py-1">
         <Hours outage={outage} change={change} />
         <NumberField
@@ -42,10 +44,20 @@ export function Circumstances() {
           width="w-12"
           onSave={(share) => behave({ room_off_below_percent: share })}
         />
+        <NumberField
+          label="moving the cord takes"
+          value={(strategy?.swap_s ?? 300) / 60}
+          unit="min"
+          width="w-12"
+          onSave={(minutes) => behave({ swap_s: minutes * 60 })}
+        />
         <IdleCutouts />
       </div>
       <Recovery strategy={strategy} behave={behave} />
       <WeatherFields outage={outage} change={change} />
+      <Skies outage={outage} change={change} />
+      <GridWindows outage={outage} change={change} />
+      <Rules strategy={strategy} />
       <Incidents outage={outage} change={change} />
     </details>
   );

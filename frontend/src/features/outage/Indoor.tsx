@@ -2,25 +2,23 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import type { RunResult } from "../../api/client";
 import { told, useUnits } from "../../ui/quantity";
-import { LEFT, RIGHT } from "./Strip";
-
-/** Room under the charge for the temperature indoors, where something is on a thermostat. */
-export const INDOOR = { top: 336, height: 54 };
+import { type Lane, LEFT, RIGHT } from "./lanes";
+import { least } from "./series";
 
 /** Indoor temperature of each thermostat over the outage. */
-export function Indoor({ run, width }: { run: RunResult; width: number }) {
+export function Indoor({ run, width, lane }: { run: RunResult; width: number; lane: Lane | null }) {
   const units = useUnits();
   const rooms = Object.entries(run.indoor ?? {});
-  if (rooms.length === 0) return null;
+  if (rooms.length === 0 || lane === null) return null;
   const all = rooms.flatMap(([, series]) => series.c);
-  const low = Math.floor(Math.min(...all));
-  const high = Math.ceil(Math.max(...all));
+  const low = Math.floor(least(all));
+  const high = Math.ceil(-least(all.map((value) => -value)));
   const x = scaleLinear()
     .domain([0, run.length_s])
     .range([LEFT, width - RIGHT]);
   const y = scaleLinear()
     .domain([low, Math.max(high, low + 4)])
-    .range([INDOOR.top + INDOOR.height, INDOOR.top + 6]);
+    .range([lane.top + lane.height, lane.top + 6]);
   return (
     <g fontSize="12" fill="var(--faint)">
       <line x1={LEFT} x2={width - RIGHT} y1={y(low)} y2={y(low)} stroke="var(--rule)" />
@@ -43,7 +41,7 @@ export function Indoor({ run, width }: { run: RunResult; width: number }) {
       <text x={LEFT - 8} y={y(Math.max(high, low + 4)) + 6} textAnchor="end">
         {told(Math.max(high, low + 4), "°C", units)}
       </text>
-      <text x={LEFT - 8} y={INDOOR.top + 34} textAnchor="end" fontWeight="600" fill="var(--ink)">
+      <text x={LEFT - 8} y={lane.top + 34} textAnchor="end" fontWeight="600" fill="var(--ink)">
         indoors
       </text>
     </g>

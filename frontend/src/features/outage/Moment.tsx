@@ -1,6 +1,6 @@
 import type { Plan, RunResult } from "../../api/client";
 import { moment, percent, tenth, watts, whole } from "../../ui/format";
-import { chargeAt, indexAt, runningAt } from "./series";
+import { chargeAt, feedingAt, indexAt, runningAt } from "./series";
 
 /** What is true at the moment under the cursor, in a line or two. */
 export function Moment({ run, at, plan }: { run: RunResult; at: number; plan: Plan }) {
@@ -24,12 +24,12 @@ export function Moment({ run, at, plan }: { run: RunResult; at: number; plan: Pl
           </span>
         )}
         {split && <span className="w-28">neutral {tenth(read(series?.neutral_a))} A</span>}
-        <span className="w-44">out of the cells {watts(read(series?.cells_w))}</span>
         <strong>{whole(chargeAt(run, at))} % charged</strong>
         {read(series?.account) > 0 && (
           <span className="text-caution">overload account {percent(read(series?.account))}</span>
         )}
       </div>
+      <p>{feedingAt(run, at).join(" · ") || "Nothing gives power."}</p>
       <p className="line-clamp-2 text-faint">
         {running.length === 0
           ? "Nothing draws power."

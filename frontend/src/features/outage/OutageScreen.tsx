@@ -45,7 +45,13 @@ function Whole({ run }: { run: RunResult }) {
   return (
     <>
       <Moment run={run} at={moment} plan={view.plan} />
-      <Strip run={run} at={moment} zone={view.plan.site.time_zone ?? "UTC"} onAt={setAt} />
+      <Strip
+        run={run}
+        at={moment}
+        zone={view.plan.site.time_zone ?? "UTC"}
+        split={view.plan.site.system !== "single_phase_230"}
+        onAt={setAt}
+      />
       <div className="mt-4 grid gap-8 lg:grid-cols-[minmax(0,1fr)_440px]">
         <EventList run={run} at={moment} zone={view.plan.site.time_zone ?? "UTC"} onAt={setAt} />
         <Accounts run={run} />

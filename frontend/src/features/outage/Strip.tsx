@@ -4,26 +4,21 @@ import type { RunEvent, RunResult } from "../../api/client";
 import { moment, whole } from "../../ui/format";
 import { Axis } from "./Axis";
 import { Bands } from "./Bands";
-import { INDOOR, Indoor } from "./Indoor";
+import { Indoor } from "./Indoor";
+import { LEFT, layout, RIGHT } from "./lanes";
+import { SourceLanes } from "./SourceLanes";
 import { chargeAt } from "./series";
-
-export const LEFT = 62;
-export const RIGHT = 12;
-export const LEGS = { top: 20, half: 92 };
-export const CHARGE = { top: 232, height: 92 };
-const MARKS = 218;
-const HEIGHT = 352;
-const HEIGHT_INDOORS = INDOOR.top + INDOOR.height + 26;
 
 interface Props {
   run: RunResult;
   at: number;
   zone: string;
+  split: boolean;
   onAt: (at: number) => void;
 }
 
-/** The outage as a strip: leg A up and leg B down from one axis, events, the charge below. */
-export function Strip({ run, at, zone, onAt }: Props) {
+/** The outage as a strip: leg A up and leg B down from one axis, events, then a lane for every source. */
+export function Strip({ run, at, zone, split, onAt }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(1200);
   useEffect(() => {
@@ -72,7 +67,7 @@ export function Strip({ run, at, zone, onAt }: Props) {
       className="relative cursor-crosshair touch-pan-y border-y border-rule"
       data-testid="strip"
     >
-      <Drawing run={run} width={width} zone={zone} />
+      <Drawing run={run} width={width} zone={zone} split={split} />
       <div
         aria-hidden="true"
         className="pointer-events-none absolute top-0 bottom-0 w-px bg-cedar will-change-transform"
@@ -82,14 +77,22 @@ export function Strip({ run, at, zone, onAt }: Props) {
   );
 }
 
-const Drawing = memo(function Drawing({ run, width, zone }: { run: RunResult; width: number; zone: string }) {
-  const height = Object.keys(run.indoor ?? {}).length > 0 ? HEIGHT_INDOORS : HEIGHT;
+interface DrawingProps {
+  run: RunResult;
+  width: number;
+  zone: string;
+  split: boolean;
+}
+
+const Drawing = memo(function Drawing({ run, width, zone, split }: DrawingProps) {
+  const lanes = layout(run, split);
   return (
-    <svg width={width} height={height} aria-hidden="true" className="block">
-      <Axis run={run} width={width} height={height} zone={zone} />
-      <Indoor run={run} width={width} />
-      <Bands run={run} width={width} />
-      <EventMarks run={run} width={width} />
+    <svg width={width} height={lanes.height} aria-hidden="true" className="block">
+      <Axis run={run} width={width} height={lanes.height} zone={zone} />
+      <Indoor run={run} width={width} lane={lanes.indoor} />
+      <Bands run={run} width={width} split={split} />
+      <SourceLanes run={run} width={width} lanes={lanes} />
+      <EventMarks run={run} width={width} top={lanes.marks} />
     </svg>
   );
 });
@@ -97,6 +100,10 @@ const Drawing = memo(function Drawing({ run, width, zone }: { run: RunResult; wi
 const SIGNS: Partial<Record<RunEvent["kind"], [string, string]>> = {
   trip: ["var(--stop)", "M-5,5 L0,-5 L5,5 Z"],
   empty: ["var(--stop)", "M-5,-5 H5 V5 H-5 Z"],
+  breaker_trip: ["var(--stop)", "M-5,5 L0,-5 L5,5 Z"],
+  locked_out: ["var(--stop)", "M-5,-5 L5,5 M5,-5 L-5,5"],
+  engine_dry: ["var(--caution)", "M-5,-5 H5 V5 H-5 Z"],
+  input_trip: ["var(--caution)", "M-5,5 L0,-5 L5,5 Z"],
   keep_lost: ["var(--stop)", "M-5,-5 L5,5 M5,-5 L-5,5"],
   over_limit: ["var(--caution)", "M-5,5 L0,-5 L5,5 Z"],
   shed: ["var(--caution)", "M0,-5 V5 M-4,1 L0,5 L4,1"],
@@ -105,13 +112,13 @@ const SIGNS: Partial<Record<RunEvent["kind"], [string, string]>> = {
   dip: ["var(--caution)", "M-5,-3 L0,5 L5,-3"],
 };
 
-function EventMarks({ run, width }: { run: RunResult; width: number }) {
+function EventMarks({ run, width, top }: { run: RunResult; width: number; top: number }) {
   const x = scaleLinear()
     .domain([0, run.length_s])
     .range([LEFT, width - RIGHT]);
   return (
     <g>
-      <text x={LEFT - 8} y={MARKS + 4} textAnchor="end" fontSize="12" fill="var(--faint)">
+      <text x={LEFT - 8} y={top + 4} textAnchor="end" fontSize="12" fill="var(--faint)">
         events
       </text>
       {(run.events ?? []).map((event, index) => {
@@ -121,7 +128,7 @@ function EventMarks({ run, width }: { run: RunResult; width: number }) {
             // biome-ignore lint/suspicious/noArrayIndexKey: events are in order of time and never move
             key={index}
             d={path}
-            transform={`translate(${x(event.t_s)} ${MARKS})`}
+            transform={`translate(${x(event.t_s)} ${top})`}
             fill={path.endsWith("Z") ? colour : "none"}
             stroke={colour}
             strokeWidth="1.6"

@@ -189,7 +189,7 @@ class Facts:
         return False
 
     def greatest_flow(self, key: str, feed_id: str) -> float:
-        """Greatest flow of an element of a feed in A, as planned or with nobody shedding, whichever is more."""
+        """Greatest flow of an element of a feed in A, as planned or with nobody shedding."""
         flows = [
             f for run in (self.run, self.unshed) for f in run.flows if f.key == key and f.feed == feed_id
         ]

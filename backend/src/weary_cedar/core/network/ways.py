@@ -16,7 +16,7 @@ LEG_A, LEG_B, ACROSS = 0, 1, 2
 
 #: Kinds of feed that are refused, with the reason for whoever wants to use them.
 REFUSED = {
-    "no_transfer": "nothing keeps the source and the utility apart: this can kill and is refused; see the checks",
+    "no_transfer": "nothing keeps it and the utility apart: this can kill and is refused; see the checks",
     "receptacle_backfeed": "a live plug into a house outlet can kill and is refused; see the checks",
 }
 #: Configurations of outlets that carry both legs.

@@ -38,9 +38,10 @@ class StationCarrier(Carrier):
         )
         self.stations = tuple(stations)
         self.units = tuple(units)
-        self.accounts = (
-            [OverloadAccount(OverloadCurve(s.overload_curve)) for s in stations] if self.pair else []
-        )
+        own = [OverloadAccount(OverloadCurve(s.overload_curve)) for s in stations]
+        assert self.account is not None
+        #: Two linked units have one each; outlets of one station, and units in parallel, share one.
+        self.accounts = own if self.pair else [self.account]
         self.cutout = first.idle_cutout
         self.empty = False
 
@@ -89,20 +90,18 @@ class StationCarrier(Carrier):
 
     def advance_accounts(self, seconds: float) -> None:
         """Let time pass for the overload accounts."""
-        for account in self.accounts or [self.account]:
-            assert account is not None
+        for account in self.accounts:
             account.advance(seconds)
 
     def clear_accounts(self) -> None:
         """As a reset does."""
-        for account in self.accounts or [self.account]:
-            assert account is not None
+        for account in self.accounts:
             account.clear()
 
     @property
     def level(self) -> float:
         """The fullest overload account, 0 to 1."""
-        return max(account.level for account in (self.accounts or [self.account]) if account is not None)
+        return max(account.level for account in self.accounts)
 
 
 class EngineCarrier(Carrier):

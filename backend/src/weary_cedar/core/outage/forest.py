@@ -64,7 +64,7 @@ class Forest:
         for _ in run.carriers:
             for link in [*run.parts.links, *run.parts.leads]:
                 source = self.source_of(link)
-                if source is not None and id(link.carrier) in used:
+                if source is not None and link.carrier is not None and id(link.carrier) in used:
                     used.add(id(source))
         return used
 
@@ -73,7 +73,7 @@ class Forest:
         return id(carrier) in self._used
 
     def gives_at_once(self, carrier: StationCarrier) -> bool:
-        """Whether its output is switched on at the change-over: it feeds a way, or a link that is always in."""
+        """Whether its output is switched on at the change-over: it feeds a way, or a link that is in."""
         if carrier.ways:
             return True
         return any(link.plugged and self.source_of(link) is carrier for link in self.run.links)

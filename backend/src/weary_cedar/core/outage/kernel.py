@@ -10,7 +10,7 @@ from collections.abc import Iterable
 
 from weary_cedar.core.demand import CyclingDemand
 from weary_cedar.core.errors import Problem, RunTooLong
-from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, Network
+from weary_cedar.core.network import Network
 from weary_cedar.core.outage.assemble import DcLead, assemble
 from weary_cedar.core.outage.calendar import Calendar, Presence
 from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier, settle_carrier
@@ -24,23 +24,18 @@ from weary_cedar.core.outage.controls import (
 from weary_cedar.core.outage.forest import Forest
 from weary_cedar.core.outage.leg_sums import SLACK
 from weary_cedar.core.outage.recorder import Recorder
-from weary_cedar.core.outage.shedding import MIN_OFF_S, Fitter
+from weary_cedar.core.outage.shedding import Fitter, shed
+from weary_cedar.core.outage.starts import draw, start_and_draw
+from weary_cedar.core.outage.thresholds import thresholds
 from weary_cedar.core.outage.timeline import Timeline
-from weary_cedar.core.outage.tree import Carrier, LiveLink, LiveWay, Node
+from weary_cedar.core.outage.tree import Carrier, LiveLink, LiveWay
 from weary_cedar.core.outage.weather import OutdoorTemperature
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.supply.unit import Unit
 
 NEVER = math.inf
-#: Fractions of what is carried between which a start makes the voltage dip. Common practice.
-DIP_FROM = 0.8
 #: A load whose start tripped its source this often stays off: never a third reset.
 TRIPS_BEFORE_LEFT_OFF = 2
-#: Flame sensing that finds no neutral at ground gives up after this, s. Common practice.
-LOCKOUT_S = 90.0
-
-#: Under this share of every limit no search for loads to shed is needed.
-CLEAR = 1 - 1e-6
 #: More events than this at one instant means that the run does not advance.
 MOST_EVENTS_AT_ONCE = 1_000
 #: More changes than this in one outage are not counted through: 200 an hour for a month and more.
@@ -161,8 +156,8 @@ class OutageRun:
 
     def _next_moment(self, t: float) -> float:
         soonest = min(
-            min(self.next_s, default=NEVER),
-            min(self.dues),
+            *self.next_s,
+            *self.dues,
             self.changeover_at,
             self.hand_at,
             self.retry_at,
@@ -226,8 +221,8 @@ class OutageRun:
         self._hands_at(t)
         if self.rewired:
             self._connect(t)
-        self._shed(t)
-        tripped = self._start_and_draw(t)
+        shed(self, t)
+        tripped = start_and_draw(self, t)
         if tripped is not None:
             self._trip(t, *tripped)
         self._power(t)
@@ -493,7 +488,8 @@ class OutageRun:
 
     # ---------------------------------------------------------------- loads
 
-    def _may_run(self, load: ConnectedLoad) -> bool:
+    def may_run(self, load: ConnectedLoad) -> bool:
+        """Whether a load would have power now."""
         way = load.way
         if way is None or not way.live or not load.ready or load.circuit.open_by_hand or load.off_by_hand:
             return False
@@ -503,210 +499,23 @@ class OutageRun:
 
     def _connect(self, t: float) -> None:
         for load in self.loads:
-            on = self._may_run(load)
+            on = self.may_run(load)
             if on != load.powered:
-                self._set_power(t, load, on)
+                self.set_power(t, load, on)
             elif not on:
                 load.mind_service(t, self._waiting(load))
 
-    def _set_power(self, t: float, load: ConnectedLoad, on: bool) -> None:
+    def set_power(self, t: float, load: ConnectedLoad, on: bool) -> None:
+        """Give a load power, or take it."""
         load.demand.power(t, on)
         load.powered = on
         self.rewired = True
         self.next_s[load.rank] = load.demand.next_s
         load.mind_service(t, self._waiting(load))
 
-    def _wishing(self) -> list[ConnectedLoad]:
+    def wishing(self) -> list[ConnectedLoad]:
+        """Loads that have power and want to draw."""
         return [load for load in self.loads if load.powered and load.demand.watts > 0]
-
-    def _shed(self, t: float) -> None:
-        if not self.forest.lit:
-            return
-        reacts = self.shedding == "by_hand" and any(t >= c.react_at for c in self.carriers)
-        if reacts or (self.shedding == "automatic" and not self._plainly_fits(t)):
-            for carrier in self.carriers:
-                if t >= carrier.react_at:
-                    carrier.react_at = NEVER
-            wishing = self._wishing()
-            starting = [load for load in wishing if load.demand.begins(load.draw_w)]
-            gone = self.fitter.must_go(wishing, starting, t)
-            for load in gone:
-                self._shed_one(t, load)
-            if gone:
-                self.out.shed(t, gone, self.shedding)
-        if self.any_shed:
-            self._bring_back(t)
-
-    def _plainly_fits(self, t: float) -> bool:
-        """Whether the few loads that changed stay clear of every limit, so that no search is needed."""
-        if self.rewired:
-            return False
-        growing = [load for load in self.changed if load.powered and load.demand.watts > load.draw_w]
-        if len(growing) > 1:
-            return False
-        for load in growing:
-            starts = load.load.start if load.demand.begins(load.draw_w) else None
-            more = load.demand.watts - load.draw_w
-            more_va = more * load.va_per_w
-            start_va = load.start_va(t) if starts is not None else 0.0
-            for node, leg in load.path:
-                a_va, b_va, total = node.va
-                share = 0.5 if leg == ACROSS else 1.0
-                on_leg = max(a_va if leg != LEG_B else 0.0, b_va if leg != LEG_A else 0.0)
-                if starts is not None and node.curve is not None:
-                    carried = node.curve.carried_multiple(starts.seconds)
-                    most = max((on_leg + share * start_va) / node.leg_va, (total + start_va) / node.total_va)
-                    if most > CLEAR * carried:
-                        return False
-                if max((on_leg + share * more_va) / node.leg_va, (total + more_va) / node.total_va) >= CLEAR:
-                    return False
-                if max(a_va, b_va) / node.leg_va >= CLEAR:
-                    return False
-        return True
-
-    def _shed_one(self, t: float, load: ConnectedLoad) -> None:
-        load.shed_since = t
-        self.any_shed = True
-        self._set_power(t, load, False)
-        self.retry_at = min(self.retry_at, self._presence_for_hands(t + MIN_OFF_S))
-
-    def _presence_for_hands(self, t: float) -> float:
-        return self.presence.next(t) if self.shedding == "by_hand" else t
-
-    def _bring_back(self, t: float) -> None:
-        """Let shed loads back that have been off long enough and fit, the most important first.
-
-        Those that do not fit yet are looked at again whenever something changes.
-        """
-        self.retry_at = NEVER
-        for load in self.loads:
-            if load.shed_since is None:
-                continue
-            due = self._presence_for_hands(max(t, load.shed_since + MIN_OFF_S))
-            if due > t:
-                self.retry_at = min(self.retry_at, due)
-                continue
-            shed_since, load.shed_since = load.shed_since, None
-            if not self._may_run(load):
-                continue
-            load.shed_since = shed_since
-            wishing = sorted([*self._wishing(), load], key=lambda item: item.rank)
-            starting = [item for item in wishing if item.demand.begins(item.draw_w)]
-            gone = self.fitter.must_go(wishing, starting, t, spare=load)
-            if load in gone:
-                continue
-            for victim in gone:
-                self._shed_one(t, victim)
-            load.shed_since = None
-            self._set_power(t, load, True)
-            self.out.back(t, load, gone)
-        self.any_shed = any(load.shed_since is not None for load in self.loads)
-
-    # ---------------------------------------------------------------- starts
-
-    def _start_and_draw(self, t: float) -> tuple[Carrier, ConnectedLoad] | None:
-        """Apply the draws; returns the source that trips and the load whose start trips it, if one does."""
-        starting: list[ConnectedLoad] = []
-        for load in self.loads if self.rewired else self.changed:
-            watts = load.demand.watts if load.powered else 0.0
-            if watts != load.draw_w:
-                if load.way is not None:
-                    self.touch_path(load, t)
-                if watts > 0 and load.load.start is not None and load.demand.begins(load.draw_w):
-                    starting.append(load)
-                    continue
-                self._draw(t, load, watts)
-        if not starting:
-            return None
-        if self.together:
-            at_once = [load for load in starting if id(load.way) in self.together]
-            starting = [load for load in starting if load not in at_once]
-            if len(at_once) > 1:
-                found = self._start_together(t, at_once)
-                if found is not None:
-                    return found
-            else:
-                starting = sorted([*starting, *at_once], key=lambda item: item.rank)
-        for load in starting:
-            found = self._start_one(t, load)
-            if found is not None:
-                return found
-        return None
-
-    def touch_path(self, load: ConnectedLoad, t: float) -> None:
-        """Books of every carrier on a load's path."""
-        for node, _ in load.path:
-            if isinstance(node, Carrier):
-                self.touch(node, t)
-
-    def _draw(self, t: float, load: ConnectedLoad, watts: float) -> None:
-        load.draw(t, watts)
-        if load.load.needs_bonded and load.way is not None and load.way.floats:
-            if watts > 0 and load.locks_at == NEVER:
-                load.locks_at = t + LOCKOUT_S
-                self.lock_at = min(self.lock_at, load.locks_at)
-            elif watts == 0:
-                load.locks_at = NEVER
-
-    def _worst(
-        self, load: ConnectedLoad, start_va: float, seconds: float
-    ) -> tuple[float, float, Node | None]:
-        """Where on its path a start comes nearest to what is carried: (multiple, carried, node)."""
-        worst: tuple[float, float, Node | None] = (0.0, 1.0, None)
-        for node, leg in load.path:
-            if node.curve is not None:
-                carried = node.curve.carried_multiple(seconds)
-                multiple = node.now().start_multiple(leg, start_va, node.leg_va, node.total_va)
-                if worst[2] is None or multiple / carried > worst[0] / worst[1]:
-                    worst = (multiple, carried, node)
-        return worst
-
-    def _start_one(self, t: float, load: ConnectedLoad) -> tuple[Carrier, ConnectedLoad] | None:
-        seconds = load.load.start.seconds if load.load.start else 0.5
-        multiple, carried, node = self._worst(load, load.start_va(t), seconds)
-        if node is not None:
-            self.out.start(t, load, multiple, carried, node)
-        self._draw(t, load, load.demand.watts)
-        if isinstance(node, Carrier) and multiple > carried * (1 + SLACK):
-            return node, load
-        if isinstance(node, Carrier) and multiple > DIP_FROM * carried:
-            self._dip(t, load, node, multiple / carried)
-        return None
-
-    def _start_together(
-        self, t: float, starting: list[ConnectedLoad]
-    ) -> tuple[Carrier, ConnectedLoad] | None:
-        """Everything at one instant: volt-amperes of all starts add, for the longest of their times."""
-        biggest = max(starting, key=lambda load: load.start_va(t))
-        seconds = max(load.load.start.seconds for load in starting if load.load.start)
-        rest = [load for load in starting if load is not biggest]
-        for load in rest:
-            load.draw(t, load.start_va(t))
-        multiple, carried, node = self._worst(biggest, biggest.start_va(t), seconds)
-        if node is not None:
-            self.out.start(t, biggest, multiple, carried, node)
-        for load in starting:
-            self._draw(t, load, load.demand.watts)
-        over = isinstance(node, Carrier) and multiple > carried * (1 + SLACK)
-        return (node, biggest) if over and isinstance(node, Carrier) else None
-
-    def _dip(self, t: float, cause: ConnectedLoad, node: Carrier, share: float) -> None:
-        dropped = [
-            load
-            for load in self.loads
-            if load.load.drops_on_dip
-            and load.draw_w > 0
-            and load is not cause
-            and any(item is node for item, _ in load.path)
-        ]
-        for load in dropped:
-            load.needs_hand = True
-            load.hand_at = self.presence.next(t + self.plan.strategy.reset_after_s)
-            self.hand_at = min(self.hand_at, load.hand_at)
-            self._set_power(t, load, False)
-            load.draw(t, 0.0)
-        if dropped:
-            self.out.dip(t, cause, dropped, share)
 
     # ---------------------------------------------------------------- power of the interval
 
@@ -722,7 +531,7 @@ class OutageRun:
             circuit.note_current(self.plan.site.leg_volts)
         self._flow(t)
         for carrier in self.touched.values():
-            self._thresholds(t, carrier)
+            thresholds(self, t, carrier)
         self.out.row(t, self)
         self._note_dues()
         self.rewired = False
@@ -736,47 +545,4 @@ class OutageRun:
                 return
             self._connect(t)
             for load in self.loads:
-                self._draw(t, load, load.demand.watts if load.powered else 0.0)
-
-    def _thresholds(self, t: float, carrier: Carrier) -> None:
-        if carrier is self.parts.grid or isinstance(carrier, VehicleCarrier):
-            return
-        left_s = NEVER
-        if isinstance(carrier, StationCarrier | EngineCarrier):
-            left_s = carrier.load_accounts()
-        carrier.full_at = t + left_s if carrier.live else NEVER
-        multiple = carrier.multiple
-        worst: Node = carrier
-        for way in carrier.live_ways:
-            share = max(way.va[0], way.va[1]) / way.leg_va
-            if share > CLEAR or way.account.level > 0:
-                self._mind_breaker(t, way)
-            if share > multiple:
-                multiple, worst = share, way
-        self._mind_overload(t, carrier, worst, multiple)
-        cutout = carrier.cutout if isinstance(carrier, StationCarrier) else None
-        if cutout is None or not carrier.live or carrier.ac_w >= cutout.threshold_w:
-            carrier.idle_at = NEVER
-        elif carrier.idle_at == NEVER:
-            carrier.idle_at = t + cutout.after_s
-
-    def _mind_breaker(self, t: float, way: LiveWay) -> None:
-        """A breaker of the feed that is over its rating trips by its own time, unless the inverter is sooner."""
-        if way.breaker is None:
-            return
-        share = max(way.amps[0], way.amps[1]) / way.breaker.rating_a
-        way.full_at = t + way.account.load(share) if share > 1 + SLACK or way.account.level > 0 else NEVER
-
-    def _mind_overload(self, t: float, carrier: Carrier, worst: Node, multiple: float) -> None:
-        over = carrier.live and multiple > 1 + SLACK
-        if not over:
-            carrier.react_at = NEVER
-            if carrier.over_since is not None:
-                carrier.over_s += t - carrier.over_since
-                carrier.over_since = None
-            return
-        if carrier.over_since is None:
-            carrier.over_since = t
-            self.out.over_limit(t, carrier, worst, multiple)
-        if self.shedding == "by_hand" and carrier.react_at == NEVER:
-            carrier.react_at = self.presence.next(t + self.plan.strategy.reaction_s)
+                draw(self, t, load, load.demand.watts if load.powered else 0.0)

@@ -315,15 +315,17 @@ class Recorder:
     def engine_on(self, t: float, control: EngineControl) -> None:
         low, high = control.levels()
         units = control.watched()
-        why = (
-            f"Charge is at {min(u.percent for u in units):.0f} %, under {low:g} %"
-            if units
-            else "For the house"
-        )
+        lowest = min((unit.percent for unit in units), default=0.0)
+        if not units:
+            why = "For the house"
+        elif lowest > low + 1:
+            why = f"Charge is at {lowest:.0f} %; it goes on to {high:g} %"
+        else:
+            why = f"Charge is at {lowest:.0f} %, at or under {low:g} %"
         self._event(t, "engine_on", f"{control.carrier.name} starts", why, part=control.carrier.key)
 
     def engine_off(self, t: float, control: EngineControl) -> None:
-        low, high = control.levels()
+        _, high = control.levels()
         filled = any(unit.percent >= high or unit.ac_rests for unit in control.watched())
         why = f"Charged to {high:g} %" if filled else "Its hours are over"
         self._event(t, "engine_off", f"{control.carrier.name} stops", why, part=control.carrier.key)

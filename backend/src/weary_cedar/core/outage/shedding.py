@@ -1,12 +1,22 @@
 """Which loads must go so that what remains fits at every node on its path, and which may come back."""
 
-from collections.abc import Sequence
+from __future__ import annotations
 
-from weary_cedar.core.network import LEG_A, LEG_B
+import math
+from collections.abc import Sequence
+from typing import TYPE_CHECKING
+
+from weary_cedar.core.network import ACROSS, LEG_A, LEG_B
 from weary_cedar.core.outage.connected import ConnectedLoad
 from weary_cedar.core.outage.leg_sums import SLACK, LegSums
 from weary_cedar.core.outage.tree import Node
 
+if TYPE_CHECKING:
+    from weary_cedar.core.outage.kernel import OutageRun
+
+NEVER = math.inf
+#: Under this share of every limit no search for loads to shed is needed.
+CLEAR = 1 - 1e-6
 #: A load that was shed for a limit stays off at least this long, s: no chattering.
 MIN_OFF_S = 600.0
 
@@ -110,3 +120,96 @@ def _too_hard(load: ConnectedLoad, node: Node, leg: int, sums: LegSums, t: float
     start_va = load.start_va(t)
     alone = LegSums().start_multiple(leg, start_va, node.leg_va, node.total_va)
     return alone <= carried < sums.start_multiple(leg, start_va, node.leg_va, node.total_va)
+
+
+# ---------------------------------------------------------------- in the run
+
+
+def shed(run: OutageRun, t: float) -> None:
+    """Shed what does not fit, as the strategy says, and bring back what fits again."""
+    if not run.forest.lit:
+        return
+    reacts = run.shedding == "by_hand" and any(t >= c.react_at for c in run.carriers)
+    if reacts or (run.shedding == "automatic" and not _plainly_fits(run, t)):
+        for carrier in run.carriers:
+            if t >= carrier.react_at:
+                carrier.react_at = NEVER
+        wishing = run.wishing()
+        starting = [load for load in wishing if load.demand.begins(load.draw_w)]
+        gone = run.fitter.must_go(wishing, starting, t)
+        for load in gone:
+            shed_one(run, t, load)
+        if gone:
+            run.out.shed(t, gone, run.shedding)
+    if run.any_shed:
+        _bring_back(run, t)
+
+
+def _plainly_fits(run: OutageRun, t: float) -> bool:
+    """Whether the few loads that changed stay clear of every limit, so that no search is needed."""
+    if run.rewired:
+        return False
+    growing = [load for load in run.changed if load.powered and load.demand.watts > load.draw_w]
+    if len(growing) > 1:
+        return False
+    for load in growing:
+        starts = load.load.start if load.demand.begins(load.draw_w) else None
+        more = load.demand.watts - load.draw_w
+        more_va = more * load.va_per_w
+        start_va = load.start_va(t) if starts is not None else 0.0
+        for node, leg in load.path:
+            a_va, b_va, total = node.va
+            share = 0.5 if leg == ACROSS else 1.0
+            on_leg = max(a_va if leg != LEG_B else 0.0, b_va if leg != LEG_A else 0.0)
+            if starts is not None and node.curve is not None:
+                carried = node.curve.carried_multiple(starts.seconds)
+                most = max((on_leg + share * start_va) / node.leg_va, (total + start_va) / node.total_va)
+                if most > CLEAR * carried:
+                    return False
+            if max((on_leg + share * more_va) / node.leg_va, (total + more_va) / node.total_va) >= CLEAR:
+                return False
+            if max(a_va, b_va) / node.leg_va >= CLEAR:
+                return False
+    return True
+
+
+def shed_one(run: OutageRun, t: float, load: ConnectedLoad) -> None:
+    """Switch one load off for now."""
+    load.shed_since = t
+    run.any_shed = True
+    run.set_power(t, load, False)
+    run.retry_at = min(run.retry_at, _presence_for_hands(run, t + MIN_OFF_S))
+
+
+def _presence_for_hands(run: OutageRun, t: float) -> float:
+    return run.presence.next(t) if run.shedding == "by_hand" else t
+
+
+def _bring_back(run: OutageRun, t: float) -> None:
+    """Let shed loads back that have been off long enough and fit, the most important first.
+
+    Those that do not fit yet are looked at again whenever something changes.
+    """
+    run.retry_at = NEVER
+    for load in run.loads:
+        if load.shed_since is None:
+            continue
+        due = _presence_for_hands(run, max(t, load.shed_since + MIN_OFF_S))
+        if due > t:
+            run.retry_at = min(run.retry_at, due)
+            continue
+        shed_since, load.shed_since = load.shed_since, None
+        if not run.may_run(load):
+            continue
+        load.shed_since = shed_since
+        wishing = sorted([*run.wishing(), load], key=lambda item: item.rank)
+        starting = [item for item in wishing if item.demand.begins(item.draw_w)]
+        gone = run.fitter.must_go(wishing, starting, t, spare=load)
+        if load in gone:
+            continue
+        for victim in gone:
+            shed_one(run, t, victim)
+        load.shed_since = None
+        run.set_power(t, load, True)
+        run.out.back(t, load, gone)
+    run.any_shed = any(load.shed_since is not None for load in run.loads)

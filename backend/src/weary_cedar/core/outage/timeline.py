@@ -225,8 +225,9 @@ class Timeline:
         quiet = control.carrier.engine.generator.quiet
         if quiet is not None:
             control.quiet = calendar.windows(quiet.begins, quiet.ends)
-        if control.rule.hours is not None and control.rule.hours[0] != control.rule.hours[1]:
-            control.hours = calendar.windows(*control.rule.hours)
+        hours = control.rule.hours
+        if hours is not None and hours.begins != hours.ends:
+            control.hours = calendar.windows(hours.begins, hours.ends)
         for begins, ends in [*control.quiet, *(control.hours or [])]:
             for t in (begins, ends):
                 self.at(t, self._look)

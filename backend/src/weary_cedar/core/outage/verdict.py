@@ -47,7 +47,9 @@ def verdict_of(run: OutageRun, flows: tuple[Flow, ...]) -> Verdict:
     start, until_s = run.changeover_s, failed[0].failed_at if failed else None
     mean_w = _mean_w(run)
     unsure = max((runtime_uncertainty(unit.station, mean_w) for unit in run.measured), default=0.15)
-    by_energy = until_s is not None and any(unit.empty for unit in run.measured)
+    by_energy = until_s is not None and any(
+        event.kind == "empty" and abs(event.t_s - until_s) < 1.0 for event in run.out.events
+    )
     low_s = start + (until_s - start) * (1 - unsure) if by_energy and until_s is not None else None
     high_s = start + (until_s - start) * (1 + unsure) if by_energy and until_s is not None else None
     return Verdict(

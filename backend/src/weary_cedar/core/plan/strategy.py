@@ -16,6 +16,13 @@ class Rule(Noun):
     on: bool = Field(default=True, description="switched off, it is kept but not followed")
 
 
+class EngineHours(Noun):
+    """Hours of every day in which an engine may run."""
+
+    begins: LocalTime
+    ends: LocalTime
+
+
 class EngineRule(Rule):
     """When an engine starts and stops, by the charge of what it recharges."""
 
@@ -24,7 +31,7 @@ class EngineRule(Rule):
     on_below_percent: Percent = 30.0
     off_above_percent: Percent = 90.0
     least_s: Seconds = Field(default=1_800.0, description="runs at least this long")
-    hours: tuple[LocalTime, LocalTime] | None = Field(default=None, description="of the day; any if absent")
+    hours: EngineHours | None = Field(default=None, description="of the day; any if absent")
     purpose: Literal["house", "charging", "both"] = "both"
 
 

@@ -1,0 +1,131 @@
+"""What begins to draw at a moment: one by one, judged at every live source of its path."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING
+
+from weary_cedar.core.outage.leg_sums import SLACK
+from weary_cedar.core.outage.tree import Carrier, Node
+
+if TYPE_CHECKING:
+    from weary_cedar.core.outage.connected import ConnectedLoad
+    from weary_cedar.core.outage.kernel import OutageRun
+
+NEVER = math.inf
+#: Fractions of what is carried between which a start makes the voltage dip. Common practice.
+DIP_FROM = 0.8
+#: Flame sensing that finds no neutral at ground gives up after this, s. Common practice.
+LOCKOUT_S = 90.0
+
+
+def start_and_draw(run: OutageRun, t: float) -> tuple[Carrier, ConnectedLoad] | None:
+    """Apply the draws; returns the source that trips and the load whose start trips it, if one does."""
+    starting: list[ConnectedLoad] = []
+    for load in run.loads if run.rewired else run.changed:
+        watts = load.demand.watts if load.powered else 0.0
+        if watts != load.draw_w:
+            if load.way is not None:
+                touch_path(run, load, t)
+            if watts > 0 and load.load.start is not None and load.demand.begins(load.draw_w):
+                starting.append(load)
+                continue
+            draw(run, t, load, watts)
+    if not starting:
+        return None
+    if run.together:
+        at_once = [load for load in starting if id(load.way) in run.together]
+        starting = [load for load in starting if load not in at_once]
+        if len(at_once) > 1:
+            found = _start_together(run, t, at_once)
+            if found is not None:
+                return found
+        else:
+            starting = sorted([*starting, *at_once], key=lambda item: item.rank)
+    for load in starting:
+        found = _start_one(run, t, load)
+        if found is not None:
+            return found
+    return None
+
+
+def touch_path(run: OutageRun, load: ConnectedLoad, t: float) -> None:
+    """Books of every carrier on a load's path."""
+    for node, _ in load.path:
+        if isinstance(node, Carrier):
+            run.touch(node, t)
+
+
+def draw(run: OutageRun, t: float, load: ConnectedLoad, watts: float) -> None:
+    """Change what a load draws; flame sensing on a floating source starts its clock."""
+    load.draw(t, watts)
+    if load.load.needs_bonded and load.way is not None and load.way.floats:
+        if watts > 0 and load.locks_at == NEVER:
+            load.locks_at = t + LOCKOUT_S
+            run.lock_at = min(run.lock_at, load.locks_at)
+        elif watts == 0:
+            load.locks_at = NEVER
+
+
+def _worst(
+    run: OutageRun, load: ConnectedLoad, start_va: float, seconds: float
+) -> tuple[float, float, Node | None]:
+    """Where on its path a start comes nearest to what is carried: (multiple, carried, node)."""
+    worst: tuple[float, float, Node | None] = (0.0, 1.0, None)
+    for node, leg in load.path:
+        if node.curve is not None:
+            carried = node.curve.carried_multiple(seconds)
+            multiple = node.now().start_multiple(leg, start_va, node.leg_va, node.total_va)
+            if worst[2] is None or multiple / carried > worst[0] / worst[1]:
+                worst = (multiple, carried, node)
+    return worst
+
+
+def _start_one(run: OutageRun, t: float, load: ConnectedLoad) -> tuple[Carrier, ConnectedLoad] | None:
+    seconds = load.load.start.seconds if load.load.start else 0.5
+    multiple, carried, node = _worst(run, load, load.start_va(t), seconds)
+    if node is not None:
+        run.out.start(t, load, multiple, carried, node)
+    draw(run, t, load, load.demand.watts)
+    if isinstance(node, Carrier) and multiple > carried * (1 + SLACK):
+        return node, load
+    if isinstance(node, Carrier) and multiple > DIP_FROM * carried:
+        _dip(run, t, load, node, multiple / carried)
+    return None
+
+
+def _start_together(
+    run: OutageRun, t: float, starting: list[ConnectedLoad]
+) -> tuple[Carrier, ConnectedLoad] | None:
+    """Everything at one instant: volt-amperes of all starts add, for the longest of their times."""
+    biggest = max(starting, key=lambda load: load.start_va(t))
+    seconds = max(load.load.start.seconds for load in starting if load.load.start)
+    rest = [load for load in starting if load is not biggest]
+    for load in rest:
+        load.draw(t, load.start_va(t))
+    multiple, carried, node = _worst(run, biggest, biggest.start_va(t), seconds)
+    if node is not None:
+        run.out.start(t, biggest, multiple, carried, node)
+    for load in starting:
+        draw(run, t, load, load.demand.watts)
+    over = isinstance(node, Carrier) and multiple > carried * (1 + SLACK)
+    return (node, biggest) if over and isinstance(node, Carrier) else None
+
+
+def _dip(run: OutageRun, t: float, cause: ConnectedLoad, node: Carrier, share: float) -> None:
+    dropped = [
+        load
+        for load in run.loads
+        if load.load.drops_on_dip
+        and load.draw_w > 0
+        and load is not cause
+        and any(item is node for item, _ in load.path)
+    ]
+    for load in dropped:
+        load.needs_hand = True
+        load.hand_at = run.presence.next(t + run.plan.strategy.reset_after_s)
+        run.hand_at = min(run.hand_at, load.hand_at)
+        run.set_power(t, load, False)
+        load.draw(t, 0.0)
+    if dropped:
+        run.out.dip(t, cause, dropped, share)

@@ -1,0 +1,63 @@
+"""When what flows will trip something, and who minds an overload."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING
+
+from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
+from weary_cedar.core.outage.leg_sums import SLACK
+from weary_cedar.core.outage.shedding import CLEAR
+from weary_cedar.core.outage.tree import Carrier, LiveWay, Node
+
+if TYPE_CHECKING:
+    from weary_cedar.core.outage.kernel import OutageRun
+
+NEVER = math.inf
+
+
+def thresholds(run: OutageRun, t: float, carrier: Carrier) -> None:
+    """Set when a carrier and its ways trip, turn themselves off, or are seen to."""
+    if carrier is run.parts.grid or isinstance(carrier, VehicleCarrier):
+        return
+    left_s = NEVER
+    if isinstance(carrier, StationCarrier | EngineCarrier):
+        left_s = carrier.load_accounts()
+    carrier.full_at = t + left_s if carrier.live else NEVER
+    multiple = carrier.multiple
+    worst: Node = carrier
+    for way in carrier.live_ways:
+        share = max(way.va[0], way.va[1]) / way.leg_va
+        if share > CLEAR or way.account.level > 0:
+            _mind_breaker(run, t, way)
+        if share > multiple:
+            multiple, worst = share, way
+    _mind_overload(run, t, carrier, worst, multiple)
+    cutout = carrier.cutout if isinstance(carrier, StationCarrier) else None
+    if cutout is None or not carrier.live or carrier.ac_w >= cutout.threshold_w:
+        carrier.idle_at = NEVER
+    elif carrier.idle_at == NEVER:
+        carrier.idle_at = t + cutout.after_s
+
+
+def _mind_breaker(run: OutageRun, t: float, way: LiveWay) -> None:
+    """A breaker of the feed that is over its rating trips by its own time, unless the inverter is sooner."""
+    if way.breaker is None:
+        return
+    share = max(way.amps[0], way.amps[1]) / way.breaker.rating_a
+    way.full_at = t + way.account.load(share) if share > 1 + SLACK or way.account.level > 0 else NEVER
+
+
+def _mind_overload(run: OutageRun, t: float, carrier: Carrier, worst: Node, multiple: float) -> None:
+    over = carrier.live and multiple > 1 + SLACK
+    if not over:
+        carrier.react_at = NEVER
+        if carrier.over_since is not None:
+            carrier.over_s += t - carrier.over_since
+            carrier.over_since = None
+        return
+    if carrier.over_since is None:
+        carrier.over_since = t
+        run.out.over_limit(t, carrier, worst, multiple)
+    if run.shedding == "by_hand" and carrier.react_at == NEVER:
+        carrier.react_at = run.presence.next(t + run.plan.strategy.reaction_s)

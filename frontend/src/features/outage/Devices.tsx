@@ -1,0 +1,61 @@
+import type { ReactNode } from "react";
+import type { RunResult } from "../../api/client";
+import { energy, tenth, whole } from "../../ui/format";
+import { told, useUnits } from "../../ui/quantity";
+
+/** What every device gave and took over the outage, in a sentence each, and what was not used. */
+export function Devices({ run }: { run: RunResult }) {
+  const units = useUnits();
+  const sources = Object.entries(run.sources ?? {}).filter(([, source]) => source.kind !== "station");
+  const unused = run.unused ?? [];
+  const assumed = run.verdict.assumed ?? [];
+  return (
+    <section aria-label="By device" className="mt-4">
+      <h2 className="border-b border-ink pb-1">By device</h2>
+      <ul className="pt-1">
+        {Object.entries(run.batteries ?? {}).map(([id, cell]) => (
+          <Device key={id} name={cell.name}>
+            {whole(cell.start_percent)} to {whole(cell.end_percent)} %, lowest {whole(cell.lowest_percent)} %;
+            gave {energy(cell.given_wh)}
+            {cell.charged_wh > 0.5 && `, took ${energy(cell.charged_wh)}`}
+          </Device>
+        ))}
+        {Object.entries(run.suns ?? {}).map(([id, sun]) => (
+          <Device key={id} name={sun.name}>
+            offered {energy(sun.offered_wh)}, taken {energy(sun.taken_wh)}
+            {sun.clipped_wh > 0.5 && `, over its input ${energy(sun.clipped_wh)}`}
+            {sun.curtailed_wh > 0.5 && `, no room for ${energy(sun.curtailed_wh)}`}
+          </Device>
+        ))}
+        {sources.map(([id, source]) => (
+          <Device key={id} name={source.name}>
+            gave {energy(source.given_wh)} in {tenth(source.on_s / 3600)} h
+            {source.starts != null && `, ${whole(source.starts)} starts`}
+            {source.burned_l != null && `, burned ${told(source.burned_l, "L", units)}`}
+            {source.left_l != null && `, ${told(source.left_l, "L", units)} left`}
+            {(source.light_s ?? 0) > 60 &&
+              `, ${tenth((source.light_s ?? 0) / 3600)} h under its healthy minimum`}
+          </Device>
+        ))}
+        {unused.map((part) => (
+          <Device key={part.name} name={part.name}>
+            <span className="text-caution">not used: {part.why}</span>
+          </Device>
+        ))}
+      </ul>
+      {assumed.length > 0 && (
+        <p className="pt-1 text-faint">
+          Taken for granted, because the plan does not say: {assumed.join("; ")}.
+        </p>
+      )}
+    </section>
+  );
+}
+
+function Device({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <li className="py-0.5">
+      <b>{name}</b>: <span>{children}</span>
+    </li>
+  );
+}

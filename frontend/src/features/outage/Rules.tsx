@@ -1,0 +1,238 @@
+import type { Plan } from "../../api/client";
+import { useDesk } from "../../api/plan";
+import { ChoiceField } from "../../ui/ChoiceField";
+import { NumberField } from "../../ui/NumberField";
+import { TextField } from "../../ui/TextField";
+
+type Strategy = NonNullable<Plan["strategy"]>;
+type Rule = NonNullable<Strategy["rules"]>[number];
+
+const PURPOSES = [
+  ["both", "the house and charging"],
+  ["charging", "charging only"],
+  ["house", "the house only"],
+] as const;
+
+/** What the household does by charge: rules in their order, each a sentence whose figures can be changed. */
+export function Rules({ strategy }: { strategy?: Strategy }) {
+  const { view, edit } = useDesk();
+  const rules = strategy?.rules ?? [];
+  const plan = view.plan;
+  const put = (next: Rule[]) =>
+    edit((before) => ({ ...before, strategy: { ...before.strategy, rules: next } as Strategy }));
+  const set = (index: number, part: Partial<Rule>) =>
+    put(rules.map((rule, other) => (other === index ? ({ ...rule, ...part } as Rule) : rule)));
+  const move = (index: number) => {
+    const next = [...rules];
+    next.splice(index - 1, 2, rules[index] as Rule, rules[index - 1] as Rule);
+    put(next);
+  };
+  const engines = Object.entries(plan.generators ?? {}).map(([id, item]) => [id, item.name] as const);
+  const links = Object.entries(plan.recharges ?? {})
+    .filter(([, item]) => item.kind !== "generator")
+    .map(([id, item]) => [id, item.name] as const);
+  const marked = Object.entries(plan.circuits ?? {})
+    .filter(([, item]) => item.mark !== "off")
+    .map(([id, item]) => [id, item.label] as const);
+  const fresh = (kind: Rule["kind"]): Rule => {
+    if (kind === "engine")
+      return {
+        kind,
+        on: true,
+        generator_id: engines[0]?.[0] ?? "",
+        on_below_percent: 30,
+        off_above_percent: 90,
+        least_s: 1800,
+        hours: null,
+        purpose: "both",
+      };
+    if (kind === "plug")
+      return {
+        kind,
+        on: true,
+        recharge_id: links[0]?.[0] ?? "",
+        in_below_percent: 50,
+        out_above_percent: 95,
+      };
+    return {
+      kind: "shed",
+      on: true,
+      circuit_ids: [marked[0]?.[0] ?? ""],
+      off_below_percent: 30,
+      back_above_percent: 40,
+    };
+  };
+  return (
+    <fieldset className="py-1">
+      <legend className="text-faint">Rules, followed from the top down</legend>
+      <ol>
+        {rules.map((rule, index) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: rules have no identity but their place
+          <li key={index} className="flex flex-wrap items-baseline gap-x-3 gap-y-1 py-0.5">
+            <label className="min-h-[24px]">
+              <input
+                type="checkbox"
+                className="size-4 accent-cedar"
+                aria-label={`rule ${index + 1} is on`}
+                checked={rule.on}
+                onChange={(event) => set(index, { on: event.target.checked })}
+              />{" "}
+              {index + 1}.
+            </label>
+            <Sentence
+              rule={rule}
+              set={(part) => set(index, part)}
+              engines={engines}
+              links={links}
+              circuits={marked}
+            />
+            <button type="button" className="act" disabled={index === 0} onClick={() => move(index)}>
+              Move up
+            </button>
+            <button
+              type="button"
+              className="act"
+              onClick={() => put(rules.filter((_, other) => other !== index))}
+            >
+              Take away
+            </button>
+          </li>
+        ))}
+      </ol>
+      {rules.length === 0 && <p className="text-faint">None yet: engines run from 30 to 90 % by default.</p>}
+      <span className="flex flex-wrap gap-x-4">
+        {engines.length > 0 && (
+          <button type="button" className="act" onClick={() => put([...rules, fresh("engine")])}>
+            Add a rule for an engine
+          </button>
+        )}
+        {links.length > 0 && (
+          <button type="button" className="act" onClick={() => put([...rules, fresh("plug")])}>
+            Add a rule for plugging in
+          </button>
+        )}
+        {marked.length > 0 && (
+          <button type="button" className="act" onClick={() => put([...rules, fresh("shed")])}>
+            Add a rule for shedding
+          </button>
+        )}
+      </span>
+    </fieldset>
+  );
+}
+
+interface SentenceProps {
+  rule: Rule;
+  set: (part: Partial<Rule>) => void;
+  engines: readonly (readonly [string, string])[];
+  links: readonly (readonly [string, string])[];
+  circuits: readonly (readonly [string, string])[];
+}
+
+function Sentence({ rule, set, engines, links, circuits }: SentenceProps) {
+  if (rule.kind === "engine") {
+    const hours = rule.hours ?? null;
+    return (
+      <>
+        <ChoiceField
+          label="start"
+          value={rule.generator_id}
+          choices={engines}
+          onSave={(generator_id) => set({ generator_id })}
+        />
+        <Share label="below" value={rule.on_below_percent} onSave={(v) => set({ on_below_percent: v })} />
+        <Share
+          label="stop above"
+          value={rule.off_above_percent}
+          onSave={(v) => set({ off_above_percent: v })}
+        />
+        <NumberField
+          label="run at least"
+          value={rule.least_s / 60}
+          unit="min"
+          width="w-12"
+          onSave={(minutes) => set({ least_s: minutes * 60 })}
+        />
+        <ChoiceField
+          label="for"
+          value={rule.purpose}
+          choices={PURPOSES}
+          onSave={(purpose) => set({ purpose })}
+        />
+        {hours === null ? (
+          <button
+            type="button"
+            className="act"
+            onClick={() => set({ hours: { begins: "08:00:00", ends: "21:00:00" } })}
+          >
+            Only in some hours
+          </button>
+        ) : (
+          <>
+            <TextField
+              label="from"
+              type="time"
+              width="w-28"
+              value={hours.begins.slice(0, 5)}
+              onSave={(at) => set({ hours: { ...hours, begins: `${at}:00` } })}
+            />
+            <TextField
+              label="to"
+              type="time"
+              width="w-28"
+              value={hours.ends.slice(0, 5)}
+              onSave={(at) => set({ hours: { ...hours, ends: `${at}:00` } })}
+            />
+            <button type="button" className="act" onClick={() => set({ hours: null })}>
+              At any hour
+            </button>
+          </>
+        )}
+      </>
+    );
+  }
+  if (rule.kind === "plug")
+    return (
+      <>
+        <ChoiceField
+          label="plug in"
+          value={rule.recharge_id}
+          choices={links}
+          onSave={(recharge_id) => set({ recharge_id })}
+        />
+        <Share label="below" value={rule.in_below_percent} onSave={(v) => set({ in_below_percent: v })} />
+        <Share
+          label="out above"
+          value={rule.out_above_percent}
+          onSave={(v) => set({ out_above_percent: v })}
+        />
+      </>
+    );
+  const free = circuits.filter(([id]) => !rule.circuit_ids.includes(id));
+  return (
+    <>
+      <span>
+        <span className="text-faint">switch off</span>{" "}
+        {rule.circuit_ids.map((id) => circuits.find(([key]) => key === id)?.[1] ?? id).join(", ")}
+      </span>
+      {free.length > 0 && (
+        <ChoiceField
+          label="and"
+          value=""
+          choices={[["", "one more"], ...free]}
+          onSave={(id) => id && set({ circuit_ids: [...rule.circuit_ids, id] })}
+        />
+      )}
+      <Share label="below" value={rule.off_below_percent} onSave={(v) => set({ off_below_percent: v })} />
+      <Share
+        label="back above"
+        value={rule.back_above_percent}
+        onSave={(v) => set({ back_above_percent: v })}
+      />
+    </>
+  );
+}
+
+function Share({ label, value, onSave }: { label: string; value: number; onSave: (value: number) => void }) {
+  return <NumberField label={label} value={value} unit="%" width="w-12" onSave={onSave} />;
+}

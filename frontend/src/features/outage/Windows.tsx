@@ -1,0 +1,105 @@
+import type { Plan } from "../../api/client";
+import { ChoiceField } from "../../ui/ChoiceField";
+import { freeId } from "../../ui/ids";
+import { NumberField } from "../../ui/NumberField";
+
+type Outage = Plan["outage"];
+type Sky = NonNullable<Outage["weather"]["sky"]>[number];
+
+interface Props {
+  outage: Outage;
+  change: (part: Partial<Outage>) => void;
+}
+
+const SKIES: readonly (readonly [Sky, string])[] = [
+  ["clear", "clear"],
+  ["haze", "haze"],
+  ["smoke", "smoke"],
+  ["broken_cloud", "broken cloud"],
+  ["overcast", "overcast"],
+  ["rain", "rain"],
+  ["snow_on_panels", "snow on the panels"],
+];
+
+/** What the sky does to the sun, day by day; the last one stays. */
+export function Skies({ outage, change }: Props) {
+  const sky = outage.weather.sky ?? ["clear"];
+  const put = (next: Sky[]) => change({ weather: { ...outage.weather, sky: next } });
+  return (
+    <fieldset className="flex flex-wrap items-baseline gap-x-4 gap-y-1 py-1">
+      <legend className="text-faint">The sky, day by day; the last one stays</legend>
+      {sky.map((kind, index) => (
+        <ChoiceField
+          // biome-ignore lint/suspicious/noArrayIndexKey: days have no identity but their place
+          key={index}
+          label={`day ${index + 1}`}
+          value={kind}
+          choices={SKIES}
+          onSave={(next) => put(sky.map((old, other) => (other === index ? next : old)))}
+        />
+      ))}
+      <button type="button" className="act" onClick={() => put([...sky, sky.at(-1) ?? "clear"])}>
+        Add a day
+      </button>
+      {sky.length > 1 && (
+        <button type="button" className="act" onClick={() => put(sky.slice(0, -1))}>
+          Take the last away
+        </button>
+      )}
+    </fieldset>
+  );
+}
+
+/** When the utility is back for a while, in a rolling outage. */
+export function GridWindows({ outage, change }: Props) {
+  const grid = outage.grid ?? {};
+  const windows = Object.entries(grid).sort(([, a], [, b]) => a.at_s - b.at_s);
+  const set = (id: string, part: Partial<(typeof grid)[string]>) =>
+    change({ grid: { ...grid, [id]: { ...(grid[id] as (typeof grid)[string]), ...part } } });
+  const last = windows.at(-1)?.[1];
+  const add = () =>
+    change({
+      grid: {
+        ...grid,
+        [freeId("window", grid)]: {
+          at_s: last ? last.at_s + last.for_s + 4 * 3600 : 4 * 3600,
+          for_s: 2 * 3600,
+        },
+      },
+    });
+  return (
+    <fieldset className="py-1">
+      <legend className="text-faint">The utility comes back for a while</legend>
+      {windows.map(([id, window]) => (
+        <div key={id} className="flex flex-wrap items-baseline gap-x-4">
+          <NumberField
+            label="after the start"
+            value={window.at_s / 3600}
+            unit="h"
+            width="w-12"
+            onSave={(hours) => set(id, { at_s: hours * 3600 })}
+          />
+          <NumberField
+            label="for"
+            value={window.for_s / 60}
+            unit="min"
+            width="w-12"
+            onSave={(minutes) => set(id, { for_s: minutes * 60 })}
+          />
+          <button
+            type="button"
+            className="act"
+            onClick={() =>
+              change({ grid: Object.fromEntries(Object.entries(grid).filter(([key]) => key !== id)) })
+            }
+          >
+            Take away
+          </button>
+        </div>
+      ))}
+      <button type="button" className="act" onClick={add}>
+        Add a window
+      </button>
+    </fieldset>
+  );
+}
