@@ -39,7 +39,7 @@ def test_a_switch_carries_only_what_is_wired_to_it() -> None:
 
 @pytest.mark.parametrize("kind", ["no_transfer", "receptacle_backfeed"])
 def test_refused_ways_are_not_run(kind: str) -> None:
-    spaces = {"breaker_spaces": []} if kind == "receptacle_backfeed" else {}
+    spaces: Json = {"breaker_spaces": []} if kind == "receptacle_backfeed" else {}
     result = run(two(kind=kind, **spaces))
     assert (result.verdict.status, result.ledger) == ("cannot_judge", None)
     assert "can kill" in result.verdict.sentence

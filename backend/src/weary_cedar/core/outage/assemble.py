@@ -195,9 +195,12 @@ def _link_leg(plan: Plan, recharge: Recharge, volts: int) -> int:
         if len(legs) == 2:
             return ACROSS
         return LEG_A if legs[0] == "A" else LEG_B
-    sources: dict[str, Station | object] = {"generator": plan.generators, "station": plan.stations}  # type: ignore[dict-item]
-    source = sources[recharge.kind][recharge.from_id] if recharge.kind in sources else None  # type: ignore[index]
-    return ACROSS if volts == 240 and getattr(source, "output", "") == "120/240" else LEG_A
+    output = ""
+    if recharge.kind == "generator":
+        output = plan.generators[recharge.from_id].output
+    elif recharge.kind == "station":
+        output = plan.stations[recharge.from_id].output
+    return ACROSS if volts == 240 and output == "120/240" else LEG_A
 
 
 def _vehicle_lead(plan: Plan, parts: Parts, key: str, recharge: Recharge, station: Station) -> None:

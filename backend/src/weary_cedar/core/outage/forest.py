@@ -61,8 +61,9 @@ class Forest:
     def _all_used(self) -> set[int]:
         run = self.run
         used = {id(way.carrier) for way in run.ways}
+        taken: list[LiveLink | DcLead] = [*run.parts.links, *run.parts.leads]
         for _ in run.carriers:
-            for link in [*run.parts.links, *run.parts.leads]:
+            for link in taken:
                 source = self.source_of(link)
                 if source is not None and link.carrier is not None and id(link.carrier) in used:
                     used.add(id(source))
@@ -93,18 +94,32 @@ class Forest:
         for carrier in run.carriers:
             self._live(carrier, live, order)
         self.order = order[::-1]
-        for holder in [*run.carriers, *run.ways]:
-            holder.links = []
-        for link in run.links:
+        self._hang_links()
+        for carrier in run.carriers:
+            carrier.live = live[id(carrier)]
+        for way in run.ways:
+            self._move(t, way)
+        self._note_live()
+        for load in run.loads:
+            load.path = path_of(load)
+        run.rewired = True
+
+    def _hang_links(self) -> None:
+        """Put every link under what it hangs on now."""
+        for carrier in self.run.carriers:
+            carrier.links = []
+        for way in self.run.ways:
+            way.links = []
+        for link in self.run.links:
             if link.parent is not None:
                 link.parent.links.append(link)
             else:
                 link.charge_w = 0.0
                 link.offer.give(0.0)
-        for carrier in run.carriers:
-            carrier.live = live[id(carrier)]
-        for way in run.ways:
-            self._move(t, way)
+
+    def _note_live(self) -> None:
+        """Keep what is asked at every moment: live ways, live links, what feeds chargers."""
+        run = self.run
         for carrier in run.carriers:
             carrier.live_ways = [way for way in carrier.ways if way.live]
             carrier.feeds_chargers = bool(carrier.links) or any(way.links for way in carrier.live_ways)
@@ -114,9 +129,6 @@ class Forest:
         self.lit = any(way.live for way in run.ways)
         self._feeds_through()
         self.linked = [link for link in run.links if link.parent is not None]
-        for load in run.loads:
-            load.path = path_of(load)
-        run.rewired = True
 
     def _feeds_through(self) -> None:
         """A carrier that a charger hangs on through others feeds it, too."""

@@ -240,16 +240,23 @@ class OutageRun:
             if t >= unit.due_s:
                 self._mark(t, unit)
         for carrier in self.carriers:
-            if t >= carrier.full_at:
-                carrier.full_at = NEVER
-                self._trip(t, carrier, None)
-            if t >= carrier.idle_at:
-                self._idle_out(t, carrier)
-            if t >= carrier.reset_at:
-                self._reset(t, carrier)
-            if t >= carrier.ends_at:
-                self.touch(carrier, t)
-                self.forest.source_ends(t, carrier)
+            self._carrier_at(t, carrier)
+        self._ways_and_links_at(t)
+
+    def _carrier_at(self, t: float, carrier: Carrier) -> None:
+        """What falls due at a source: a full overload account, idle cut-out, a reset, the end of its fuel."""
+        if t >= carrier.full_at:
+            carrier.full_at = NEVER
+            self._trip(t, carrier, None)
+        if t >= carrier.idle_at:
+            self._idle_out(t, carrier)
+        if t >= carrier.reset_at:
+            self._reset(t, carrier)
+        if t >= carrier.ends_at:
+            self.touch(carrier, t)
+            self.forest.source_ends(t, carrier)
+
+    def _ways_and_links_at(self, t: float) -> None:
         for way in self.ways:
             if t >= way.full_at:
                 self._breaker_trips(t, way)

@@ -278,7 +278,7 @@ def _source(carrier: Carrier) -> SourceShare:
     columns = list(zip(*carrier.rows, strict=True)) or [()] * 5
     return SourceShare(
         name=carrier.name,
-        kind=carrier.kind,  # type: ignore[arg-type]
+        kind=carrier.kind,
         given_wh=carrier.out_wh,
         on_s=carrier.on_s,
         trips=carrier.trips,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from functools import partial
 from heapq import heappop, heappush
 from typing import TYPE_CHECKING
 
@@ -43,13 +44,13 @@ class Timeline:
         self._set_incidents()
         self._set_grid()
         for _, act in sorted(run.plan.outage.acts.items()):
-            self.at(act.at_s, lambda t, act=act: self._act(t, act))
+            self.at(act.at_s, partial(self._act, act=act))
         for sun in run.parts.suns:
-            self.at(sun.points[0].t_s, lambda t, sun=sun: self._shine(t, sun))
+            self.at(sun.points[0].t_s, partial(self._shine, sun=sun))
         for unit in run.units:
             for begins, ends in unit.blocked_spans:
-                self.at(begins, lambda t, unit=unit: self._cold(t, unit, blocked=True))
-                self.at(ends, lambda t, unit=unit: self._cold(t, unit, blocked=False))
+                self.at(begins, partial(self._cold, unit=unit, blocked=True))
+                self.at(ends, partial(self._cold, unit=unit, blocked=False))
 
     @property
     def due_s(self) -> float:
@@ -71,10 +72,13 @@ class Timeline:
     def _set_incidents(self) -> None:
         for _, incident in sorted(self.run.plan.outage.incidents.items()):
             if incident.kind == "door_open":
-                self.at(incident.at_s, lambda t, i=incident: self.run.hold_open(t, i.load_id, i.for_s))
+                self.at(incident.at_s, partial(self._door, incident=incident))
                 continue
-            self.at(incident.at_s, lambda t, i=incident: self._cord(t, i, out=True))
-            self.at(incident.at_s + incident.for_s, lambda t, i=incident: self._cord(t, i, out=False))
+            self.at(incident.at_s, partial(self._cord, incident=incident, out=True))
+            self.at(incident.at_s + incident.for_s, partial(self._cord, incident=incident, out=False))
+
+    def _door(self, t: float, incident: Incident) -> None:
+        self.run.hold_open(t, incident.load_id, incident.for_s)
 
     def _cord(self, t: float, incident: Incident, *, out: bool) -> None:
         ways = [way for way in self.run.ways if way.key and incident.feed_id in (None, way.key)]
@@ -99,27 +103,19 @@ class Timeline:
         self.run.out.grid(t, up=up)
 
     def _act(self, t: float, act: Act) -> None:
-        run, on = self.run, act.turn == "on"
-        if act.room == "circuits":
-            for circuit in run.circuits:
-                if circuit.id == act.part_id:
-                    circuit.open_by_hand = not on
-        elif act.room == "loads":
-            for load in run.loads:
-                if load.id == act.part_id:
-                    load.off_by_hand = not on
-        elif act.room == "stations":
-            carrier = run.parts.of_station[act.part_id]
+        run, key, on = self.run, act.part_id, act.turn == "on"
+        if act.room == "stations":
+            carrier = run.parts.of_station[key]
             run.touch(carrier, t)
             carrier.ac_on = on and not (carrier.empty or carrier.fault)
-        elif act.room == "generators":
-            for engine in run.engines:
-                if engine.carrier.engine.key == act.part_id:
-                    engine.held_off = not on
-        else:
-            for link in run.links:
-                if link.key == act.part_id:
-                    link.off_by_hand = not on
+        for circuit in run.circuits if act.room == "circuits" else ():
+            circuit.open_by_hand = not on if circuit.id == key else circuit.open_by_hand
+        for load in run.loads if act.room == "loads" else ():
+            load.off_by_hand = not on if load.id == key else load.off_by_hand
+        for engine in run.engines if act.room == "generators" else ():
+            engine.held_off = not on if engine.carrier.engine.key == key else engine.held_off
+        for link in run.links if act.room == "recharges" else ():
+            link.off_by_hand = not on if link.key == key else link.off_by_hand
         run.replug = run.looking = run.rewired = True
         run.out.act(t, act)
 

@@ -175,7 +175,7 @@ class LiveLink:
         return sums
 
     def through(self) -> LegSums:
-        """What passes through it to the loads of the station, overhead included; assisted, at most its cap."""
+        """What passes through it to the loads, overhead included; with a battery that assists, its cap."""
         sums = self._wanted()
         overhead_w = self.unit.station.passthrough_overhead_w if self.passes else 0.0
         total = sums.total_va() + overhead_w

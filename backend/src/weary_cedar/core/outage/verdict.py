@@ -167,11 +167,10 @@ def _sentence(run: OutageRun, failed: list[ConnectedLoad], dark_s: float | None,
     if dark_s is None:
         return words + _gaps(run)
     if abs(dark_s - until_s) < 1.0:
-        return words + ", and everything is dark then"
+        return words + ", and everything is dark then" + _gaps(run)
     dark = run.plan.site.instant(run.plan.outage.start_local, dark_s)
-    return words + (
-        f", all dark since {dark:%H:%M}" if dark_s <= until_s else f"; all dark from {clock(dark)}"
-    )
+    since = f", all dark since {dark:%H:%M}" if dark_s <= until_s else f"; all dark from {clock(dark)}"
+    return words + since + _gaps(run)
 
 
 def _gaps(run: OutageRun) -> str:

@@ -100,6 +100,11 @@ def _shares(
         midnight = datetime.combine(day, time(), tzinfo=zone).astimezone(UTC)
         shift = (midnight - start).total_seconds()
         factor = DAY_FACTORS[sky[min(number, len(sky) - 1)]]
-        for item in array_samples(site, array, day, lambda t, s=shift: air_c(max(0.0, t + s)), factor):
+        for item in array_samples(site, array, day, _shifted(air_c, shift), factor):
             found.append((item.t_s + shift, item.length_s, item.share, item.cell_c))
     return found
+
+
+def _shifted(air_c: Callable[[float], float], by_s: float) -> Callable[[float], float]:
+    """Air by seconds after midnight, from air by seconds after the start."""
+    return lambda t: air_c(max(0.0, t + by_s))

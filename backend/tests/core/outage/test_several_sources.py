@@ -1,0 +1,217 @@
+"""What holds of every run with several sources, and what each device refuses, loses or delays."""
+
+import copy
+import json
+from typing import Any
+
+import pytest
+from builders import Json, circuit, cycling, house, load, steady
+from outside.test_by_the_second import PLANS
+
+from weary_cedar.core.outage import RunResult, run_outage
+from weary_cedar.core.plan import read_plan
+from weary_cedar.demo import DEMOS, demo_plan
+
+HOUR_S = 3600.0
+DEMO_PLANS: dict[str, Json] = {n: demo_plan(n).model_dump(mode="json", exclude_none=True) for n in DEMOS}
+
+
+def run(document: Json) -> RunResult:
+    return run_outage(read_plan(document))
+
+
+def told(result: RunResult, kind: str) -> list[float]:
+    return [event.t_s for event in result.events if event.kind == kind]
+
+
+def turned(document: Any) -> Any:
+    """The same with the keys of every object the other way round."""
+    if isinstance(document, dict):
+        return {key: turned(value) for key, value in reversed(document.items())}
+    return [turned(item) for item in document] if isinstance(document, list) else document
+
+
+@pytest.mark.parametrize("name", [*DEMOS, *list(PLANS)[3:9:2]])
+def test_order_of_keys_and_a_second_run_change_no_byte(name: str) -> None:
+    document = DEMO_PLANS.get(name) or PLANS[name]
+    first = run(document).model_dump_json()
+    assert run(turned(document)).model_dump_json() == first
+    assert run(copy.deepcopy(document)).model_dump_json() == first
+
+
+@pytest.mark.parametrize(
+    "name", ["swap to the engine through one inlet and back", "engine for charging, taper on it"]
+)
+def test_swapped_legs_mirror_the_result(name: str) -> None:
+    document = copy.deepcopy(PLANS[name])
+    plain = run(document)
+    document["panels"]["main"]["first_leg"] = "B"
+    mirrored = run(document)
+    assert mirrored.series.a_w == pytest.approx(plain.series.b_w)
+    assert mirrored.series.stored_wh == pytest.approx(plain.series.stored_wh)
+    assert mirrored.verdict.until_s == plain.verdict.until_s
+
+
+@pytest.mark.parametrize(
+    "name", ["linked pair, the first empty stops both", "chain, always in", "over the cap: the input trips"]
+)
+def test_more_battery_never_lasts_shorter(name: str) -> None:
+    document = copy.deepcopy(PLANS[name])
+    before = -1.0
+    for factor in (0.5, 1.0, 1.7):
+        for key, unit in document["stations"].items():
+            unit["nameplate_wh"] = factor * PLANS[name]["stations"][key]["nameplate_wh"]
+        until = run(document).verdict.until_s
+        lasts = float("inf") if until is None else until
+        assert lasts >= before
+        before = lasts
+
+
+# ---------------------------------------------------------------- engines and vehicles
+
+
+def engine_at_night(**generator: Any) -> RunResult:
+    document = copy.deepcopy(PLANS["engine for charging, taper on it"])
+    document["outage"]["occupancy"] = {"wakes": "11:00:00", "sleeps": "12:00:00"}
+    document["generators"]["set"].update(generator)
+    return run(document)
+
+
+def test_an_engine_waits_for_someone_unless_it_starts_by_itself() -> None:
+    assert all(t % 86_400 // HOUR_S == 11 for t in told(engine_at_night(), "engine_on"))
+    assert told(engine_at_night(auto_start=True), "engine_on")[0] == pytest.approx(37_392.2, abs=0.1)
+
+
+def test_quiet_hours_come_before_the_least_run() -> None:
+    quiet = {"begins": "10:40:00", "ends": "15:00:00"}
+    result = engine_at_night(auto_start=True, quiet=quiet)
+    assert told(result, "engine_off")[0] == 10 * HOUR_S + 2_400
+    assert all(not 10.6 < t % 86_400 / HOUR_S < 15 for t in told(result, "engine_on"))
+
+
+def test_fuel_that_is_not_known_is_said_to_be_endless() -> None:
+    result = engine_at_night()
+    assert any("never ends" in words for words in result.verdict.assumed)
+    assert result.sources["generators/set"].left_l is None
+
+
+def test_a_charger_that_refuses_the_engine_is_named() -> None:
+    document = copy.deepcopy(PLANS["engine for charging, taper on it"])
+    document["stations"]["near"]["refuses"] = ["inverter"]
+    result = run(document)
+    assert "refuses inverter generators" in result.unused[0].why
+    assert result.ledger is not None
+    assert result.ledger.engine_wh == 0
+
+
+def test_a_vehicle_turns_itself_off_until_someone_is_there() -> None:
+    document = copy.deepcopy(PLANS["vehicle by its outlet"])
+    del document["vehicles"]["car"]["told_to_stay"]
+    document["outage"]["occupancy"] = {"wakes": "06:00:00", "sleeps": "06:30:00"}
+    document["outage"]["start_charge_percent"] = {"near": 10.0}
+    result = run(document)
+    assert told(result, "plug")[0] == 6 * HOUR_S
+    assert told(result, "vehicle_off")[0] == 7 * HOUR_S
+
+
+def test_a_kit_that_is_not_known_to_take_charge_takes_none() -> None:
+    document = copy.deepcopy(DEMO_PLANS["canal"])
+    document["links"]["pair"]["ac_charging"] = "unknown"
+    result = run(document)
+    assert "is not known" in result.unused[0].why
+    assert told(result, "empty")[0] < 10 * HOUR_S
+
+
+# ---------------------------------------------------------------- feeds, incidents, acts
+
+
+def test_a_small_inlet_never_trips_the_station_but_its_breaker_trips_in_its_own_time() -> None:
+    """25 A on a 15 A breaker: 1.67 × rating, some minutes by its curve, long before the inverter minds."""
+    document = house({"a": circuit([1])}, {"a": load("a", steady(3_000))}, {"nameplate_wh": 90_000.0})
+    document["feeds"]["feed"] |= {"inlet_a": 20.0, "breaker_a": 15.0}
+    document["strategy"] = {"shedding": "none"}
+    document["outage"]["length_s"] = 7_200.0
+    result = run(document)
+    assert result.sources["stations/unit"].trips == 0
+    assert told(result, "trip") == []
+    first = told(result, "breaker_trip")[0]
+    assert 120 < first < 3_600
+    assert "feed breaker" in next(e.what for e in result.events if e.kind == "breaker_trip")
+    assert result.verdict.status == "does_not_last"
+
+
+def test_an_incident_hits_the_part_that_it_names() -> None:
+    document = house({"a": circuit([1]), "b": circuit([3])}, {k: load(k, steady(50)) for k in "ab"})
+    cord = {**document["feeds"]["feed"], "kind": "cords", "breaker_spaces": [], "circuit_ids": ["a"]}
+    document["feeds"]["cord"] = cord
+    document["outage"]["incidents"] = {
+        "i": {"kind": "cord_unplugged", "at_s": 600.0, "for_s": 60.0, "feed_id": "cord"}
+    }
+    loads = run(document).loads
+    assert (loads["a"].without_power_s, loads["b"].without_power_s) == (60.0, 0.0)
+
+
+def test_acts_switch_parts_off_and_on() -> None:
+    document = house({"a": circuit([1]), "b": circuit([3])}, {k: load(k, steady(50)) for k in "ab"})
+    document["outage"]["acts"] = {
+        "off": {"at_s": 1_000.0, "room": "circuits", "part_id": "a", "turn": "off"},
+        "on": {"at_s": 4_600.0, "room": "circuits", "part_id": "a", "turn": "on"},
+        "gone": {"at_s": 8_000.0, "room": "stations", "part_id": "unit", "turn": "off"},
+        "back": {"at_s": 9_000.0, "room": "stations", "part_id": "unit", "turn": "on"},
+    }
+    loads = run(document).loads
+    assert loads["a"].without_power_s - loads["b"].without_power_s == pytest.approx(3_600.0, abs=5.0)
+    assert loads["b"].without_power_s == pytest.approx(1_000.0, abs=2.0)
+
+
+def test_flame_sensing_locks_out_on_a_floating_source_by_cord_only() -> None:
+    document = copy.deepcopy(DEMO_PLANS["hut"])
+    result = run(document)
+    assert told(result, "locked_out") == [990.0]
+    assert result.verdict.first_lost == "boiler"
+    document["stations"]["near"]["neutral"] = "bonded"
+    assert told(run(document), "locked_out") == []
+
+
+def test_cold_cells_take_no_charge_and_say_so() -> None:
+    document = copy.deepcopy(PLANS["sun with taper and too much of it"])
+    document["places"] = {"yard": {"name": "yard", "kind": "outdoors"}}
+    document["stations"]["near"]["place_id"] = "yard"
+    document["outage"]["weather"] = {"low_c": -15.0, "high_c": -5.0}
+    frozen = run(document)
+    assert told(frozen, "cold")
+    assert (
+        frozen.batteries["near"].charged_wh
+        < run(PLANS["sun with taper and too much of it"]).batteries["near"].charged_wh
+    )
+    document["stations"]["near"]["self_heated"] = True
+    assert told(run(document), "cold") == []
+
+
+def test_a_phase_is_tied_to_the_load_itself() -> None:
+    """Another load does not shift the cycles of those that were there."""
+    one = house({"b": circuit([1], order=1)}, {"fridge": load("b", cycling(100.0, 0.5, 1_200.0))})
+    two = copy.deepcopy(one)
+    two["circuits"]["a"] = circuit([3])
+    two["loads"]["a-lamp"] = load("a", steady(5))
+    assert run(one).load_series["fridge"] == run(two).load_series["fridge"]
+
+
+def test_a_plan_that_goes_dark_again_and_again_says_so() -> None:
+    document = house({"a": circuit([1]), "b": circuit([5])}, {k: load(k, steady(1_900)) for k in "ab"})
+    document["stations"]["unit"]["nameplate_wh"] = 500_000.0
+    document["strategy"] = {"shedding": "none", "reset_after_s": 300.0}
+    document["outage"]["length_s"] = 4 * HOUR_S
+    verdict = run(document).verdict
+    assert verdict.status == "does_not_last"
+    assert "dark" in verdict.sentence
+    assert "times" in verdict.sentence
+
+
+def test_a_run_is_json_whatever_it_holds() -> None:
+    """No infinity gets out: what has no limit is null."""
+    for document in (*PLANS.values(), *DEMO_PLANS.values()):
+        text = run(document).model_dump_json()
+        assert "Infinity" not in text
+        assert "NaN" not in text
+        json.loads(text)
