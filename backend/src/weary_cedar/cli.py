@@ -154,10 +154,26 @@ def _in_words(result: RunResult) -> list[str]:
             f"Ledger {closed}: {result.ledger.from_battery_wh:,.0f} Wh from the cells, "
             f"{result.ledger.loads_wh:,.0f} Wh to loads"
         )
+    lines += _by_device(result)
     lines += [
         f"{event.at:%a %d %b %H:%M:%S}  {event.what}" + (f" ({event.why})" if event.why else "")
         for event in result.events
     ]
+    return lines
+
+
+def _by_device(result: RunResult) -> list[str]:
+    """What sun, engines, vehicles and the utility gave; what was not used, and what was taken for granted."""
+    lines = [
+        f"{sun.name}: {sun.taken_wh:,.0f} Wh taken of {sun.offered_wh:,.0f} Wh"
+        for sun in result.suns.values()
+    ]
+    for source in result.sources.values():
+        if source.kind != "station":
+            fuel = "" if source.burned_l is None else f", {source.burned_l:.1f} L"
+            lines.append(f"{source.name}: {source.given_wh:,.0f} Wh in {source.on_s / 3600:.1f} h{fuel}")
+    lines += [f"Not used: {part.name}: {part.why}" for part in result.unused]
+    lines += [f"Taken for granted: {words}" for words in result.verdict.assumed]
     return lines
 
 
@@ -215,9 +231,13 @@ def _figure(value: float) -> str:
 
 
 @app.command()
-def schema() -> None:
+def schema(
+    result: Annotated[bool, typer.Option("--result", help="Of what `run --json` prints instead.")] = False,
+) -> None:
     """Print the JSON Schema of a plan file."""
-    print(json.dumps(plan_schema(), indent=1))
+    print(
+        json.dumps(RunResult.model_json_schema(mode="serialization") if result else plan_schema(), indent=1)
+    )
 
 
 @app.command()

@@ -4,7 +4,7 @@ from importlib import resources
 
 from weary_cedar.core.plan import Plan, read_plan
 
-DEMOS = {"foothill": "foothill.json", "canal": "canal.json", "hut": "hut.json"}
+DEMOS = {"foothill": "foothill.json", "canal": "canal.json", "hut": "hut.json", "orchard": "orchard.json"}
 
 
 def demo_plan(name: str = "foothill") -> Plan:

@@ -3,12 +3,14 @@
 import csv
 from pathlib import Path
 
+from pydantic import BaseModel
+
 from weary_cedar.core.outage import RunResult
 from weary_cedar.formats.cells import as_text
 
 
 def write_series(result: RunResult, folder: Path) -> list[Path]:
-    """Write `legs.csv`, `loads.csv` and `events.csv`; every row of a series holds until the next.
+    """Write `legs.csv`, `loads.csv`, `events.csv` and one file a device; a row holds until the next.
 
     Args:
         result: of a run.
@@ -31,7 +33,25 @@ def write_series(result: RunResult, folder: Path) -> list[Path]:
         for e in result.events
     )
     events = _write(folder / "events.csv", ["t_s", "at", "kind", "what", "why", "remedy"], noted)
-    return [legs, loads, events]
+    return [legs, loads, events, *_devices(result, folder)]
+
+
+def _devices(result: RunResult, folder: Path) -> list[Path]:
+    """A file a device: `battery-ID.csv`, `station-ID.csv`, `generator-ID.csv`, `sun-ID.csv` and so on."""
+    files = []
+    for key, battery in result.batteries.items():
+        columns = ("t_s", "stored_wh", "draw_w", "offered_w")
+        files.append(_table(folder / f"battery-{key}.csv", battery, columns))
+    for key, source in result.sources.items():
+        file = folder / f"{source.kind}-{key.rpartition('/')[2]}.csv"
+        files.append(_table(file, source, ("t_s", "a_w", "b_w", "a_va", "b_va")))
+    for key, sun in result.suns.items():
+        files.append(_table(folder / f"sun-{key}.csv", sun, ("t_s", "offered_w", "taken_w")))
+    return files
+
+
+def _table(file: Path, part: BaseModel, columns: tuple[str, ...]) -> Path:
+    return _write(file, list(columns), zip(*(getattr(part, name) for name in columns), strict=True))
 
 
 def _write(file: Path, header: list[str], rows: object) -> Path:

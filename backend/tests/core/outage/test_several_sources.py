@@ -215,3 +215,24 @@ def test_a_run_is_json_whatever_it_holds() -> None:
         assert "Infinity" not in text
         assert "NaN" not in text
         json.loads(text)
+
+
+def test_one_day_traced_by_hand() -> None:
+    """The day of docs/method.md: 600 Wh at eight, bent from 10:28, full at 10:45, 400 Wh at midnight."""
+    taper = {"knee_percent": 95.0, "end_percent": 35.0, "reference_w": 200.0}
+    sun_input = {"low_v": 0.0, "high_v": 500.0, "most_a": 100.0, "most_w": 900.0, "efficiency": 1.0}
+    unit = {"nameplate_wh": 1_000.0, "taper": taper, "dc_inputs": {"s": sun_input}}
+    document = house(
+        {"a": circuit([1])}, {"a": load("a", steady(50))}, unit, outage={"length_s": 24 * HOUR_S}
+    )
+    module = {"watts": 400.0, "voc_v": 37.0, "vmp_v": 31.0, "isc_a": 13.6, "imp_a": 12.9}
+    seen = {"t_s": [0.0, 8 * HOUR_S, 12 * HOUR_S], "watts": [0.0, 200.0, 0.0]}
+    document["arrays"] = {
+        "s": {"name": "s", "module": module, "station_id": "unit", "input_id": "s", "seen": seen}
+    }
+    battery = run(document).batteries["unit"]
+    points = list(zip([t / HOUR_S for t in battery.t_s], battery.stored_wh, strict=True))
+    bent, full = 10 + 6 / 13, 10 + 6 / 13 + 0.7621400520468967 / 2.6
+    expected = [(0, 1_000), (8, 600), (bent, 969.2307692), (full, 1_000), (12, 1_000), (24, 400)]
+    for (hour, wh), (known_h, known_wh) in zip(points, expected, strict=True):
+        assert (hour, wh) == pytest.approx((known_h, known_wh), rel=1e-6)

@@ -189,7 +189,7 @@ class Recorder:
         self._event(t, "input_trip", what, why, "Run fewer loads behind it, or a larger input", part=link.key)
 
     def left_off(self, t: float, load: ConnectedLoad, count: int) -> None:
-        why = f"Its start tripped the station {count} times"
+        why = f"Its start tripped what feeds it {count} times"
         self._event(
             t, "left_off", f"Stays off: {load.name}", why, "Never a third reset on the same load", [load]
         )
@@ -326,7 +326,7 @@ class Recorder:
 
     def engine_off(self, t: float, control: EngineControl) -> None:
         _, high = control.levels()
-        filled = any(unit.percent >= high or unit.ac_rests for unit in control.watched())
+        filled = all(unit.percent >= high - 0.01 or unit.ac_rests for unit in control.watched())
         why = f"Charged to {high:g} %" if filled else "Its hours are over"
         self._event(t, "engine_off", f"{control.carrier.name} stops", why, part=control.carrier.key)
 
