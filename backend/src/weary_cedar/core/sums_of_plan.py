@@ -8,6 +8,7 @@ from typing import Any
 from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.decide.string_layout import harvest
 from weary_cedar.core.electrical.dc_side import FARADS_PER_VA
+from weary_cedar.core.electrical.inverter import cell_draw_w
 from weary_cedar.core.errors import NotFound, Problem, shown
 from weary_cedar.core.network import network_of
 from weary_cedar.core.panel_schedule import on_watts
@@ -25,7 +26,7 @@ from weary_cedar.core.plan import (
 )
 from weary_cedar.core.sums import SUMS, Found
 from weary_cedar.core.supply.fuel import flow
-from weary_cedar.core.supply.station_energy import cell_draw_w, delivered_wh, usable_wh
+from weary_cedar.core.supply.station_energy import delivered_wh, usable_wh
 from weary_cedar.core.supply.sun import array_day
 
 Json = dict[str, Any]

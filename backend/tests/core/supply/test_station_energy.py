@@ -2,9 +2,9 @@
 
 import pytest
 
+from weary_cedar.core.electrical.inverter import cell_draw_w
 from weary_cedar.core.plan import Station
 from weary_cedar.core.supply.station_energy import (
-    cell_draw_w,
     delivered_wh,
     runtime_h,
     runtime_uncertainty,

@@ -7,13 +7,13 @@ from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Level, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.chance import beside, chance_in_the_outage, chance_over, starts_in
+from weary_cedar.core.electrical.inverter import cell_draw_w
 from weary_cedar.core.electrical.split_phase import PhaseLoad
 from weary_cedar.core.network import Way
 from weary_cedar.core.outage.result import SourceShare
 from weary_cedar.core.panel_schedule import PanelSchedule, on_watts, panel_schedule
 from weary_cedar.core.plan import Feed
 from weary_cedar.core.supply.linked_pair import pair_hours
-from weary_cedar.core.supply.station_energy import cell_draw_w
 
 #: A run over a limit for longer than this with nobody shedding is a stop, s.
 OVER_S = 60.0

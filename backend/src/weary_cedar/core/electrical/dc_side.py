@@ -1,6 +1,6 @@
 """Currents between battery and inverter, and what joining a battery does."""
 
-from weary_cedar.core.supply.station_energy import cell_draw_w
+from weary_cedar.core.electrical.inverter import cell_draw_w
 
 #: Conductors and fuses on the battery side are chosen with this factor. Common practice.
 MARGIN = 1.25

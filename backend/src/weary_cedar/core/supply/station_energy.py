@@ -1,5 +1,6 @@
 """The energy of a station: cells, window, idle draw and what arrives as AC."""
 
+from weary_cedar.core.electrical.inverter import cell_draw_w
 from weary_cedar.core.plan.station import Station
 
 HOURS_PER_WEEK = 168.0
@@ -22,30 +23,6 @@ def usable_wh(cell_wh: float, from_percent: float, cutoff_percent: float) -> flo
     4500.0
     """
     return cell_wh * max(0.0, from_percent - cutoff_percent) / 100.0
-
-
-def cell_draw_w(ac_w: float, efficiency: float, idle_w: float) -> float:
-    """Power out of the cells while AC is on.
-
-    Args:
-        ac_w: AC power delivered, W.
-        efficiency: slope of the inverter, above 0 up to 1.
-        idle_w: idle draw, W.
-
-    Returns:
-        P_ac/η + P_idle in W.
-
-    Raises:
-        ValueError: efficiency outside (0, 1].
-
-    Source: common practice (linear loss model of an inverter).
-
-    >>> round(cell_draw_w(64.6, 1.0, 50.0), 1)
-    114.6
-    """
-    if not 0 < efficiency <= 1:
-        raise ValueError("efficiency should be above 0 and at most 1")
-    return ac_w / efficiency + idle_w
 
 
 def delivered_wh(window_wh: float, mean_w: float, efficiency: float, idle_w: float) -> float:
@@ -124,19 +101,20 @@ def runtime_h(window_wh: float, mean_w: float, efficiency: float, idle_w: float)
 def runtime_uncertainty(station: Station, mean_w: float) -> float:
     """How far off a runtime may be, as a fraction of it.
 
-    Args:
-        station: with the origin of its idle draw and efficiency.
-        mean_w: mean AC load, W.
+        Args:
+            station: with the origin of its idle draw and efficiency.
+            mean_w: mean AC load, W.
 
-    Returns:
-        0.05 when idle draw and efficiency were measured; from class values 0.06 at 500 W and more,
-        0.15 under 150 W, linear between.
+        Returns:
+            0.05 when idle draw and efficiency were measured; from class values 0.06 at 500 W and more,
+            0.15 under 150 W, linear between.
 
-    Source: common practice of the trade, no source to cite.
+        Source: common practice of the trade, no source to cite.
 
-    >>> from weary_cedar.core.plan.station import Station
-    >>> runtime_uncertainty(Station(name="x", rated_va=6000, nameplate_wh=5000), 100)
-    0.15
+        >>> from weary_cedar.core.electrical.inverter import cell_draw_w
+    from weary_cedar.core.plan.station import Station
+        >>> runtime_uncertainty(Station(name="x", rated_va=6000, nameplate_wh=5000), 100)
+        0.15
     """
     if station.idle_origin == "measured" and station.efficiency_origin == "measured":
         return 0.05
