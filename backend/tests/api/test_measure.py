@@ -23,7 +23,8 @@ def test_measuring_from_the_stand_in_to_the_plan(client: TestClient) -> None:
     before = client.get(AT).json()
     trial = client.post(f"{AT}/try", json=patch).json()
     assert trial["after"]["wh_day"] > trial["before"]["wh_day"]
-    assert trial["after"]["verdict"]["until_s"] < trial["before"]["verdict"]["until_s"]
+    before_percent, after_percent = (trial[at]["verdict"]["lowest_percent"] for at in ("before", "after"))
+    assert after_percent < before_percent
     assert client.get(AT).json() == before
     wrong = client.post(f"{AT}/try", json={"loads": {"fridge": {"behaviour": {"duty": 2}}}})
     assert wrong.status_code == 422

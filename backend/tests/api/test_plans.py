@@ -21,11 +21,11 @@ def test_plan_view_and_edit(client: TestClient) -> None:
     got = client.get(AT)
     assert got.headers["etag"] == '"1"'
     before = got.json()
-    assert before["verdict"]["status"] == "does_not_last"
+    assert before["verdict"]["status"] == "lasts"
     assert before["schedules"][0]["circuits"]["fridge"]["legs"] == ["A"]
     after = patch(client, {"circuits": {"bath": {"mark": "keep"}}}).json()
     assert after["revision"] == 2
-    assert after["verdict"]["until_s"] < before["verdict"]["until_s"]
+    assert after["verdict"]["lowest_percent"] < before["verdict"]["lowest_percent"]
     assert client.get(f"{AT}/run").json()["verdict"] == after["verdict"]
     assert client.get(f"{AT}/history").json()["lines"][0]["summary"] == "Bathroom: mark off → keep"
     undone = client.post(f"{AT}/undo", headers={"If-Match": '"2"'}).json()

@@ -8,6 +8,7 @@ circuits. Starts, defrosts, dips, people away and incidents are left out: hand-m
 """
 
 import math
+import zlib
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from typing import Any
@@ -251,7 +252,7 @@ class FixedStep:
         for index, (key, load) in enumerate(zip(self.ids, loads, strict=True)):
             spec = load["behaviour"]
             if spec["kind"] == "cycling":
-                golden = (all_ids.index(key) * 0.618) % 1.0
+                golden = (zlib.crc32(key.encode()) * 0.618) % 1.0
                 self.clocks.append((index, Clock(spec, spec.get("phase", golden))))
             elif spec["kind"] == "job":
                 self.tasks.append((index, Task(spec, start, plan["outage"]["length_s"])))

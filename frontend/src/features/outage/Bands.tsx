@@ -41,7 +41,7 @@ export function Bands({ run, width, split }: { run: RunResult; width: number; sp
       <line x1={LEFT} x2={width - RIGHT} y1={zero} y2={zero} stroke="var(--ink)" />
       <Label y={zero - LEGS.half / 2} colour="var(--leg-a)" words={split ? "leg A" : "line"} />
       {split && <Label y={zero + LEGS.half / 2 + 8} colour="var(--leg-b)" words="leg B" />}
-      <Label y={zero - up(limit) + 4} words={`${whole(limit)} VA`} />
+      <Label y={zero - up(limit || most) + 4} words={`${whole(limit || most)} VA`} />
       <Label y={zero + 4} words={split ? "neutral" : "0"} />
     </g>
   );

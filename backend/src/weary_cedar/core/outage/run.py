@@ -83,9 +83,9 @@ def run_outage(plan: Plan) -> RunResult:
 
 
 def _leg_limit(run: OutageRun) -> float:
-    """The tightest limit of one leg among the ways, VA."""
-    limits = [min(way.leg_va, way.carrier.leg_va) for way in run.ways if way.carrier is not run.parts.grid]
-    return min(limits)
+    """The tightest limit of one leg, VA; 0 where several feeds add up, so that none stands for all."""
+    ways = [way for way in run.ways if way.carrier is not run.parts.grid]
+    return min(ways[0].leg_va, ways[0].carrier.leg_va) if len(ways) == 1 else 0.0
 
 
 def _indoor(demand: ThermostaticDemand, end_s: float) -> TemperatureSeries:

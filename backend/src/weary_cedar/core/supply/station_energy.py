@@ -111,10 +111,9 @@ def runtime_uncertainty(station: Station, mean_w: float) -> float:
 
         Source: common practice of the trade, no source to cite.
 
-        >>> from weary_cedar.core.electrical.inverter import cell_draw_w
-    from weary_cedar.core.plan.station import Station
-        >>> runtime_uncertainty(Station(name="x", rated_va=6000, nameplate_wh=5000), 100)
-        0.15
+    >>> from weary_cedar.core.plan.station import Station
+    >>> runtime_uncertainty(Station(name="x", rated_va=6000, nameplate_wh=5000), 100)
+    0.15
     """
     if station.idle_origin == "measured" and station.efficiency_origin == "measured":
         return 0.05

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, time
+from datetime import UTC, date, datetime, time, timedelta
 from functools import lru_cache
 from threading import Lock
 from typing import Any
@@ -72,7 +72,12 @@ def array_day(site: Site, array: SolarArray, day: date, air_c: float = 20.0) -> 
 
 
 def array_samples(
-    site: Site, array: SolarArray, day: date, air_c: Callable[[float], float], factor: float = 1.0
+    site: Site,
+    array: SolarArray,
+    day: date,
+    air_c: Callable[[float], float],
+    factor: float = 1.0,
+    block: tuple[date, int] | None = None,
 ) -> list[SunSample]:
     """As `array_day`, with air by the hour and another sky.
 
@@ -82,6 +87,7 @@ def array_samples(
         day: local date.
         air_c: air by seconds after midnight, °C.
         factor: what is left of a clear day's light.
+        block: first day and number of days that are asked for together; worked out at once.
 
     Returns:
         Samples of the day, in order.
@@ -89,7 +95,8 @@ def array_samples(
     Source: as `array_day`; factors of kinds of days are estimates.
     """
     stretches = _facings(array)
-    faces = {facing: _plane(site, facing[1], facing[2], day) for facing in stretches}
+    first, days = block or (day, 1)
+    faces = {facing: _plane(site, facing[1], facing[2], first, days, day) for facing in stretches}
     samples = []
     for index, (t_s, _) in enumerate(faces[stretches[0]]):
         facing = max((item for item in stretches if item[0] <= t_s), default=stretches[-1])
@@ -128,22 +135,33 @@ def _shaded(shades: Sequence[Shade], t_s: float) -> float:
     return lost
 
 
-def _plane(site: Site, tilt_deg: float, azimuth_deg: float, day: date) -> list[tuple[float, float]]:
-    return _clear_plane(site.latitude, site.longitude, site.time_zone, tilt_deg, azimuth_deg, day)
-
-
-@lru_cache(maxsize=512)
-def _clear_plane(
-    latitude: float, longitude: float, zone: str, tilt_deg: float, azimuth_deg: float, day: date
+def _plane(
+    site: Site, tilt_deg: float, azimuth_deg: float, first: date, days: int, day: date
 ) -> list[tuple[float, float]]:
-    """(s after midnight, W/m² on the plane at the middle of the stretch)."""
+    """(s after midnight, W/m² on the plane at the middle of the stretch) of one day of a block."""
+    place = (site.latitude, site.longitude, site.time_zone)
+    light = _clear_planes(*place, tilt_deg, azimuth_deg, first, days)
+    per_day = 24 * 60 // STEP_MIN
+    begin = (day - first).days * per_day
+    return [(60.0 * STEP_MIN * index, light[begin + index]) for index in range(per_day)]
+
+
+@lru_cache(maxsize=64)
+def _clear_planes(
+    latitude: float, longitude: float, zone: str, tilt_deg: float, azimuth_deg: float, first: date, days: int
+) -> list[float]:
+    """W/m² on the plane at the middle of every stretch of the days, one day after the other."""
     import pandas as pd
 
     irradiance, location = sun_library()
-    midnight = datetime.combine(day, time(), tzinfo=ZoneInfo(zone)).astimezone(UTC)
-    times = pd.date_range(midnight, periods=24 * 60 // STEP_MIN, freq=f"{STEP_MIN}min").tz_convert(zone)
+    per_day = 24 * 60 // STEP_MIN
+    midnights = [
+        datetime.combine(first + timedelta(days=number), time(), tzinfo=ZoneInfo(zone)).astimezone(UTC)
+        for number in range(days)
+    ]
+    steps = pd.to_timedelta([STEP_MIN * (index + 0.5) for index in range(per_day)], unit="min")
+    middle = pd.DatetimeIndex([m for midnight in midnights for m in midnight + steps]).tz_convert(zone)
     place = location.Location(latitude, longitude, tz=zone)
-    middle = times + pd.Timedelta(minutes=STEP_MIN / 2)
     sun = place.get_solarposition(middle)
     sky = place.get_clearsky(middle, model="ineichen", solar_position=sun)
     light = irradiance.get_total_irradiance(
@@ -158,4 +176,4 @@ def _clear_plane(
         model="haydavies",
         albedo=0.2,
     )["poa_global"].fillna(0.0)
-    return [(60.0 * STEP_MIN * index, max(0.0, float(value))) for index, value in enumerate(light)]
+    return [max(0.0, float(value)) for value in light]

@@ -100,7 +100,7 @@ def _shares(
         midnight = datetime.combine(day, time(), tzinfo=zone).astimezone(UTC)
         shift = (midnight - start).total_seconds()
         factor = DAY_FACTORS[sky[min(number, len(sky) - 1)]]
-        for item in array_samples(site, array, day, _shifted(air_c, shift), factor):
+        for item in array_samples(site, array, day, _shifted(air_c, shift), factor, (first, days)):
             found.append((item.t_s + shift, item.length_s, item.share, item.cell_c))
     return found
 
