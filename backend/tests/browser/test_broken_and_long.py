@@ -37,7 +37,7 @@ def test_a_start_of_nothing_is_told_where_it_is_typed(page: Page, server: Server
     start.press("Enter")
     expect(page.get_by_role("alert").first).to_contain_text("a start of nothing is none: leave it out")
     page.reload()
-    expect(page.get_by_test_id("verdict-sentence")).to_contain_text("router and telephone is the first to go")
+    expect(page.get_by_test_id("verdict-sentence")).to_contain_text("the whole 4 days")
 
 
 def test_a_plan_that_cannot_be_opened_is_mended_in_the_browser(page: Page, server: Server) -> None:
@@ -59,7 +59,7 @@ def test_a_plan_that_cannot_be_opened_is_mended_in_the_browser(page: Page, serve
     expect(page.get_by_test_id("verdict")).to_be_visible()
     page.goto(f"{server.address}/plans/foothill-house/panel")
     page.get_by_role("button", name="Undo the last edit").click()
-    expect(page.get_by_test_id("verdict-sentence")).to_contain_text("router and telephone is the first to go")
+    expect(page.get_by_test_id("verdict-sentence")).to_contain_text("the whole 4 days")
 
 
 def test_a_plan_that_cannot_be_run_says_so_on_every_screen(page: Page, server: Server) -> None:

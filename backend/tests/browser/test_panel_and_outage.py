@@ -98,8 +98,10 @@ def test_outage_strip_reads_out_the_moment(panel: Page) -> None:
     panel.keyboard.press("Shift+ArrowRight")
     expect(moment).to_contain_text("Tue 13 Oct 19:15")
     expect(moment).to_contain_text("lights downstairs 85 W")
-    panel.get_by_role("button", name="The station is empty").click()
-    expect(moment).to_contain_text("3 % charged")
+    panel.get_by_role("button", name="small inverter generator starts").first.click()
+    expect(moment).to_contain_text("Wed 14 Oct 08:00")
+    expect(moment).to_contain_text("small inverter generator gives 1,500 W")
+    expect(moment).to_contain_text("ground panels")
     expect(panel.get_by_test_id("ledger")).to_contain_text("The ledger closes")
 
 
@@ -110,7 +112,7 @@ def test_outage_can_be_changed(panel: Page) -> None:
     length.press("Enter")
     expect(panel.get_by_test_id("verdict")).to_have_attribute("data-status", "lasts")
     charge = panel.get_by_label("charge of 6 kW station at the start")
-    charge.fill("20")
+    charge.fill("0")
     charge.press("Enter")
     expect(panel.get_by_test_id("verdict")).to_have_attribute("data-status", "does_not_last")
     start = panel.get_by_label("starts", exact=True)

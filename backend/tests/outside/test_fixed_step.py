@@ -15,7 +15,7 @@ Json = dict[str, Any]
 
 
 def foothill() -> Json:
-    """The demo without defrosts, starts and all that recharges it, which the reference leaves out; 30 hours."""
+    """The demo without what the reference leaves out: defrosts, starts, all that recharges; 30 hours."""
     plan = demo_plan().model_dump(mode="json", exclude_none=True)
     for room in ("arrays", "recharges", "generators"):
         plan[room] = {}

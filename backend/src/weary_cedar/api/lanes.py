@@ -25,7 +25,7 @@ T = TypeVar("T")
 #: Processes of the quick and of the slow lane.
 QUICK_WORKERS, SLOW_WORKERS = 3, 2
 #: What takes longer than this in the quick lane goes to the slow one, s.
-QUICK_S = 0.4
+QUICK_S = 0.8
 #: What takes longer than this is not worked out, s.
 SLOW_S = 30.0
 #: Most memory of one process, bytes of address space.

@@ -49,6 +49,8 @@ class Facts:
         """The run with nobody shedding."""
         if self._unshed is not None:
             return self._unshed
+        if not any(event.kind == "shed" for event in self.run.events):
+            return self.run
         strategy = self.plan.strategy.model_copy(update={"shedding": "none"})
         return run_outage(self.plan.model_copy(update={"strategy": strategy}))
 
@@ -115,6 +117,11 @@ class Facts:
     def limits(self, way: Way) -> FeedLimits:
         """Limits of a feed."""
         return feed_limits(self.plan, way.feed)
+
+    def source_leg_va(self, way: Way) -> float:
+        """What one leg of a feed's source is rated for, VA: what its overload curve is read against."""
+        rating = next(e.rating_a for e in self.limits(way).elements if e.key == "station-leg")
+        return rating * self.plan.site.leg_volts
 
     def curve(self, way: Way) -> OverloadCurve:
         """What the source of a feed carries over its rating, and for how long."""

@@ -87,12 +87,12 @@ def start_trip(facts: Facts) -> Iterator[Said]:
     tripped = {key for event in facts.run.events if event.kind == "left_off" for key in event.loads}
     said: set[str] = set()
     for way in facts.ways:
-        limits, curve, sums = facts.limits(way), facts.curve(way), facts.kept_sums(way)
+        leg_va, curve, sums = facts.source_leg_va(way), facts.curve(way), facts.kept_sums(way)
         for key, load in facts.plan.loads.items():
             if load.start is None or load.circuit_id not in way.circuits or key in said:
                 continue
             legs = facts.legs_at(way, load)
-            carried = curve.carried_multiple(load.start.seconds) * limits.leg_va
+            carried = curve.carried_multiple(load.start.seconds) * leg_va
             alone = load.start.va / len(legs)
             kept = key in facts.kept(way)
             own = on_watts(load) / load.power_factor / len(legs) if kept else 0.0
@@ -127,13 +127,13 @@ def motor_sag(facts: Facts) -> Iterator[Said]:
     """Current limit over locked-rotor current."""
     volts = facts.plan.site.leg_volts
     for way in facts.ways:
-        limits, most = facts.limits(way), facts.curve(way).carried_multiple(1.0)
+        leg_va, most = facts.source_leg_va(way), facts.curve(way).carried_multiple(1.0)
         for key, load in facts.plan.loads.items():
             if load.circuit_id not in way.circuits or load.start is None:
                 continue
             legs = facts.legs_at(way, load)
             locked = load.locked_rotor_a or load.start.va / (volts * len(legs))
-            ratio = most * limits.leg_va / volts / locked
+            ratio = most * leg_va / volts / locked
             if ratio < SAG:
                 figure = Figure(name="current limit over locked-rotor amps", value=ratio, limit=SAG)
                 yield Hit(facts.element("loads", key), (figure,))

@@ -149,7 +149,7 @@ def all_at_once(facts: Facts) -> Iterator[Said]:
     legs = ("A", "B") if facts.plan.site.split_phase else ("L",)
     for way in facts.ways:
         loads = facts.loads_on({key: facts.plan.circuits[key] for key in way.circuits})
-        limit = facts.curve(way).carried_multiple(1.0) * facts.limits(way).leg_va
+        limit = facts.curve(way).carried_multiple(1.0) * facts.source_leg_va(way)
         for leg in legs:
             va = 0.0
             for load in loads.values():
