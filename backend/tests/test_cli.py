@@ -41,7 +41,9 @@ def test_whole_result_and_series(tmp_path: Path) -> None:
         rows = list(csv.DictReader(file))
     assert len(rows) == len(expected.series.t_s)
     assert float(rows[-1]["stored_wh"]) == expected.series.stored_wh[-1]
-    assert {path.name for path in (tmp_path / "out").iterdir()} == {"legs.csv", "loads.csv", "events.csv"}
+    devices = {"battery-station.csv", "station-station.csv", "generator-inverter-2k.csv", "sun-ground.csv"}
+    files = {path.name for path in (tmp_path / "out").iterdir()}
+    assert files == {"legs.csv", "loads.csv", "events.csv", *devices}
 
 
 @pytest.mark.parametrize(

@@ -236,3 +236,23 @@ def test_one_day_traced_by_hand() -> None:
     expected = [(0, 1_000), (8, 600), (bent, 969.2307692), (full, 1_000), (12, 1_000), (24, 400)]
     for (hour, wh), (known_h, known_wh) in zip(points, expected, strict=True):
         assert (hour, wh) == pytest.approx((known_h, known_wh), rel=1e-6)
+
+
+def test_an_engine_alone_feeds_the_house_and_its_fuel_is_told() -> None:
+    document = copy.deepcopy(PLANS[list(PLANS)[4]])
+    document |= {"stations": {}, "recharges": {}, "strategy": {"shedding": "none"}}
+    document["feeds"] = {"f": {**document["feeds"]["feed"], "source_id": "set"}}
+    document["outage"] = {**document["outage"], "start_charge_percent": {}}
+    result = run(document)
+    assert result.verdict.status == "lasts"
+    assert "L left" in result.verdict.sentence
+    assert told(result, "refuelled")
+    assert set(result.series.charge_percent) == {0.0}
+
+
+def test_a_charger_on_its_own_stations_circuit_is_named_as_not_used() -> None:
+    document = copy.deepcopy(PLANS["rolling outage, recharged from a circuit"])
+    document["recharges"]["r"]["when"] = "always"
+    document["outage"]["grid"] = {}
+    (unused,) = run(document).unused
+    assert "does not come from the station itself" in unused.why

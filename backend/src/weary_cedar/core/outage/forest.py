@@ -112,6 +112,7 @@ class Forest:
             way.links = []
         for link in self.run.links:
             if link.parent is not None:
+                link.was_live = True
                 link.parent.links.append(link)
             else:
                 link.charge_w = 0.0

@@ -51,6 +51,7 @@ def run_outage(plan: Plan) -> RunResult:
         return RunResult(verdict=cannot_judge(missing), start=start, length_s=plan.outage.length_s)
     run = OutageRun(plan, network)
     run.run()
+    _name_idle_links(run)
     loads = _load_shares(run)
     flows = _flows(run)
     return RunResult(
@@ -80,6 +81,15 @@ def run_outage(plan: Plan) -> RunResult:
         leads=_leads(run),
         unused=tuple(Unused(name=name, why=why) for name, why in run.parts.unused),
     )
+
+
+def _name_idle_links(run: OutageRun) -> None:
+    """Recharge links that gave nothing in the whole outage, with why."""
+    for link in run.links:
+        if link.offer.taken_wh <= 0 and link.passed_s <= 0:
+            never = "there was never power behind it that does not come from the station itself"
+            why = "its station never needed it" if link.was_live or not link.plugged else never
+            run.parts.unused.append((link.name, why))
 
 
 def _leg_limit(run: OutageRun) -> float:
@@ -228,7 +238,7 @@ def _series(run: OutageRun) -> Series:
     )
     named = dict(zip(names, columns, strict=True))
     whole = sum(unit.cap_wh for unit in run.measured)
-    percent = tuple(100.0 * wh / whole for wh in named["stored_wh"])
+    percent = tuple(100.0 * wh / whole if whole else 0.0 for wh in named["stored_wh"])
     return Series(**named, charge_percent=percent)
 
 
@@ -270,11 +280,6 @@ def _batteries(run: OutageRun) -> dict[str, BatteryShare]:
 
 def _source(carrier: Carrier) -> SourceShare:
     engine = carrier.engine if isinstance(carrier, EngineCarrier) else None
-    left = (
-        None
-        if engine is None or math.inf in (engine.tank_l, engine.cans_l)
-        else engine.tank_l + engine.cans_l
-    )
     columns = list(zip(*carrier.rows, strict=True)) or [()] * 5
     return SourceShare(
         name=carrier.name,
@@ -286,7 +291,7 @@ def _source(carrier: Carrier) -> SourceShare:
         leg_limit_va=carrier.leg_va if carrier.leg_va < math.inf else None,
         total_va=carrier.total_va if carrier.total_va < math.inf else None,
         burned_l=engine.burned_l if engine else None,
-        left_l=left,
+        left_l=engine.left_l if engine else None,
         starts=engine.starts if engine else None,
         light_s=carrier.light_s if isinstance(carrier, EngineCarrier) else None,
         t_s=columns[0],

@@ -162,6 +162,7 @@ class LiveLink:
         self.tripped = False
         self.reset_at = NEVER
         self.off_by_hand = False
+        self.was_live = False
         self.passes = False
         self.charge_w = 0.0
         self.overhead_wh = self.passed_s = 0.0

@@ -152,6 +152,8 @@ def spoken_hours(seconds: float) -> str:
 def _sentence(run: OutageRun, failed: list[ConnectedLoad], dark_s: float | None, unsure: float) -> str:
     if not failed:
         units = run.measured
+        if not units:
+            return f"the whole {spoken_hours(run.end_s)}{_fuel_left(run)}{_gaps(run)}"
         stored, start = sum(u.stored_wh for u in units), sum(u.start_wh for u in units)
         left = 100.0 * stored / sum(u.cap_wh for u in units) if units else 0.0
         window = start - sum(u.cutoff_wh for u in units)
@@ -171,6 +173,13 @@ def _sentence(run: OutageRun, failed: list[ConnectedLoad], dark_s: float | None,
     dark = run.plan.site.instant(run.plan.outage.start_local, dark_s)
     since = f", all dark since {dark:%H:%M}" if dark_s <= until_s else f"; all dark from {clock(dark)}"
     return words + since + _gaps(run)
+
+
+def _fuel_left(run: OutageRun) -> str:
+    """What is left in tank and cans of the engines that ran, where it is known."""
+    engines = [item.carrier.engine for item in run.engines if item.carrier.engine.starts]
+    told = [f"{e.generator.name} has {e.left_l:.1f} L left" for e in engines if e.left_l is not None]
+    return "".join(f", {words}" for words in told)
 
 
 def _gaps(run: OutageRun) -> str:

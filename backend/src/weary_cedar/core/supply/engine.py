@@ -50,6 +50,12 @@ class Engine:
         """Whether there is fuel in the tank."""
         return self.tank_l > 1e-9
 
+    @property
+    def left_l(self) -> float | None:
+        """Fuel in tank and cans, L; nothing where what is on hand is not known."""
+        left = self.tank_l + self.cans_l
+        return left if left < NEVER else None
+
     def start(self) -> None:
         """Start it."""
         self.running = True
