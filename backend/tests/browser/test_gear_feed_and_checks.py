@@ -145,7 +145,7 @@ def test_a_station_is_described_from_its_plate(at: Page) -> None:
     expect(stations.get_by_role("group", name="Packs").get_by_role("listitem")).to_have_count(2)
     curve = stations.get_by_role("group", name="Overload")
     fill(curve.get_by_label("of its rating").first, "120")
-    expect(at.get_by_role("alert").first).to_contain_text("multiples rise")
+    expect(at.get_by_role("alert").first).to_contain_text("multiples rise", timeout=20_000)
     stations.get_by_label("its own gap, ms").fill("0")
     stations.get_by_label("its own gap, ms").press("Enter")
     expect(at.get_by_text("Saved").first).to_be_visible()
@@ -217,7 +217,7 @@ def test_other_gear_is_added_and_counted(at: Page) -> None:
     batteries.get_by_label("on", exact=True).select_option("station//sun-high")
     fill(batteries.get_by_label("in series"), "12")
     expect(batteries.get_by_role("list", name="Findings here")).to_contain_text(
-        "12 in series, full: 504 V against 450 V"
+        "12 in series, full: 504 V against 450 V", timeout=20_000
     )
     expect(batteries.locator("summary")).to_contain_text("stop")
     generators = at.get_by_role("region", name="Generators")

@@ -183,7 +183,7 @@ def test_the_duplex_is_balanced_and_put_on_an_interlock(page: Page, server: Serv
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_test_id("lean")).to_contain_text("lean 100 % in W")
     switch = page.get_by_test_id("switch")
-    expect(switch).to_contain_text("cannot be judged")
+    expect(switch).to_contain_text("Interlock, nobody shedding")
     page.goto(f"{server.address}{AT}/panel")
     expect(page.get_by_test_id("switch")).to_contain_text("wanted circuits stay dark")
     page.get_by_test_id("switch").get_by_role("button", name="Keep as a copy").nth(1).click()
