@@ -2223,6 +2223,25 @@ export interface components {
             dc_output: components["schemas"]["DcOutput"];
             /**
              * @default {
+             *       "begins": "08:00:00",
+             *       "ends": "21:00:00"
+             *     }
+             */
+            engine_hours: components["schemas"]["EngineHours"];
+            /**
+             * @default {
+             *       "generator_id": "a",
+             *       "kind": "engine",
+             *       "least_s": 1800,
+             *       "off_above_percent": 90,
+             *       "on": true,
+             *       "on_below_percent": 30,
+             *       "purpose": "both"
+             *     }
+             */
+            engine_rule: components["schemas"]["EngineRule"];
+            /**
+             * @default {
              *       "at": "08:00:00",
              *       "azimuth_deg": 110,
              *       "tilt_deg": 40
@@ -2267,6 +2286,16 @@ export interface components {
             place: components["schemas"]["Place"];
             /**
              * @default {
+             *       "in_below_percent": 50,
+             *       "kind": "plug",
+             *       "on": true,
+             *       "out_above_percent": 95,
+             *       "recharge_id": "a"
+             *     }
+             */
+            plug_rule: components["schemas"]["PlugRule"];
+            /**
+             * @default {
              *       "begins": "22:00:00",
              *       "ends": "07:00:00"
              *     }
@@ -2303,6 +2332,18 @@ export interface components {
              *     }
              */
             shade: components["schemas"]["Shade"];
+            /**
+             * @default {
+             *       "back_above_percent": 40,
+             *       "circuit_ids": [
+             *         "a"
+             *       ],
+             *       "kind": "shed",
+             *       "off_below_percent": 30,
+             *       "on": true
+             *     }
+             */
+            shed_rule: components["schemas"]["ShedRule"];
             /**
              * @default {
              *       "awg": 10,
@@ -4510,6 +4551,11 @@ export interface components {
          */
         SourceShare: {
             /**
+             * A A
+             * @default []
+             */
+            a_a: number[];
+            /**
              * A Va
              * @default []
              */
@@ -4519,6 +4565,11 @@ export interface components {
              * @default []
              */
             a_w: number[];
+            /**
+             * B A
+             * @default []
+             */
+            b_a: number[];
             /**
              * B Va
              * @default []

@@ -2,11 +2,12 @@
 
 from pydantic import BaseModel, ConfigDict
 
-from weary_cedar.core.checks.facts import REFUSED, Facts
+from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.neutral import cell, effective, judged
 from weary_cedar.core.checks.registry import catalogue
 from weary_cedar.core.checks.sources import needs_neutral
 from weary_cedar.core.electrical.ampacity import cord_ampacity_a, receptacle
+from weary_cedar.core.network import REFUSED
 from weary_cedar.core.network.feed_limits import adapter_a, adapter_name, fixed_wire_a
 from weary_cedar.core.plan import Adapter, Feed, Plan, Station
 

@@ -15,6 +15,8 @@ from weary_cedar.core.plan import (
     CurvePoint,
     DcInput,
     DcOutput,
+    EngineHours,
+    EngineRule,
     ExternalBattery,
     Facing,
     FixedWire,
@@ -24,10 +26,12 @@ from weary_cedar.core.plan import (
     Module,
     Pack,
     Place,
+    PlugRule,
     QuietHours,
     Receptacle,
     Recharge,
     Shade,
+    ShedRule,
     SolarArray,
     Station,
     Vehicle,
@@ -160,6 +164,10 @@ class Fresh(BaseModel):
         name="recharging", station_id="a", input_id="a", kind="generator", from_id="a", setting_w=1000.0
     )
     link: Link = Link(name="linked pair", leg_a="a", leg_b="b")
+    engine_rule: EngineRule = EngineRule(generator_id="a")
+    engine_hours: EngineHours = EngineHours(begins=time(8), ends=time(21))
+    plug_rule: PlugRule = PlugRule(recharge_id="a")
+    shed_rule: ShedRule = ShedRule(circuit_ids=("a",))
 
 
 def gear_library() -> GearLibrary:

@@ -256,3 +256,68 @@ def test_a_charger_on_its_own_stations_circuit_is_named_as_not_used() -> None:
     document["outage"]["grid"] = {}
     (unused,) = run(document).unused
     assert "does not come from the station itself" in unused.why
+
+
+def test_a_socket_gives_nothing_while_its_vehicle_is_off() -> None:
+    document = copy.deepcopy(PLANS["vehicle by its socket, and an external battery"])
+    document["externals"] = {}
+    document["vehicles"]["car"] |= {"told_to_stay": "no", "ready_timeout_s": 1_800.0}
+    document["recharges"]["r"]["when"] = "always"
+    document["outage"]["occupancy"] = {"wakes": "12:00:00", "sleeps": "12:10:00"}
+    result = run(document)
+    assert told(result, "vehicle_off")[0] == 600.0 + 1_800.0
+    assert result.leads["r"].taken_wh == pytest.approx(110.0 * 1_800 / 3_600 * 2, rel=0.05)
+
+
+def test_an_outlet_that_is_always_plugged_in_gives() -> None:
+    document = copy.deepcopy(PLANS["vehicle by its outlet"])
+    document["recharges"]["r"]["when"] = "always"
+    result = run(document)
+    assert result.unused == ()
+    assert result.sources["vehicles/car"].given_wh > 1_000
+
+
+def test_an_engine_that_alone_feeds_a_panel_runs_though_it_also_charges() -> None:
+    """The workshop's station is full; the barn has no other source than the engine."""
+    document = copy.deepcopy(PLANS["two engines, one for each of two stations"])
+    document["feeds"]["g"] = {**document["feeds"]["g"], "source_id": "set"}
+    document["recharges"].pop("q")
+    document["strategy"]["rules"][0]["purpose"] = "both"
+    result = run(document)
+    assert len(told(result, "engine_on")) == 1
+    assert result.sources["generators/set"].on_s == pytest.approx(result.length_s - 600.0, abs=1.0)
+
+
+def test_the_utility_that_is_back_before_the_change_over_feeds_the_house() -> None:
+    document = copy.deepcopy(PLANS["rolling outage, recharged from a circuit"])
+    document["outage"]["grid"] = {"soon": {"at_s": 300.0, "for_s": 4_000.0}}
+    result = run(document)
+    assert result.sources["grid"].given_wh > 50
+    assert (result.verdict.until_s or 0) > 40_000
+
+
+def test_a_station_that_lost_its_input_when_it_was_empty_gives_nothing() -> None:
+    """Cells too cold to be charged run down by themselves while the wall passes; then the wall goes."""
+    document = copy.deepcopy(PLANS["chain, always in"])
+    document["places"] = {"yard": {"name": "yard", "kind": "outdoors"}}
+    near = document["stations"]["near"]
+    near |= {"place_id": "yard", "self_discharge_percent_per_week": 20.0}
+    document["outage"] |= {
+        "weather": {"low_c": -20.0, "high_c": -15.0},
+        "start_charge_percent": {"near": 2.5},
+    }
+    document["outage"]["acts"] = {
+        "cut": {"at_s": 40_000.0, "room": "stations", "part_id": "far", "turn": "off"}
+    }
+    result = run(document)
+    assert told(result, "empty") == [40_000.0]
+    assert result.loads["b"].without_power_s == pytest.approx(600.0 + result.length_s - 40_000.0)
+    assert result.ledger is not None
+    assert result.ledger.closes
+
+
+def test_packs_that_begin_apart_are_said_to_be_taken_as_one() -> None:
+    document = house({"a": circuit([1])}, {"a": load("a", steady(50))})
+    document["stations"]["unit"]["packs"] = {"p": {"name": "p", "nameplate_wh": 1_000.0}}
+    document["outage"]["pack_charge_percent"] = {"unit": {"p": 60.0}}
+    assert "as one" in run(document).verdict.assumed[0]

@@ -35,7 +35,6 @@ export function FeedScreen() {
     placeholderData: (before) => before,
   });
   const feeds = view.plan.feeds ?? {};
-  const volts = view.plan.site.system === "single_phase_230" ? 230 : 120;
   const ampsOf = (sourceId: string) => {
     const room = view.plan.generators?.[sourceId]
       ? "generators"
@@ -44,9 +43,9 @@ export function FeedScreen() {
         : "stations";
     const source = run.data?.sources?.[`${room}/${sourceId}`];
     if (!source?.t_s?.length) return null;
-    if (at === null) return { a: greatest(source.a_va) / volts, b: greatest(source.b_va) / volts };
+    if (at === null) return { a: greatest(source.a_a), b: greatest(source.b_a) };
     const index = indexAt(source.t_s, at);
-    return { a: (source.a_va?.[index] ?? 0) / volts, b: (source.b_va?.[index] ?? 0) / volts };
+    return { a: source.a_a?.[index] ?? 0, b: source.b_a?.[index] ?? 0 };
   };
   const legs = view.plan.site.system !== "single_phase_230";
   const source = Object.entries(view.plan.stations ?? {})[0];

@@ -26,7 +26,7 @@ export function Axis(props: { run: RunResult; width: number; height: number; zon
     .filter((tick) => tick.at <= run.length_s);
   const bottom = height - 28;
   /** Names of days stand this far apart at least, px. */
-  const room = 92;
+  const room = 70;
   const days = Math.max(1, Math.ceil(room / (x(86_400) - x(0))));
   const midnights = ticks.filter((tick) => tick.hour === 0);
   const named = new Set(

@@ -1,7 +1,7 @@
 import type { Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
-import { NumberField } from "../../ui/NumberField";
+import { SpanFields } from "./SpanFields";
 
 type Outage = Plan["outage"];
 type Incident = NonNullable<Outage["incidents"]>[string];
@@ -49,23 +49,7 @@ export function Incidents({ outage, change }: { outage: Outage; change: (part: P
               onSave={(load_id) => set(id, { load_id })}
             />
           )}
-          <NumberField
-            label="after the start"
-            value={incident.at_s / 3600}
-            unit="h"
-            width="w-12"
-            onSave={(hours) => set(id, { at_s: hours * 3600 })}
-          />
-          <NumberField
-            label="for"
-            value={incident.for_s / 60}
-            unit="min"
-            width="w-12"
-            onSave={(minutes) => set(id, { for_s: minutes * 60 })}
-          />
-          <button type="button" className="act" onClick={() => remove(id)}>
-            Take away
-          </button>
+          <SpanFields span={incident} set={(part) => set(id, part)} remove={() => remove(id)} />
         </div>
       ))}
       <button type="button" className="act" onClick={add}>

@@ -3,6 +3,7 @@ import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { NumberField } from "../../ui/NumberField";
 import { TextField } from "../../ui/TextField";
+import { useGear } from "../gear/useGear";
 
 type Strategy = NonNullable<Plan["strategy"]>;
 type Rule = NonNullable<Strategy["rules"]>[number];
@@ -34,34 +35,8 @@ export function Rules({ strategy }: { strategy?: Strategy }) {
   const marked = Object.entries(plan.circuits ?? {})
     .filter(([, item]) => item.mark !== "off")
     .map(([id, item]) => [id, item.label] as const);
-  const fresh = (kind: Rule["kind"]): Rule => {
-    if (kind === "engine")
-      return {
-        kind,
-        on: true,
-        generator_id: engines[0]?.[0] ?? "",
-        on_below_percent: 30,
-        off_above_percent: 90,
-        least_s: 1800,
-        hours: null,
-        purpose: "both",
-      };
-    if (kind === "plug")
-      return {
-        kind,
-        on: true,
-        recharge_id: links[0]?.[0] ?? "",
-        in_below_percent: 50,
-        out_above_percent: 95,
-      };
-    return {
-      kind: "shed",
-      on: true,
-      circuit_ids: [marked[0]?.[0] ?? ""],
-      off_below_percent: 30,
-      back_above_percent: 40,
-    };
-  };
+  const gear = useGear()?.fresh;
+  const add = (rule: Rule | undefined) => rule && put([...rules, rule]);
   return (
     <fieldset className="py-1">
       <legend className="text-faint">Rules, followed from the top down</legend>
@@ -99,20 +74,32 @@ export function Rules({ strategy }: { strategy?: Strategy }) {
           </li>
         ))}
       </ol>
-      {rules.length === 0 && <p className="text-faint">None yet: engines run from 30 to 90 % by default.</p>}
+      {rules.length === 0 && <p className="text-faint">None yet.</p>}
       <span className="flex flex-wrap gap-x-4">
         {engines.length > 0 && (
-          <button type="button" className="act" onClick={() => put([...rules, fresh("engine")])}>
+          <button
+            type="button"
+            className="act"
+            onClick={() => add(gear && { ...gear.engine_rule, generator_id: engines[0]?.[0] ?? "" })}
+          >
             Add a rule for an engine
           </button>
         )}
         {links.length > 0 && (
-          <button type="button" className="act" onClick={() => put([...rules, fresh("plug")])}>
+          <button
+            type="button"
+            className="act"
+            onClick={() => add(gear && { ...gear.plug_rule, recharge_id: links[0]?.[0] ?? "" })}
+          >
             Add a rule for plugging in
           </button>
         )}
         {marked.length > 0 && (
-          <button type="button" className="act" onClick={() => put([...rules, fresh("shed")])}>
+          <button
+            type="button"
+            className="act"
+            onClick={() => add(gear && { ...gear.shed_rule, circuit_ids: [marked[0]?.[0] ?? ""] })}
+          >
             Add a rule for shedding
           </button>
         )}
@@ -130,8 +117,10 @@ interface SentenceProps {
 }
 
 function Sentence({ rule, set, engines, links, circuits }: SentenceProps) {
+  const gear = useGear()?.fresh;
   if (rule.kind === "engine") {
     const hours = rule.hours ?? null;
+    const usual = gear?.engine_hours;
     return (
       <>
         <ChoiceField
@@ -163,7 +152,8 @@ function Sentence({ rule, set, engines, links, circuits }: SentenceProps) {
           <button
             type="button"
             className="act"
-            onClick={() => set({ hours: { begins: "08:00:00", ends: "21:00:00" } })}
+            disabled={!usual}
+            onClick={() => usual && set({ hours: usual })}
           >
             Only in some hours
           </button>

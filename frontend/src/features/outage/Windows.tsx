@@ -1,7 +1,7 @@
 import type { Plan } from "../../api/client";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { freeId } from "../../ui/ids";
-import { NumberField } from "../../ui/NumberField";
+import { SpanFields } from "./SpanFields";
 
 type Outage = Plan["outage"];
 type Sky = NonNullable<Outage["weather"]["sky"]>[number];
@@ -72,29 +72,13 @@ export function GridWindows({ outage, change }: Props) {
       <legend className="text-faint">The utility comes back for a while</legend>
       {windows.map(([id, window]) => (
         <div key={id} className="flex flex-wrap items-baseline gap-x-4">
-          <NumberField
-            label="after the start"
-            value={window.at_s / 3600}
-            unit="h"
-            width="w-12"
-            onSave={(hours) => set(id, { at_s: hours * 3600 })}
-          />
-          <NumberField
-            label="for"
-            value={window.for_s / 60}
-            unit="min"
-            width="w-12"
-            onSave={(minutes) => set(id, { for_s: minutes * 60 })}
-          />
-          <button
-            type="button"
-            className="act"
-            onClick={() =>
+          <SpanFields
+            span={window}
+            set={(part) => set(id, part)}
+            remove={() =>
               change({ grid: Object.fromEntries(Object.entries(grid).filter(([key]) => key !== id)) })
             }
-          >
-            Take away
-          </button>
+          />
         </div>
       ))}
       <button type="button" className="act" onClick={add}>

@@ -4,7 +4,7 @@ from functools import cached_property
 
 from weary_cedar.core.checks.finding import Element
 from weary_cedar.core.electrical.split_phase import PhaseLoad, phase_load
-from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, Network, Way, network_of
+from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, REFUSED, Network, Way, network_of
 from weary_cedar.core.network.feed_limits import FeedLimits, feed_limits
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.result import SourceShare
@@ -27,8 +27,6 @@ from weary_cedar.core.supply.overload import OverloadCurve
 
 #: A load that draws this long at a time is continuous, s. NFPA 70 (2023) article 100, from memory.
 CONTINUOUS_S = 3 * 3600.0
-#: Ways of feeding a house that are refused: nothing about them is left open.
-REFUSED = ("no_transfer", "receptacle_backfeed")
 
 
 class Facts:

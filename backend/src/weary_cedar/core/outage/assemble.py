@@ -113,6 +113,12 @@ def _stations(plan: Plan, parts: Parts, calendar: Calendar, outdoors: OutdoorTem
     fed = {feed.source_id for feed in plan.feeds.values()}
     for key, station in sorted(plan.stations.items()):
         unit = Unit(key, station, plan.start_wh(key))
+        begins = plan.outage.start_charge_percent.get(key, 100.0)
+        apart = [abs(percent - begins) for percent in plan.outage.pack_charge_percent.get(key, {}).values()]
+        if max(apart, default=0.0) > station.balance_band_percent:
+            parts.assumed.append(
+                f"{station.name} and its packs give and take as one, though they begin apart"
+            )
         unit.blocked_spans = cold_spans(plan, station, calendar, outdoors)
         parts.units[key] = unit
     for link_id, link in sorted(plan.links.items()):

@@ -7,6 +7,7 @@ first moment with someone awake at home. The order is that of the plan's rules.
 from __future__ import annotations
 
 import math
+from abc import ABC, abstractmethod
 from typing import TYPE_CHECKING
 
 from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
@@ -22,22 +23,20 @@ if TYPE_CHECKING:
 NEVER = math.inf
 #: A station that went empty is switched on again this far above its cut-off, % points, unless it says.
 RESTART_ABOVE = 10.0
-#: Without a rule of the plan, an engine runs for what it recharges between these, %.
-DEFAULT_ENGINE = (30.0, 90.0)
 
 
-class Control:
+class Control(ABC):
     """Something that decides; `due_s` is when it acts or looks by itself."""
 
     due_s = NEVER
 
+    @abstractmethod
     def look(self, run: OutageRun, t: float) -> None:
         """See what is wanted, and set when it is done."""
-        raise NotImplementedError
 
+    @abstractmethod
     def act(self, run: OutageRun, t: float) -> None:
         """Do it."""
-        raise NotImplementedError
 
 
 class TurnControl(Control):
@@ -71,8 +70,6 @@ class TurnControl(Control):
     def begin(self, run: OutageRun, t: float) -> None:
         """The first change-over of the outage."""
         self.at = self.wanted(run) or self.ways[0]
-        if self.at is self.grid:
-            return
         self.at.joined = True
         run.replug = True
 
@@ -117,11 +114,7 @@ class EngineControl(Control):
 
     def __init__(self, carrier: EngineCarrier, rule: EngineRule | None, links: list[LiveLink]) -> None:
         self.carrier = carrier
-        self.rule = rule or EngineRule(
-            generator_id=carrier.engine.key,
-            on_below_percent=DEFAULT_ENGINE[0],
-            off_above_percent=DEFAULT_ENGINE[1],
-        )
+        self.rule = rule or EngineRule(generator_id=carrier.engine.key)
         self.by_rule = rule is not None
         self.links = links
         self.beside: list[StationCarrier] = []
@@ -172,6 +165,7 @@ class EngineControl(Control):
         units = self.watched()
         if engine.running:
             filled = bool(units) and all(u.percent >= off * (1 - SLACK) or u.ac_rests for u in units)
+            filled = filled and not self.alone
             self.wants = not filled
             if not self.allowed(t) or not self._of_use(run):
                 self.stops_s = t
@@ -273,6 +267,10 @@ class RestartControl(Control):
 
     def look(self, run: OutageRun, t: float) -> None:
         carrier = self.carrier
+        for unit in carrier.units:
+            if unit.empty and not carrier.empty and unit.percent >= self.level * (1 - SLACK):
+                run.touch(carrier, t)
+                unit.empty = False
         if carrier.empty and self._charged() and run.changed_over:
             if self.at_s == NEVER:
                 self.at_s = t if self.by_itself else run.presence.next(t)

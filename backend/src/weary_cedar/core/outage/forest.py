@@ -38,6 +38,7 @@ class Forest:
         self.linked: list[LiveLink] = []
         #: Whether any way is live.
         self.lit = False
+        self._t = 0.0
         self._suns = {id(unit): [sun for sun in parts.suns if sun.unit is unit] for unit in run.units}
         self._leads = {id(unit): [x for x in parts.leads if x.offer.unit is unit] for unit in run.units}
 
@@ -85,6 +86,7 @@ class Forest:
         """Find what is live; ways that came up queue their circuits, ways that went down open them."""
         run = self.run
         run.replug = False
+        self._t = t
         for carrier in run.carriers:
             run.touch(carrier, t)
         live: dict[int, bool] = {}
@@ -166,11 +168,19 @@ class Forest:
             stays = link.unit.station.output_while_charging
             if through and stays and carrier.via is None and carrier.ac_on and not carrier.fault:
                 carrier.via, link.passes = link, True
+        if carrier.via is None and carrier.empty_now and not carrier.empty:
+            self._found_empty(carrier)
         if not carrier.ac_on or carrier.fault or (carrier.empty and carrier.via is None):
             return False
         kit = carrier.link
         drops = kit.ac_charging == "drops_output" if kit else not carrier.stations[0].output_while_charging
         return not (charged and drops)
+
+    def _found_empty(self, carrier: StationCarrier) -> None:
+        """A station that lost the input that carried it has nothing of its own left."""
+        carrier.empty, carrier.ac_on = True, False
+        self.run.looking = True
+        self.run.out.empty(self._t, carrier, next(unit for unit in carrier.units if unit.empty))
 
     @staticmethod
     def _fits(link: LiveLink) -> bool:
@@ -213,7 +223,7 @@ class Forest:
             way.since_s = t
             left_off = run.plan.strategy.recovery_off if way.carrier.trips else ()
             for circuit in way.circuits:
-                self._attach(circuit, way)
+                circuit.way = way
             way.queue = [c for c in way.circuits if c.id not in left_off]
             for circuit in way.queue:
                 circuit.queued = True
@@ -230,10 +240,6 @@ class Forest:
                     load.shed_since = None
         if not any(load.shed_since is not None for load in run.loads):
             run.any_shed, run.retry_at = False, NEVER
-
-    @staticmethod
-    def _attach(circuit: object, way: LiveWay) -> None:
-        circuit.way = way  # type: ignore[attr-defined]
 
     def source_ends(self, t: float, carrier: Carrier) -> None:
         """Tank or reserve of a source is at its end, its refuelling is done, or it turns itself off."""
@@ -255,23 +261,32 @@ class Forest:
                 engine.refuel()
                 run.out.refuelled(t, carrier)
         elif isinstance(carrier, VehicleCarrier):
-            if t >= carrier.off_at:
-                carrier.ac_on = False
-                carrier.off_at = NEVER
-                back = run.presence.next(t)
-                carrier.on_again_at = back if any(link.plugged for link in self._fed_by(carrier)) else NEVER
-                if back > t:
-                    run.out.vehicle_off(t, carrier, back)
-            if t >= carrier.on_again_at:
-                carrier.on_again_at = NEVER
-                carrier.ac_on = True
-                carrier.off_at = t + carrier.vehicle.ready_timeout_s
-            if carrier.reserve.left_wh <= 0:
-                run.out.vehicle_empty(t, carrier)
-            carrier.ends_at = min(carrier.off_at, carrier.on_again_at)
+            self._vehicle_ends(t, carrier)
 
-    def _fed_by(self, carrier: Carrier) -> list[LiveLink]:
-        return [link for link in self.run.links if self.source_of(link) is carrier]
+    def _vehicle_ends(self, t: float, carrier: VehicleCarrier) -> None:
+        """A vehicle turns itself off, is turned on again by someone, or gives nothing more."""
+        run = self.run
+        leads = [lead for lead in run.parts.leads if self.source_of(lead) is carrier]
+        links = [link for link in run.links if self.source_of(link) is carrier]
+        if t >= carrier.off_at:
+            carrier.ac_on = False
+            carrier.off_at = NEVER
+            back = run.presence.next(t)
+            plugged = any(link.plugged for link in links) or any(lead.plugged for lead in leads)
+            carrier.on_again_at = back if plugged else NEVER
+            if back > t:
+                run.out.vehicle_off(t, carrier, back)
+        if t >= carrier.on_again_at:
+            carrier.on_again_at = NEVER
+            carrier.ac_on = True
+            carrier.off_at = t + carrier.vehicle.ready_timeout_s
+        if carrier.reserve.left_wh <= 0:
+            run.out.vehicle_empty(t, carrier)
+        for lead in leads:
+            run.touch(lead.carrier, t)
+            gives = carrier.ac_on and lead.plugged and carrier.reserve.left_wh > 0
+            lead.offer.give(lead.watts if gives else 0.0)
+        carrier.ends_at = min(carrier.off_at, carrier.on_again_at)
 
     # ---------------------------------------------------------------- upward
 

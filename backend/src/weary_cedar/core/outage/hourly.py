@@ -44,13 +44,19 @@ def on_endless_source(plan: Plan) -> Plan:
             "incidents": {},
             "start_charge_percent": {},
             "pack_charge_percent": {},
+            "grid": {},
+            "acts": {},
         }
     )
-    strategy = plan.strategy.model_copy(update={"shedding": "none", "room_off_below_percent": None})
+    none = {"shedding": "none", "room_off_below_percent": None, "rules": ()}
+    strategy = plan.strategy.model_copy(update=none)
     return plan.model_copy(
         update={
             "stations": {**plan.stations, ENDLESS: station},
             "feeds": feeds,
+            "recharges": {},
+            "arrays": {},
+            "externals": {},
             "outage": outage,
             "strategy": strategy,
         }

@@ -274,6 +274,10 @@ class OutageRun:
             if self.forest.gives_at_once(carrier):
                 self.touch(carrier, t)
                 carrier.ac_on = carrier.ac_on or not (carrier.empty or carrier.fault)
+        taken: list[LiveLink | DcLead] = [*self.links, *self.parts.leads]
+        for link in taken:
+            if link.plugged and isinstance(self.source_of(link), VehicleCarrier):
+                self.plug_changed(t, link)
         self.out.changeover(t)
         for turn in self.turns:
             turn.begin(self, t)

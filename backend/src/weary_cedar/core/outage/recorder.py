@@ -316,7 +316,7 @@ class Recorder:
         low, high = control.levels()
         units = control.watched()
         lowest = min((unit.percent for unit in units), default=0.0)
-        if not units:
+        if not units or control.alone:
             why = "For the house"
         elif lowest > low + 1:
             why = f"Charge is at {lowest:.0f} %; it goes on to {high:g} %"

@@ -220,6 +220,8 @@ class SourceShare(Result):
     b_w: tuple[float, ...] = ()
     a_va: tuple[float, ...] = ()
     b_va: tuple[float, ...] = ()
+    a_a: tuple[float, ...] = ()
+    b_a: tuple[float, ...] = ()
 
 
 class SunShare(Result):

@@ -76,7 +76,7 @@ def run_outage(plan: Plan) -> RunResult:
             if isinstance(load.demand, ThermostaticDemand)
         },
         batteries=_batteries(run),
-        sources={_key(c): _source(c) for c in run.carriers if run.forest.is_used(c) or c is run.parts.grid},
+        sources=_sources(run),
         suns=_suns(run),
         leads=_leads(run),
         unused=tuple(Unused(name=name, why=why) for name, why in run.parts.unused),
@@ -278,7 +278,13 @@ def _batteries(run: OutageRun) -> dict[str, BatteryShare]:
     return shares
 
 
-def _source(carrier: Carrier) -> SourceShare:
+def _sources(run: OutageRun) -> dict[str, SourceShare]:
+    """Every output that feeds anything in this plan, and the utility."""
+    used = [c for c in run.carriers if run.forest.is_used(c) or c is run.parts.grid]
+    return {_key(carrier): _source(carrier, run.plan.site.leg_volts) for carrier in used}
+
+
+def _source(carrier: Carrier, volts: float) -> SourceShare:
     engine = carrier.engine if isinstance(carrier, EngineCarrier) else None
     columns = list(zip(*carrier.rows, strict=True)) or [()] * 5
     return SourceShare(
@@ -299,6 +305,8 @@ def _source(carrier: Carrier) -> SourceShare:
         b_w=columns[2],
         a_va=columns[3],
         b_va=columns[4],
+        a_a=tuple(va / volts for va in columns[3]),
+        b_a=tuple(va / volts for va in columns[4]),
     )
 
 

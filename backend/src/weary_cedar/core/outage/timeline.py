@@ -8,7 +8,7 @@ from functools import partial
 from heapq import heappop, heappush
 from typing import TYPE_CHECKING
 
-from weary_cedar.core.network import LEG_A
+from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, Way
 from weary_cedar.core.network.feed_limits import LegElement
 from weary_cedar.core.outage.assemble import SunInput
 from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier
@@ -25,7 +25,6 @@ from weary_cedar.core.plan import Act, EngineRule, Incident, PlugRule, ShedRule
 from weary_cedar.core.supply.unit import Unit
 
 if TYPE_CHECKING:
-    from weary_cedar.core.network import Way
     from weary_cedar.core.outage.kernel import OutageRun
 
 NEVER = math.inf
@@ -183,7 +182,7 @@ class Timeline:
         panel = run.plan.panels[first.feed.panel_id]
         grid = run.parts.grid
         assert grid is not None
-        home = type(first)("", first.feed, "the utility", legs, (), not run.plan.site.split_phase)
+        home = Way("", first.feed, "the utility", legs, (), not run.plan.site.split_phase)
         way = LiveWay(
             home, grid, [LegElement("main", panel.name, panel.main_a)], run.plan.site.leg_volts, 0.0
         )
@@ -192,7 +191,9 @@ class Timeline:
 
     def _leg_at_home(self, circuit_id: str) -> int:
         legs = self.run.plan.circuit_legs(circuit_id)
-        return LEG_A if legs[0] != "B" and len(legs) == 1 else (1 if len(legs) == 1 else 2)
+        if len(legs) == 2:
+            return ACROSS
+        return LEG_B if legs[0] == "B" else LEG_A
 
     def _engines(self, rules: list[EngineRule]) -> None:
         run = self.run
@@ -211,7 +212,8 @@ class Timeline:
             control = EngineControl(carrier, rule, links)
             others = [way.carrier for turn in turns for way in turn.ways if way.carrier is not carrier]
             control.beside = [other for other in others if isinstance(other, StationCarrier)]
-            control.alone = bool(turns) and not control.beside and not links
+            lonely = [turn for turn in turns if not any(way.carrier in control.beside for way in turn.ways)]
+            control.alone = bool(lonely) and control.rule.purpose != "charging"
             self._hours(control)
             run.engines.append(control)
 
@@ -249,7 +251,6 @@ class Timeline:
                 lead.offer.give(lead.watts if lead.reserve.left_wh > 0 else 0.0)
             elif lead.recharge.plugged == "always":
                 lead.plugged = True
-                lead.offer.give(lead.watts)
             else:
                 rule = next((rule for rule in rules if rule.recharge_id == lead.key), None)
                 found.append(PlugControl(lead, lead.offer.unit, rule, lead.name))

@@ -7,6 +7,7 @@ with all that it carries on that link; otherwise it is a root and pays from its 
 """
 
 import math
+from abc import ABC, abstractmethod
 from collections.abc import Sequence
 
 from weary_cedar.core.electrical.voltage_drop import cord_loss_w
@@ -33,7 +34,7 @@ BREAKER_CURVE = OverloadCurve(
 BREAKERS = ("receptacle", "feed-breaker")
 
 
-class Node:
+class Node(ABC):
     """Something with limits on the way from a load to a root."""
 
     leg_va: float = NEVER
@@ -44,9 +45,9 @@ class Node:
     #: VA of leg A, of leg B and in total that flow through it.
     va: tuple[float, float, float] = (0.0, 0.0, 0.0)
 
+    @abstractmethod
     def now(self) -> LegSums:
         """What is drawn through it at this moment, charging included."""
-        raise NotImplementedError
 
 
 class LiveWay(Node):

@@ -53,7 +53,7 @@ from weary_cedar.core.plan.site import Site
 from weary_cedar.core.plan.solar import Facing, Module, SeenSun, Shade, SolarArray
 from weary_cedar.core.plan.station import Station
 from weary_cedar.core.plan.station_inputs import AcInput, DcInput, DcOutput
-from weary_cedar.core.plan.strategy import AnyRule, EngineRule, PlugRule, ShedRule, Strategy
+from weary_cedar.core.plan.strategy import AnyRule, EngineHours, EngineRule, PlugRule, ShedRule, Strategy
 from weary_cedar.core.plan.upgrade import SCHEMA_VERSION
 from weary_cedar.core.plan.vehicle import Vehicle
 
@@ -81,6 +81,7 @@ __all__ = [
     "DcInput",
     "DcOutput",
     "Defrost",
+    "EngineHours",
     "EngineRule",
     "ExternalBattery",
     "Facing",

@@ -29,6 +29,7 @@ export const RECHARGE: readonly FieldOf<Recharge>[] = [
     key: "when",
     label: "connected",
     choices: [
+      ["", "as is usual of its kind"],
       ["grid", "when the utility is there"],
       ["strategy", "as planned in the outage"],
       ["always", "always"],
