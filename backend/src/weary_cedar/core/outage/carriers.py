@@ -42,6 +42,7 @@ class StationCarrier(Carrier):
         assert self.account is not None
         #: Two linked units have one each; outlets of one station, and units in parallel, share one.
         self.accounts = own if self.pair else [self.account]
+        self.limits_va = [s.leg_limit_va for s in stations]
         self.cutout = first.idle_cutout
         self.empty = False
 
@@ -85,8 +86,8 @@ class StationCarrier(Carrier):
         if not self.pair:
             assert self.account is not None
             return self.account.load(self.multiple)
-        multiples = (self.va[0] / self.stations[0].leg_limit_va, self.va[1] / self.stations[1].leg_limit_va)
-        return min(account.load(m) for account, m in zip(self.accounts, multiples, strict=True))
+        on_a, on_b = self.accounts
+        return min(on_a.load(self.va[0] / self.limits_va[0]), on_b.load(self.va[1] / self.limits_va[1]))
 
     def advance_accounts(self, seconds: float) -> None:
         """Let time pass for the overload accounts."""
@@ -101,7 +102,8 @@ class StationCarrier(Carrier):
     @property
     def level(self) -> float:
         """The fullest overload account, 0 to 1."""
-        return max(account.level for account in self.accounts)
+        accounts = self.accounts
+        return accounts[0].level if len(accounts) == 1 else max(account.level for account in accounts)
 
 
 class EngineCarrier(Carrier):

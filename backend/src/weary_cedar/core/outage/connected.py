@@ -143,6 +143,7 @@ class ConnectedLoad:
         if self.way is not None:
             self.way.p[self.leg][self.slot] = watts
             self.way.q[self.leg][self.slot] = watts * self.q_per_w
+            self.way.stale = True
         if self.series[-1][0] == t:
             self.series[-1] = (t, watts)
         else:
@@ -229,9 +230,13 @@ class ConnectedCircuit:
 
     def note_current(self, leg_volts: float) -> None:
         """Keep the greatest current seen through the breaker, in A."""
-        watts = sum(load.draw_w for load in self.loads)
-        volt_amps = math.hypot(watts, sum(load.draw_w * load.q_per_w for load in self.loads))
-        self.most_a = max(self.most_a, volt_amps / (leg_volts * len(self.legs)))
+        watts = reactive = 0.0
+        for load in self.loads:
+            watts += load.draw_w
+            reactive += load.draw_w * load.q_per_w
+        amps = math.hypot(watts, reactive) / (leg_volts * len(self.legs))
+        if amps > self.most_a:
+            self.most_a = amps
 
 
 def connect(

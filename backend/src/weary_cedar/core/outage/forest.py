@@ -29,13 +29,15 @@ class Forest:
     def __init__(self, run: OutageRun) -> None:
         self.run = run
         parts = run.parts
-        self._into: dict[int, list[LiveLink]] = {id(carrier): [] for carrier in run.carriers}
         for link in parts.links:
-            self._into[id(link.carrier)].append(link)
+            if link.carrier is not None:
+                link.carrier.into.append(link)
         self._used = self._all_used()
         #: Carriers, children before what they hang on.
         self.order: list[Carrier] = list(run.carriers)
         self.linked: list[LiveLink] = []
+        #: Carriers that have nothing to do with what charges now.
+        self._beside: set[int] = set()
         #: Whether any way is live.
         self.lit = False
         self._t = 0.0
@@ -43,10 +45,6 @@ class Forest:
         self._leads = {id(unit): [x for x in parts.leads if x.offer.unit is unit] for unit in run.units}
 
     # ---------------------------------------------------------------- what belongs together
-
-    def links_into(self, carrier: Carrier) -> list[LiveLink]:
-        """Links that recharge a station."""
-        return self._into[id(carrier)]
 
     def source_of(self, link: LiveLink | DcLead) -> Carrier | None:
         """What a link of a station, an engine or a vehicle is plugged into."""
@@ -132,6 +130,19 @@ class Forest:
         self.lit = any(way.live for way in run.ways)
         self._feeds_through()
         self.linked = [link for link in run.links if link.parent is not None]
+        self._beside = {id(carrier) for carrier in run.carriers} - self._charging()
+
+    def _charging(self) -> set[int]:
+        """Carriers that are charged, and all that they hang on: what is charged depends on these."""
+        found: set[int] = set()
+        for link in self.linked:
+            found.add(id(link.carrier))
+            above = link.parent
+            while above is not None:
+                node = above.carrier if isinstance(above, LiveWay) else above
+                found.add(id(node))
+                above = node.via.parent if node.via is not None else None
+        return found
 
     def _feeds_through(self) -> None:
         """A carrier that a charger hangs on through others feeds it, too."""
@@ -159,7 +170,7 @@ class Forest:
     def _station_live(self, carrier: StationCarrier, live: dict[int, bool], order: list[Carrier]) -> bool:
         carrier.via = None
         charged = False
-        for link in self._into[id(carrier)]:
+        for link in carrier.into:
             link.parent = self._parent(link, live, order)
             if link.parent is None:
                 continue
@@ -294,7 +305,7 @@ class Forest:
         """Charging into what is left, then the flows and courses of everything that was touched."""
         run = self.run
         linked = self.linked
-        if linked:
+        if linked and (run.rewired or not self._beside.issuperset(run.touched)):
             self._charge(t, linked)
         for carrier in self.order:
             if id(carrier) in run.touched:
@@ -362,7 +373,8 @@ class Forest:
 
     def _carry_cells(self, t: float, carrier: StationCarrier) -> None:
         bends = carrier.bends() if carrier.feeds_chargers and carrier.via is None else []
-        shares = carrier.split_w(carrier.sums, carrier.cord_w)
+        alone = len(carrier.units) == 1
+        shares = [carrier.ac_w + carrier.cord_w] if alone else carrier.split_w(carrier.sums, carrier.cord_w)
         for index, unit in enumerate(carrier.units):
             if bends or unit.varying:
                 unit.varying = [(offer, k * carrier.bent(leg)[index]) for offer, k, leg in bends]

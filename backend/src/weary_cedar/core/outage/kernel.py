@@ -156,8 +156,8 @@ class OutageRun:
 
     def _next_moment(self, t: float) -> float:
         soonest = min(
-            *self.next_s,
-            *self.dues,
+            min(self.next_s, default=NEVER),
+            min(self.dues),
             self.changeover_at,
             self.hand_at,
             self.retry_at,
@@ -176,10 +176,12 @@ class OutageRun:
             )
             for way in carrier.ways:
                 soonest = min(soonest, way.restore_at, way.full_at, way.reset_at)
-            for link in self.forest.links_into(carrier):
-                soonest = min(soonest, link.reset_at)
+            for link in carrier.into:
+                if link.reset_at < soonest:
+                    soonest = link.reset_at
             for unit in carrier.units:
-                soonest = min(soonest, unit.due_s)
+                if unit.due_s < soonest:
+                    soonest = unit.due_s
             dues[self.slots[id(carrier)]] = soonest
 
     def _note_controls(self) -> None:
@@ -190,7 +192,7 @@ class OutageRun:
         if id(carrier) in self.touched:
             return
         self.touched[id(carrier)] = carrier
-        for link in self.forest.links_into(carrier):
+        for link in carrier.into:
             parent = link.parent
             if parent is not None:
                 above = parent.carrier if isinstance(parent, LiveWay) else parent
@@ -202,7 +204,7 @@ class OutageRun:
                 if way.account.level > 0 or way.full_at < NEVER:
                     way.account.advance(t - way.since_s)
             way.since_s = t
-        for link in self.forest.links_into(carrier):
+        for link in carrier.into:
             link.settle(t)
         for unit in carrier.units:
             unit.settle(t)

@@ -69,6 +69,15 @@ class LegSums:
         """Apparent power of everything."""
         return math.hypot(self.pa + self.pb + self.px, self.qa + self.qb + self.qx)
 
+    def va(self) -> tuple[float, float, float]:
+        """Apparent power on leg A, on leg B, in total."""
+        half_p, half_q = self.px / 2, self.qx / 2
+        return (
+            math.hypot(self.pa + half_p, self.qa + half_q),
+            math.hypot(self.pb + half_p, self.qb + half_q),
+            math.hypot(self.pa + self.pb + self.px, self.qa + self.qb + self.qx),
+        )
+
     def watts(self) -> float:
         """Real power of everything."""
         return self.pa + self.pb + self.px

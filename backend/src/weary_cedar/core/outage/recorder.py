@@ -81,8 +81,9 @@ class Recorder:
             cells_w += unit.draw_w
             stored_wh += unit.stored_wh if unit.since_s == t else unit.value(t)
         for carrier in run.stations:
-            level = carrier.level
-            account = max(account, level)
+            for item in carrier.accounts:
+                if item.level > account:
+                    account = item.level
         row = (t, a_w, b_w, a_va, b_va, a, b, n, cells_w, stored_wh, account)
         if self.rows and self.rows[-1][0] == t:
             self.rows[-1] = row

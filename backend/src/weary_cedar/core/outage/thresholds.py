@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
-from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
+from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier
 from weary_cedar.core.outage.leg_sums import SLACK
 from weary_cedar.core.outage.shedding import CLEAR
 from weary_cedar.core.outage.tree import Carrier, LiveWay, Node
@@ -18,21 +18,21 @@ NEVER = math.inf
 
 def thresholds(run: OutageRun, t: float, carrier: Carrier) -> None:
     """Set when a carrier and its ways trip, turn themselves off, or are seen to."""
-    if carrier is run.parts.grid or isinstance(carrier, VehicleCarrier):
+    if not isinstance(carrier, StationCarrier | EngineCarrier):
         return
-    left_s = NEVER
-    if isinstance(carrier, StationCarrier | EngineCarrier):
-        left_s = carrier.load_accounts()
+    left_s = carrier.load_accounts()
     carrier.full_at = t + left_s if carrier.live else NEVER
     multiple = carrier.multiple
     worst: Node = carrier
     for way in carrier.live_ways:
-        share = max(way.va[0], way.va[1]) / way.leg_va
+        a_va, b_va, _ = way.va
+        share = (a_va if a_va > b_va else b_va) / way.leg_va
         if share > CLEAR or way.account.level > 0:
             _mind_breaker(run, t, way)
         if share > multiple:
             multiple, worst = share, way
-    _mind_overload(run, t, carrier, worst, multiple)
+    if multiple > 1.0 or carrier.over_since is not None or carrier.react_at < NEVER:
+        _mind_overload(run, t, carrier, worst, multiple)
     cutout = carrier.cutout if isinstance(carrier, StationCarrier) else None
     if cutout is None or not carrier.live or carrier.ac_w >= cutout.threshold_w:
         carrier.idle_at = NEVER

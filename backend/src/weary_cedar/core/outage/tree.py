@@ -7,7 +7,6 @@ with all that it carries on that link; otherwise it is a root and pays from its 
 """
 
 import math
-from abc import ABC, abstractmethod
 from collections.abc import Sequence
 
 from weary_cedar.core.electrical.voltage_drop import cord_loss_w
@@ -34,7 +33,7 @@ BREAKER_CURVE = OverloadCurve(
 BREAKERS = ("receptacle", "feed-breaker")
 
 
-class Node(ABC):
+class Node:
     """Something with limits on the way from a load to a root."""
 
     leg_va: float = NEVER
@@ -45,9 +44,9 @@ class Node(ABC):
     #: VA of leg A, of leg B and in total that flow through it.
     va: tuple[float, float, float] = (0.0, 0.0, 0.0)
 
-    @abstractmethod
     def now(self) -> LegSums:
         """What is drawn through it at this moment, charging included."""
+        raise NotImplementedError
 
 
 class LiveWay(Node):
@@ -79,6 +78,8 @@ class LiveWay(Node):
         self.queue: list[ConnectedCircuit] = []
         self.restore_at = NEVER
         self.sums = LegSums()
+        #: A load drew otherwise since the flow was noted.
+        self.stale = True
         #: VA of leg A, of leg B, in total, of `sums`.
         self.va = (0.0, 0.0, 0.0)
         self.cord_w = self.cord_wh = 0.0
@@ -96,6 +97,7 @@ class LiveWay(Node):
         """Put loads under this way; each gets a place in its sums."""
         self.loads = list(loads)
         self.p, self.q = ([], [], []), ([], [], [])
+        self.stale = True
         for load in self.loads:
             load.leg = self.way.circuits[load.circuit.id]
             load.slot = len(self.p[load.leg])
@@ -117,19 +119,22 @@ class LiveWay(Node):
 
     def flow(self, t: float) -> None:
         """Note what flows now: sums, currents, warmth of the cord, the greatest current."""
+        if not self.stale and not self.links:
+            return
+        self.stale = False
         self.sums = sums = self.now()
         volts = self.volts
-        a_va, b_va = sums.a_va(), sums.b_va()
-        self.va = (a_va, b_va, sums.total_va())
+        a_va, b_va, total_va = self.va = sums.va()
         a, b = a_va / volts, b_va / volts
         n = a + b if self.single else sums.neutral_va() / volts
         self.amps = (a, b, n)
         self.cord_w = cord_loss_w(a, b, n, self.ohms)
-        if max(a, b) > self.most_a[0]:
-            self.most_a = (max(a, b), t, "A" if a >= b else "B")
+        if a > self.most_a[0] or b > self.most_a[0]:
+            self.most_a = (a, t, "A") if a >= b else (b, t, "B")
 
     def rest(self) -> None:
         """Nothing flows."""
+        self.stale = True
         if self.sums.watts() or self.amps[0] or self.amps[1]:
             self.sums = LegSums()
             self.amps = self.va = (0.0, 0.0, 0.0)
@@ -233,6 +238,8 @@ class Carrier(Node):
         self.account = OverloadAccount(curve) if curve else None
         self.ways: list[LiveWay] = []
         self.links: list[LiveLink] = []
+        #: Links that recharge it.
+        self.into: list[LiveLink] = []
         self.via: LiveLink | None = None
         self.ac_on = False
         self.fault = False
@@ -241,6 +248,7 @@ class Carrier(Node):
         self.live_ways: list[LiveWay] = []
         self.feeds_chargers = False
         self.sums = LegSums()
+        self._noted: LegSums | None = None
         self.va = (0.0, 0.0, 0.0)
         self.ac_w = self.cord_w = 0.0
         self.full_at = self.reset_at = self.idle_at = self.ends_at = NEVER
@@ -272,7 +280,9 @@ class Carrier(Node):
     def multiple(self) -> float:
         """Worst multiple of its own limits."""
         a_va, b_va, total = self.va
-        return max(a_va / self.leg_va, b_va / self.leg_va, total / self.total_va)
+        on_leg = (a_va if a_va > b_va else b_va) / self.leg_va
+        in_total = total / self.total_va
+        return on_leg if on_leg > in_total else in_total
 
     def gather(self) -> None:
         """Add up the flows of its live ways and links, as the ways noted them."""
@@ -285,18 +295,21 @@ class Carrier(Node):
                 sums.join(way.sums)
             for link in self.links:
                 link.draw_into(sums)
-            self.va = (sums.a_va(), sums.b_va(), sums.total_va())
+            self.va = sums.va()
             self.cord_w = sum(way.cord_w for way in ways)
         self.ac_w = self.sums.watts()
 
     def note(self, t: float) -> None:
         """Keep the greatest flows, and a row of what is given from now on."""
         sums = self.sums
+        if sums is self._noted:
+            return
+        self._noted = sums
         a_va, b_va, total = self.va
         if total > self.most_total[0]:
             self.most_total = (total, t)
-        if max(a_va, b_va) > self.most_leg[0]:
-            self.most_leg = (max(a_va, b_va), t, "A" if a_va >= b_va else "B")
+        if a_va > self.most_leg[0] or b_va > self.most_leg[0]:
+            self.most_leg = (a_va, t, "A") if a_va >= b_va else (b_va, t, "B")
         half = sums.px / 2
         row = (t, sums.pa + half, sums.pb + half, a_va, b_va)
         if self.rows and self.rows[-1][0] == t:

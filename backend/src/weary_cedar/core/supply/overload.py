@@ -83,7 +83,8 @@ class OverloadAccount:
 
     def advance(self, seconds: float) -> None:
         """Let time pass at the present multiple."""
-        self.level = min(1.0, max(0.0, self.level + self._rate * seconds))
+        if self.level or self._rate > 0:
+            self.level = min(1.0, max(0.0, self.level + self._rate * seconds))
 
     def clear(self) -> None:
         """Empty the account, as a reset does."""

@@ -244,14 +244,18 @@ class Unit:
         ac_wh = self.out_w * hours
         if self.varying:
             ac_wh -= self._not_drawn_wh(since, t)
-        self.ac_wh += ac_wh
-        self.inverter_wh += ac_wh * (1 / self.efficiency - 1)
+        if ac_wh:
+            self.ac_wh += ac_wh
+            self.inverter_wh += ac_wh * (1 / self.efficiency - 1)
         self.idle_wh += self.idle_w * hours
         self.sleep_wh += self.sleep_w * hours
         self.self_wh += self.self_w * hours
-        self.stored_wh = min(self.cap_wh, max(0.0, self.value(t)))
+        stored_wh = self.value(t) if self.b or self.varying else self.stored_wh + self.a * hours
+        stored_wh = 0.0 if stored_wh < 0.0 else min(stored_wh, self.cap_wh)
+        self.stored_wh = stored_wh
         self.since_s = t
-        self.lowest_wh = min(self.lowest_wh, self.stored_wh)
+        if stored_wh < self.lowest_wh:
+            self.lowest_wh = stored_wh
 
     # ---------------------------------------------------------------- a new course
 
@@ -276,7 +280,10 @@ class Unit:
             offered += offer.cells_w
         net = offered - self.draw_w
         self.margin = None
-        if net > 0 and (self.full or self.blocked):
+        if net <= 0:
+            self.regime, self.a, self.b = "flows", net, 0.0
+            self.due_s = self._next_mark(t)
+        elif self.full or self.blocked:
             self.regime, self.a, self.b = "full", 0.0, 0.0
             self.margin = self._marginal(self.draw_w)
             self.due_s = NEVER
@@ -341,18 +348,19 @@ class Unit:
         return marks
 
     def _next_mark(self, t: float) -> float:
+        stored_wh, a, b = self.stored_wh, self.a, self.b
         slack = self.cap_wh * REACHED
-        rate = self.a + self.b * self.stored_wh
+        rate = a + b * stored_wh
         soonest = NEVER
         if rate > 0:
-            index = bisect_right(self.rises, self.stored_wh + slack)
-            goals = self._marks() + self.rises[index : index + 1]
-            goals = [goal for goal in goals if goal > self.stored_wh + slack]
-            soonest = min((hours_to(self.stored_wh, goal, self.a, self.b) for goal in goals), default=NEVER)
+            index = bisect_right(self.rises, stored_wh + slack)
+            for goal in (*self._marks(), *self.rises[index : index + 1]):
+                if goal > stored_wh + slack:
+                    soonest = min(soonest, hours_to(stored_wh, goal, a, b))
         elif rate < 0:
-            index = bisect_left(self.falls, self.stored_wh - slack)
+            index = bisect_left(self.falls, stored_wh - slack)
             goal = self.falls[index - 1] if index else 0.0
-            soonest = max(0.0, self.stored_wh - goal) / -rate if self.stored_wh > 0 else NEVER
+            soonest = max(0.0, stored_wh - goal) / -rate if stored_wh > 0 else NEVER
             if self.varying:
                 return self._found(t, goal, soonest)
         if self.varying and any(offer.bends for offer, _ in self.varying):
