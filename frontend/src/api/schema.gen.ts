@@ -1331,6 +1331,7 @@ export interface components {
         Beginnings: {
             cycling: components["schemas"]["Cycling"];
             job: components["schemas"]["Job"];
+            refrigerating: components["schemas"]["Refrigerating"];
             steady: components["schemas"]["Steady"];
             thermostatic: components["schemas"]["Thermostatic"];
         };
@@ -1540,6 +1541,79 @@ export interface components {
             mean_w: number;
             /** Options */
             options: components["schemas"]["Option"][];
+        };
+        /**
+         * Compartment
+         * @description A space that is kept cold: what lies in it warms when the compressor cannot run.
+         */
+        Compartment: {
+            /**
+             * Band K
+             * @default 1
+             */
+            band_k: number;
+            /** Contents Kg */
+            contents_kg: number;
+            /**
+             * Limit C
+             * @description its contents are counted as too warm above this: 40 °F
+             * @default 4.44
+             */
+            limit_c: number;
+            /**
+             * Loss W Per K
+             * @description heat that comes in for each kelvin between the air around it and its contents, W/K
+             */
+            loss_w_per_k: number;
+            /** Name */
+            name: string;
+            /**
+             * Set C
+             * @description what its contents are kept at
+             */
+            set_c: number;
+            /**
+             * Start C
+             * @description at the start; within its band if absent
+             */
+            start_c?: number | null;
+        };
+        /**
+         * CompartmentShare
+         * @description One cold compartment over the run, °C: its contents count; its air is what a thermometer reads.
+         */
+        CompartmentShare: {
+            /**
+             * Air C
+             * @default []
+             */
+            air_c: number[];
+            /**
+             * Contents C
+             * @default []
+             */
+            contents_c: number[];
+            /** End C */
+            end_c: number;
+            /** First Over S */
+            first_over_s: number | null;
+            /** Highest C */
+            highest_c: number;
+            /** Limit C */
+            limit_c: number;
+            /** Load */
+            load: string;
+            /** Name */
+            name: string;
+            /** Over S */
+            over_s: number;
+            /** Start C */
+            start_c: number;
+            /**
+             * T S
+             * @default []
+             */
+            t_s: number[];
         };
         /**
          * Cord
@@ -1758,7 +1832,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "outage_begins" | "changeover" | "restored" | "shed" | "back" | "over_limit" | "trip" | "reset" | "left_off" | "dip" | "hand" | "empty" | "room_shed" | "idle_cutout" | "unplugged" | "plugged_in" | "door_open" | "keep_lost" | "outage_ends" | "breaker_trip" | "input_trip" | "locked_out" | "restarted" | "full" | "room_back" | "swap" | "engine_on" | "engine_off" | "engine_dry" | "refuelled" | "vehicle_off" | "source_empty" | "plug" | "grid" | "act" | "cold";
+            kind: "outage_begins" | "changeover" | "restored" | "shed" | "back" | "over_limit" | "trip" | "reset" | "left_off" | "dip" | "hand" | "empty" | "room_shed" | "idle_cutout" | "unplugged" | "plugged_in" | "door_open" | "keep_lost" | "outage_ends" | "breaker_trip" | "input_trip" | "locked_out" | "restarted" | "full" | "room_back" | "swap" | "engine_on" | "engine_off" | "engine_dry" | "refuelled" | "vehicle_off" | "source_empty" | "plug" | "grid" | "act" | "cold" | "food_warm";
             /**
              * Loads
              * @default []
@@ -3060,7 +3134,7 @@ export interface components {
          */
         Load: {
             /** Behaviour */
-            behaviour: components["schemas"]["Steady"] | components["schemas"]["Cycling"] | components["schemas"]["Job"] | components["schemas"]["Thermostatic"] | components["schemas"]["Measured"];
+            behaviour: components["schemas"]["Steady"] | components["schemas"]["Cycling"] | components["schemas"]["Job"] | components["schemas"]["Thermostatic"] | components["schemas"]["Measured"] | components["schemas"]["Refrigerating"];
             /** Circuit Id */
             circuit_id: string;
             /**
@@ -4085,6 +4159,36 @@ export interface components {
             when?: ("always" | "grid" | "strategy") | null;
         };
         /**
+         * Refrigerating
+         * @description A refrigerator or freezer whose compartments drive its compressor.
+         */
+        Refrigerating: {
+            /** Compartments */
+            compartments: {
+                [key: string]: components["schemas"]["Compartment"];
+            };
+            /**
+             * Cop
+             * @description heat taken out for each watt that the compressor draws
+             * @default 1.4
+             */
+            cop: number;
+            defrost?: components["schemas"]["Defrost"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "refrigerating";
+            /** On W */
+            on_w: number;
+            /**
+             * Room C
+             * @description air around it; where its place is outdoors, the weather counts instead
+             * @default 21
+             */
+            room_c: number;
+        };
+        /**
          * RunLoss
          * @description From how long the heater ran at an outdoor temperature.
          */
@@ -4116,6 +4220,13 @@ export interface components {
              * @default 0
              */
             capacity_wh: number;
+            /**
+             * Compartments
+             * @default {}
+             */
+            compartments: {
+                [key: string]: components["schemas"]["CompartmentShare"];
+            };
             /**
              * Events
              * @default []

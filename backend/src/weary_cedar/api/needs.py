@@ -9,7 +9,7 @@ from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import AtDesk, PlanId
 from weary_cedar.core.decide.needs import NeedList
 from weary_cedar.core.library import Appliance, appliances, beginnings, role_of
-from weary_cedar.core.plan import Cycling, Job, Role, Start, Steady, Thermostatic
+from weary_cedar.core.plan import Cycling, Job, Refrigerating, Role, Start, Steady, Thermostatic
 from weary_cedar.formats.need_lines import read_need_lines
 from weary_cedar.workshop.derivation import json_of
 
@@ -32,6 +32,7 @@ class Beginnings(BaseModel):
     cycling: Cycling
     job: Job
     thermostatic: Thermostatic
+    refrigerating: Refrigerating
 
 
 class NeedText(BaseModel):

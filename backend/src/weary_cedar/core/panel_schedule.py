@@ -4,7 +4,13 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from weary_cedar.core.demand import CyclingDemand, JobDemand, ReplayDemand, ThermostaticDemand
+from weary_cedar.core.demand import (
+    CyclingDemand,
+    JobDemand,
+    RefrigeratingDemand,
+    ReplayDemand,
+    ThermostaticDemand,
+)
 from weary_cedar.core.electrical.split_phase import LegCurrents, PhaseLoad, lean, leg_currents, phase_load
 from weary_cedar.core.network import network_of
 from weary_cedar.core.network.feed_limits import feed_limits
@@ -18,6 +24,7 @@ from weary_cedar.core.plan import (
     Measured,
     Panel,
     Plan,
+    Refrigerating,
     Thermostatic,
     leg_of_space,
 )
@@ -77,7 +84,7 @@ class PanelSchedule(Part):
 def on_watts(load: Load) -> float:
     """Most that a load draws while running, W (a job: its heaviest step; starts apart)."""
     spec = load.behaviour
-    if isinstance(spec, Cycling):
+    if isinstance(spec, Cycling | Refrigerating):
         return max(spec.on_w, spec.defrost.watts if spec.defrost else 0.0)
     if isinstance(spec, Job):
         return max(step.watts for step in spec.steps)
@@ -97,6 +104,8 @@ def mean_watts(plan: Plan, load: Load) -> float:
         return JobDemand(spec, ()).mean_w()
     if isinstance(spec, Measured):
         return ReplayDemand(spec).mean_w()
+    if isinstance(spec, Refrigerating):
+        return RefrigeratingDemand(spec, Constant(spec.room_c), 0.0).mean_w()
     if isinstance(spec, Thermostatic):
         return ThermostaticDemand(spec, Constant(mean_outdoor_c(plan.outage.weather)), ()).mean_w()
     return spec.watts

@@ -19,6 +19,7 @@ from weary_cedar.core.plan import (
     Generator,
     Load,
     Plan,
+    Refrigerating,
     SolarArray,
     Station,
     Thermostatic,
@@ -95,10 +96,10 @@ def _station(read: Callable[[Station], float | None]) -> Reader:
 
 def _running_a(subject: Subject) -> float | None:
     load = subject.part
-    if not isinstance(load, Load) or not isinstance(load.behaviour, Cycling | Thermostatic):
+    if not isinstance(load, Load) or not isinstance(load.behaviour, Cycling | Refrigerating | Thermostatic):
         return None
     spec = load.behaviour
-    watts = spec.on_w if isinstance(spec, Cycling) else spec.run_w
+    watts = spec.run_w if isinstance(spec, Thermostatic) else spec.on_w
     return watts / load.power_factor / _volts(subject)
 
 

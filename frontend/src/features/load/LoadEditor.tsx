@@ -4,6 +4,7 @@ import { ChoiceField } from "../../ui/ChoiceField";
 import { type FieldOf, Fields } from "../../ui/Fields";
 import { NumberField } from "../../ui/NumberField";
 import { TextField } from "../../ui/TextField";
+import { CompartmentFields } from "./CompartmentFields";
 import { ThermostatFields } from "./ThermostatFields";
 
 type Behaviour = Load["behaviour"];
@@ -23,6 +24,7 @@ const KINDS = [
   ["cycling", "on and off"],
   ["job", "at a time of day"],
   ["thermostatic", "by a thermostat"],
+  ["refrigerating", "by what it keeps cold"],
   ["measured", "as measured"],
 ] as const;
 
@@ -75,6 +77,7 @@ export function LoadEditor({ load, onChange }: { load: Load; onChange: (load: Lo
         {spec.kind === "cycling" && <CyclingFields spec={spec} set={set} />}
         {spec.kind === "job" && <JobFields spec={spec} set={set} />}
         {spec.kind === "thermostatic" && <ThermostatFields spec={spec} set={set} />}
+        {spec.kind === "refrigerating" && <CompartmentFields spec={spec} set={set} />}
         {spec.kind === "measured" && <span>a measured series, {spec.t_s.length} changes</span>}
         {(spec.kind === "steady" || spec.kind === undefined) && (
           <SteadyFields spec={spec as Steady} set={set} />

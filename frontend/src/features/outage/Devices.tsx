@@ -37,6 +37,17 @@ export function Devices({ run }: { run: RunResult }) {
               `, ${tenth((source.light_s ?? 0) / 3600)} h under its healthy minimum`}
           </Device>
         ))}
+        {Object.entries(run.compartments ?? {}).map(([id, part]) => (
+          <Device key={id} name={part.name}>
+            contents {told(part.start_c, "°C", units)} at the start, warmest{" "}
+            {told(part.highest_c, "°C", units)}, {told(part.end_c, "°C", units)} at the end
+            {part.over_s > 0 && (
+              <span className="text-stop">
+                ; over {told(part.limit_c, "°C", units)} for {tenth(part.over_s / 3600)} h
+              </span>
+            )}
+          </Device>
+        ))}
         {unused.map((part) => (
           <Device key={part.name} name={part.name}>
             <span className="text-caution">not used: {part.why}</span>

@@ -16,7 +16,7 @@ export function Incidents({ outage, change }: { outage: Outage; change: (part: P
   const { view } = useDesk();
   const incidents = outage.incidents ?? {};
   const cold = Object.entries(view.plan.loads ?? {})
-    .filter(([, load]) => load.behaviour.kind === "cycling")
+    .filter(([, load]) => ["cycling", "refrigerating"].includes(load.behaviour.kind ?? ""))
     .map(([id, load]) => [id, load.name] as const);
   const set = (id: string, part: Partial<Incident>) =>
     change({ incidents: { ...incidents, [id]: { ...(incidents[id] as Incident), ...part } } });

@@ -1,10 +1,12 @@
 import type { Plan, RunResult } from "../../api/client";
 import { moment, percent, tenth, watts, whole } from "../../ui/format";
-import { chargeAt, feedingAt, indexAt, runningAt } from "./series";
+import { told, useUnits } from "../../ui/quantity";
+import { chargeAt, coldAt, feedingAt, indexAt, runningAt } from "./series";
 
 /** What is true at the moment under the cursor, in a line or two. */
 export function Moment({ run, at, plan }: { run: RunResult; at: number; plan: Plan }) {
   const series = run.series;
+  const units = useUnits();
   const index = indexAt(series?.t_s ?? [], at);
   const read = (values?: readonly number[]) => values?.[index] ?? 0;
   const running = runningAt(run, at);
@@ -29,7 +31,15 @@ export function Moment({ run, at, plan }: { run: RunResult; at: number; plan: Pl
           <span className="text-caution">overload account {percent(read(series?.account))}</span>
         )}
       </div>
-      <p>{feedingAt(run, at).join(" · ") || "Nothing gives power."}</p>
+      <p>
+        {feedingAt(run, at).join(" · ") || "Nothing gives power."}
+        {coldAt(run, at).map(([name, celsius, over]) => (
+          <span key={name} className={over ? "text-stop" : undefined}>
+            {" "}
+            · {name} {told(celsius, "°C", units)}
+          </span>
+        ))}
+      </p>
       <p className="line-clamp-2 text-faint">
         {running.length === 0
           ? "Nothing draws power."

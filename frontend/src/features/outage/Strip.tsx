@@ -4,6 +4,7 @@ import type { RunEvent, RunResult } from "../../api/client";
 import { moment, whole } from "../../ui/format";
 import { Axis } from "./Axis";
 import { Bands } from "./Bands";
+import { Compartments } from "./Compartments";
 import { Indoor } from "./Indoor";
 import { LEFT, layout, RIGHT } from "./lanes";
 import { SourceLanes } from "./SourceLanes";
@@ -17,7 +18,7 @@ interface Props {
   onAt: (at: number) => void;
 }
 
-/** The outage as a strip: leg A up and leg B down from one axis, events, then a lane for every source. */
+/** The outage as a strip: every source's leg A up and leg B down, events, then a lane for each device. */
 export function Strip({ run, at, zone, split, onAt }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(1200);
@@ -90,8 +91,9 @@ const Drawing = memo(function Drawing({ run, width, zone, split }: DrawingProps)
     <svg width={width} height={lanes.height} aria-hidden="true" className="block">
       <Axis run={run} width={width} height={lanes.height} zone={zone} />
       <Indoor run={run} width={width} lane={lanes.indoor} />
-      <Bands run={run} width={width} split={split} />
+      <Bands run={run} width={width} lanes={lanes} />
       <SourceLanes run={run} width={width} lanes={lanes} />
+      <Compartments run={run} width={width} lanes={lanes} />
       <EventMarks run={run} width={width} top={lanes.marks} />
     </svg>
   );
@@ -109,6 +111,7 @@ const SIGNS: Partial<Record<RunEvent["kind"], [string, string]>> = {
   shed: ["var(--caution)", "M0,-5 V5 M-4,1 L0,5 L4,1"],
   room_shed: ["var(--caution)", "M0,-5 V5 M-4,1 L0,5 L4,1"],
   idle_cutout: ["var(--caution)", "M-5,-5 H5 V5 H-5 Z"],
+  food_warm: ["var(--stop)", "M-5,-5 H5 V5 H-5 Z"],
   dip: ["var(--caution)", "M-5,-3 L0,5 L5,-3"],
 };
 

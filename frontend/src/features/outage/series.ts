@@ -56,6 +56,19 @@ export function feedingAt(run: RunResult, at: number): string[] {
   return [...sources, ...suns, ...(cells.length > 1 ? cells : [])];
 }
 
+/** How cold the contents of every compartment are at a moment: [name, °C, whether too warm]. */
+export function coldAt(run: RunResult, at: number): [string, number, boolean][] {
+  return Object.values(run.compartments ?? {}).map((part) => {
+    const index = indexAt(part.t_s ?? [], at);
+    const from = part.t_s?.[index] ?? 0;
+    const to = part.t_s?.[index + 1] ?? from;
+    const before = part.contents_c?.[index] ?? 0;
+    const after = part.contents_c?.[index + 1] ?? before;
+    const now = to > from ? before + ((after - before) * (at - from)) / (to - from) : before;
+    return [part.name, now, now > part.limit_c];
+  });
+}
+
 /** Greatest of a series, however long; 0 of none. */
 export function greatest(values?: readonly number[]): number {
   return (values ?? []).reduce((most, value) => Math.max(most, value), 0);

@@ -7,7 +7,7 @@ from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.needs import HOG_H, HOG_W, need_list
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import Cycling, Feed, Station
+from weary_cedar.core.plan import Cycling, Feed, Refrigerating, Station
 
 #: What should be left at the morning's sun, %. Common practice.
 RESERVE_PERCENT = 10.0
@@ -89,7 +89,7 @@ def cutout(facts: Facts) -> Iterator[Said]:
         if station.idle_cutout is None:
             continue
         served = [k for k, _, other in _served(facts) if other is station]
-        steady = [k for k in served if not isinstance(facts.plan.loads[k].behaviour, Cycling)]
+        steady = [k for k in served if not isinstance(facts.plan.loads[k].behaviour, Cycling | Refrigerating)]
         alone = bool(served) and not steady
         if happened or alone:
             limit = station.idle_cutout.threshold_w

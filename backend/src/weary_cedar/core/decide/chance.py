@@ -6,8 +6,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from weary_cedar.core.demand import RefrigeratingDemand
+from weary_cedar.core.outage.weather import Constant
 from weary_cedar.core.panel_schedule import mean_watts, on_watts
-from weary_cedar.core.plan import Cycling, Job, Load, Plan, Thermostatic
+from weary_cedar.core.plan import Cycling, Job, Load, Plan, Refrigerating, Thermostatic
 
 #: Up to so many loads all combinations are counted; more are drawn at random.
 ENUMERATED = 14
@@ -94,6 +96,8 @@ def starts_in(plan: Plan, load: Load) -> float:
     spec = load.behaviour
     if isinstance(spec, Cycling):
         return length_s / spec.period_s if spec.duty > 0 else 0.0
+    if isinstance(spec, Refrigerating):
+        return length_s / RefrigeratingDemand(spec, Constant(spec.room_c), 0.0).cycle_s()
     if isinstance(spec, Thermostatic):
         share = min(1.0, mean_watts(plan, load) / spec.run_w) if spec.run_w > 0 else 0.0
         return length_s / 3600.0 * 4 * spec.cycles_at_half * share * (1 - share)

@@ -3,7 +3,16 @@
 from weary_cedar.core.demand.behaviour import Behaviour, SteadyDemand
 from weary_cedar.core.demand.cycling import CyclingDemand
 from weary_cedar.core.demand.job import JobDemand
+from weary_cedar.core.demand.refrigerating import RefrigeratingDemand
 from weary_cedar.core.demand.replay import ReplayDemand
 from weary_cedar.core.demand.thermostatic import ThermostaticDemand
 
-__all__ = ["Behaviour", "CyclingDemand", "JobDemand", "ReplayDemand", "SteadyDemand", "ThermostaticDemand"]
+__all__ = [
+    "Behaviour",
+    "CyclingDemand",
+    "JobDemand",
+    "RefrigeratingDemand",
+    "ReplayDemand",
+    "SteadyDemand",
+    "ThermostaticDemand",
+]

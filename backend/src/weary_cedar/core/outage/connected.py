@@ -8,6 +8,7 @@ from weary_cedar.core.demand import (
     Behaviour,
     CyclingDemand,
     JobDemand,
+    RefrigeratingDemand,
     ReplayDemand,
     SteadyDemand,
     ThermostaticDemand,
@@ -17,8 +18,9 @@ from weary_cedar.core.demand.thermostatic import set_point_changes
 from weary_cedar.core.electrical.split_phase import phase_load
 from weary_cedar.core.network import LEG_A
 from weary_cedar.core.outage.calendar import Calendar
-from weary_cedar.core.outage.weather import OutdoorTemperature
-from weary_cedar.core.plan import Cycling, Job, Load, Measured, Plan, Thermostatic
+from weary_cedar.core.outage.cells_air import OUTDOORS
+from weary_cedar.core.outage.weather import Constant, OutdoorTemperature
+from weary_cedar.core.plan import Cycling, Job, Load, Measured, Plan, Refrigerating, Thermostatic
 
 if TYPE_CHECKING:
     from weary_cedar.core.outage.tree import LiveWay, Node
@@ -235,8 +237,7 @@ class ConnectedCircuit:
             watts += load.draw_w
             reactive += load.draw_w * load.q_per_w
         amps = math.hypot(watts, reactive) / (leg_volts * len(self.legs))
-        if amps > self.most_a:
-            self.most_a = amps
+        self.most_a = max(self.most_a, amps)
 
 
 def connect(
@@ -250,7 +251,7 @@ def connect(
     for key, load in sorted(plan.loads.items()):
         circuit = circuits.get(load.circuit_id)
         if circuit is not None:
-            demand = _demand(key, load, calendar, outdoors)
+            demand = _demand(plan, key, calendar, outdoors)
             circuit.loads.append(ConnectedLoad(key, load, circuit, demand))
     ordered = sorted(circuits.values(), key=lambda c: (c.mark == "room", c.order, c.id))
     loads = [load for circuit in ordered for load in circuit.loads]
@@ -259,7 +260,8 @@ def connect(
     return ordered, loads
 
 
-def _demand(key: str, load: Load, calendar: Calendar, outdoors: OutdoorTemperature) -> Behaviour:
+def _demand(plan: Plan, key: str, calendar: Calendar, outdoors: OutdoorTemperature) -> Behaviour:
+    load = plan.loads[key]
     spec = load.behaviour
     if isinstance(spec, Cycling):
         return CyclingDemand(spec, default_phase(key) if spec.phase is None else spec.phase)
@@ -269,6 +271,10 @@ def _demand(key: str, load: Load, calendar: Calendar, outdoors: OutdoorTemperatu
         night = spec.setback
         windows = calendar.windows(night.begins, night.ends) if night else []
         return ThermostaticDemand(spec, outdoors, set_point_changes(spec, windows))
+    if isinstance(spec, Refrigerating):
+        place = plan.places.get(load.place_id or "")
+        around = outdoors if place is not None and place.kind in OUTDOORS else Constant(spec.room_c)
+        return RefrigeratingDemand(spec, around, default_phase(key))
     if isinstance(spec, Measured):
         return ReplayDemand(spec)
     return SteadyDemand(spec.watts)

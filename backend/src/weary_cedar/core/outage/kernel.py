@@ -8,7 +8,7 @@ of their path → charging into what is left → flows, courses and the next mom
 import math
 from collections.abc import Iterable
 
-from weary_cedar.core.demand import CyclingDemand
+from weary_cedar.core.demand import CyclingDemand, RefrigeratingDemand
 from weary_cedar.core.errors import Problem, RunTooLong
 from weary_cedar.core.network import Network
 from weary_cedar.core.outage.assemble import DcLead, assemble
@@ -155,9 +155,10 @@ class OutageRun:
     # ---------------------------------------------------------------- time
 
     def _next_moment(self, t: float) -> float:
+        of_loads, of_carriers = min(self.next_s, default=NEVER), min(self.dues)
         soonest = min(
-            min(self.next_s, default=NEVER),
-            min(self.dues),
+            of_loads,
+            of_carriers,
             self.changeover_at,
             self.hand_at,
             self.retry_at,
@@ -177,11 +178,9 @@ class OutageRun:
             for way in carrier.ways:
                 soonest = min(soonest, way.restore_at, way.full_at, way.reset_at)
             for link in carrier.into:
-                if link.reset_at < soonest:
-                    soonest = link.reset_at
+                soonest = min(soonest, link.reset_at)
             for unit in carrier.units:
-                if unit.due_s < soonest:
-                    soonest = unit.due_s
+                soonest = min(soonest, unit.due_s)
             dues[self.slots[id(carrier)]] = soonest
 
     def _note_controls(self) -> None:
@@ -403,7 +402,7 @@ class OutageRun:
     def hold_open(self, t: float, load_id: str | None, seconds: float) -> None:
         """A door is left open."""
         for load in self.loads:
-            if load.id == load_id and isinstance(load.demand, CyclingDemand):
+            if load.id == load_id and isinstance(load.demand, CyclingDemand | RefrigeratingDemand):
                 load.demand.hold_on(t, seconds)
                 self.next_s[load.rank] = load.demand.next_s
                 self.rewired = True

@@ -82,8 +82,7 @@ class Recorder:
             stored_wh += unit.stored_wh if unit.since_s == t else unit.value(t)
         for carrier in run.stations:
             for item in carrier.accounts:
-                if item.level > account:
-                    account = item.level
+                account = max(account, item.level)
         row = (t, a_w, b_w, a_va, b_va, a, b, n, cells_w, stored_wh, account)
         if self.rows and self.rows[-1][0] == t:
             self.rows[-1] = row
@@ -99,6 +98,13 @@ class Recorder:
     def begin(self, stored_wh: float) -> None:
         """First line of the notebook."""
         self._event(0.0, "outage_begins", "The power goes out", f"{stored_wh:,.0f} Wh in the cells")
+
+    def food_warm(self, t: float, load: ConnectedLoad, name: str, limit_c: float, over_s: float) -> None:
+        """The contents of a compartment became warmer than they may be."""
+        limit = f"{limit_c * 9 / 5 + 32:.0f} °F ({limit_c:.1f} °C)"
+        why = f"Its contents are over it for {over_s / 3600:.1f} h in all"
+        remedy = "Power before then; what spoils should not be eaten after two hours over 40 °F"
+        self._event(t, "food_warm", f"{name}: contents over {limit}", why, remedy, (load,))
 
     def finish(self, t: float, run: OutageRun) -> None:
         """Last row and line."""

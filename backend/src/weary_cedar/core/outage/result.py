@@ -44,6 +44,7 @@ EventKind = Literal[
     "grid",
     "act",
     "cold",
+    "food_warm",
 ]
 
 
@@ -177,6 +178,23 @@ class TemperatureSeries(Result):
     c: tuple[float, ...]
 
 
+class CompartmentShare(Result):
+    """One cold compartment over the run, °C: its contents count; its air is what a thermometer reads."""
+
+    name: str
+    load: str
+    start_c: float
+    highest_c: float
+    end_c: float
+    limit_c: float
+    #: How long its contents were over the limit, and when they first were.
+    over_s: float
+    first_over_s: float | None
+    t_s: tuple[float, ...] = ()
+    contents_c: tuple[float, ...] = ()
+    air_c: tuple[float, ...] = ()
+
+
 class BatteryShare(Result):
     """One station's cells over the run: what they held, what came in and went out, in Wh at the cells."""
 
@@ -199,6 +217,7 @@ class BatteryShare(Result):
 class SourceShare(Result):
     """One output over the run: AC energy given, time on, and its legs as change points.
 
+    `leg_limit_va` is that of its own leg, or of the feed that it gives through, if that is one.
     Of an engine: litres, running hours, starts, hours under its healthy minimum; litres left are null
     where the fuel on hand is not known.
     """
@@ -271,6 +290,7 @@ class RunResult(Result):
     series: Series = Series()
     load_series: dict[str, LoadSeries] = {}
     indoor: dict[str, TemperatureSeries] = {}
+    compartments: dict[str, CompartmentShare] = {}
     batteries: dict[str, BatteryShare] = {}
     sources: dict[str, SourceShare] = {}
     suns: dict[str, SunShare] = {}

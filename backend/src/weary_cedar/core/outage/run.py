@@ -5,6 +5,7 @@ import math
 from weary_cedar.core.demand import ThermostaticDemand
 from weary_cedar.core.network import Network
 from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier
+from weary_cedar.core.outage.food import compartments_of
 from weary_cedar.core.outage.kernel import OutageRun
 from weary_cedar.core.outage.result import (
     BatteryShare,
@@ -52,6 +53,7 @@ def run_outage(plan: Plan) -> RunResult:
     run = OutageRun(plan, network)
     run.run()
     _name_idle_links(run)
+    compartments = compartments_of(run)
     loads = _load_shares(run)
     flows = _flows(run)
     return RunResult(
@@ -75,6 +77,7 @@ def run_outage(plan: Plan) -> RunResult:
             for load in run.loads
             if isinstance(load.demand, ThermostaticDemand)
         },
+        compartments=compartments,
         batteries=_batteries(run),
         sources=_sources(run),
         suns=_suns(run),
@@ -287,6 +290,7 @@ def _sources(run: OutageRun) -> dict[str, SourceShare]:
 def _source(carrier: Carrier, volts: float) -> SourceShare:
     engine = carrier.engine if isinstance(carrier, EngineCarrier) else None
     columns = list(zip(*carrier.rows, strict=True)) or [()] * 5
+    leg_va = min(carrier.leg_va, carrier.ways[0].leg_va if len(carrier.ways) == 1 else math.inf)
     return SourceShare(
         name=carrier.name,
         kind=carrier.kind,
@@ -294,7 +298,7 @@ def _source(carrier: Carrier, volts: float) -> SourceShare:
         on_s=carrier.on_s,
         trips=carrier.trips,
         over_s=carrier.over_s,
-        leg_limit_va=carrier.leg_va if carrier.leg_va < math.inf else None,
+        leg_limit_va=leg_va if leg_va < math.inf else None,
         total_va=carrier.total_va if carrier.total_va < math.inf else None,
         burned_l=engine.burned_l if engine else None,
         left_l=engine.left_l if engine else None,

@@ -124,7 +124,7 @@ class LiveWay(Node):
         self.stale = False
         self.sums = sums = self.now()
         volts = self.volts
-        a_va, b_va, total_va = self.va = sums.va()
+        a_va, b_va, _ = self.va = sums.va()
         a, b = a_va / volts, b_va / volts
         n = a + b if self.single else sums.neutral_va() / volts
         self.amps = (a, b, n)

@@ -124,7 +124,45 @@ class Measured(Noun):
     repeats: bool = True
 
 
-Behaviour = Annotated[Steady | Cycling | Job | Thermostatic | Measured, Field(discriminator="kind")]
+#: 40 °F: perishable food that was warmer than this for long is not safe any more. Guidance of the U.S.
+#: Department of Agriculture, from memory.
+FOOD_LIMIT_C = 4.44
+
+
+class Compartment(Noun):
+    """A space that is kept cold: what lies in it warms when the compressor cannot run."""
+
+    name: Name
+    contents_kg: Annotated[float, Bounds(0.5, 2_000, "less than half a kilogram tells nothing about food")]
+    loss_w_per_k: Annotated[float, Bounds(0.05, 100, "no box is tighter or leakier")] = Field(
+        description="heat that comes in for each kelvin between the air around it and its contents, W/K"
+    )
+    set_c: Celsius = Field(description="what its contents are kept at")
+    band_k: Annotated[float, Bounds(0.1, 10, "no control tells less than 0.1 K")] = 1.0
+    start_c: Celsius | None = Field(default=None, description="at the start; within its band if absent")
+    limit_c: Celsius = Field(
+        default=FOOD_LIMIT_C, description="its contents are counted as too warm above this: 40 °F"
+    )
+
+
+class Refrigerating(Noun):
+    """A refrigerator or freezer whose compartments drive its compressor."""
+
+    kind: Literal["refrigerating"] = "refrigerating"
+    on_w: Watts
+    cop: Annotated[float, Bounds(0.3, 6, "no compressor of a kitchen is worse or better")] = Field(
+        default=1.4, description="heat taken out for each watt that the compressor draws"
+    )
+    compartments: Annotated[dict[Id, Compartment], Field(min_length=1, max_length=4)]
+    room_c: Celsius = Field(
+        default=21.0, description="air around it; where its place is outdoors, the weather counts instead"
+    )
+    defrost: Defrost | None = None
+
+
+Behaviour = Annotated[
+    Steady | Cycling | Job | Thermostatic | Measured | Refrigerating, Field(discriminator="kind")
+]
 
 
 #: What a load is for, where that decides: what a check asks of it, or who depends on it.

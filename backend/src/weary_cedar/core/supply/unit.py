@@ -254,8 +254,7 @@ class Unit:
         stored_wh = 0.0 if stored_wh < 0.0 else min(stored_wh, self.cap_wh)
         self.stored_wh = stored_wh
         self.since_s = t
-        if stored_wh < self.lowest_wh:
-            self.lowest_wh = stored_wh
+        self.lowest_wh = min(self.lowest_wh, stored_wh)
 
     # ---------------------------------------------------------------- a new course
 
