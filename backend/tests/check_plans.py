@@ -7,27 +7,38 @@ from weary_cedar.demo import DEMOS, demo_plan
 Json = dict[str, Any]
 PLANS: dict[str, Json] = {name: demo_plan(name).model_dump(mode="json", exclude_none=True) for name in DEMOS}
 FEED = PLANS["foothill"]["feeds"]["inlet"]
+LEAD = PLANS["foothill"]["leads"]["inlet"]
 
 
 def feed(**part: Any) -> Json:
+    """A change of the foothill house's inlet."""
     return {"feeds": {"inlet": part}}
 
 
+def lead(**part: Any) -> Json:
+    """A change of what is plugged into it."""
+    return {"leads": {"inlet": part}}
+
+
 def second(**part: Any) -> Json:
-    """A second feed: the generator on the same panel."""
-    own = {
-        "source_id": "inverter-2k",
-        "receptacle_id": "duplex",
-        "inlet": "L5-30",
-        "breaker_spaces": [25, 27],
+    """A second feed, with the generator plugged into it; what is said of `exclusive` is said of the lead."""
+    own = {"inlet": "L5-30", "breaker_spaces": [25, 27]}
+    source = {"kind": "generator", "id": "inverter-2k", "outlet": "duplex"}
+    plugged = {**LEAD, "source": source, "to": {"end": "feed", "feed_id": "two"}}
+    if "exclusive" in part.get("survey", {}):
+        part = {**part, "survey": FEED["survey"]}
+        plugged = {**plugged, "survey": {**LEAD["survey"], "exclusive": "yes"}}
+    return {
+        "panels": {"main": {"spaces": 28}},
+        "feeds": {"two": {**FEED, **own, **part}},
+        "leads": {"two": plugged},
     }
-    return {"panels": {"main": {"spaces": 28}}, "feeds": {"two": {**FEED, **own, **part}}}
 
 
 #: The foothill house with nothing that recharges it.
 ALONE: Json = {
     "arrays": {"ground": None},
-    "recharges": {"from-generator": None},
+    "leads": {"from-generator": None},
     "strategy": {"rules": []},
 }
 
@@ -69,7 +80,10 @@ def apply_patch_keeping_nulls(target: Json, patch: Json) -> Json:
 
 
 SWITCH = feed(kind="transfer_switch", breaker_spaces=[], circuit_ids=["fridge", "furnace", "freezer", "hall"])
-CORDS = feed(kind="cords", breaker_spaces=[], inlet="5-15", circuit_ids=["fridge", "furnace"])
+CORDS = merged(
+    {"feeds": {"inlet": None}},
+    lead(to={"end": "loads", "feed_id": None, "plug": "5-15", "circuit_ids": ["fridge", "furnace"]}),
+)
 BRIDGED = feed(kind="bridged")
 PAIR_ON = circuits(counter_left={"mark": "room"}, counter_right={"mark": "room"})
 TWO_POLE_OFF = circuits(well={"mark": "off"})
@@ -102,8 +116,11 @@ def vehicle(**part: Any) -> Json:
 
 
 def recharge(**part: Any) -> Json:
-    own = {"name": "charger", "station_id": "station", "input_id": "wall-240", "kind": "circuit"}
-    return {"recharges": {"wall": {**own, "from_id": "dryer", "setting_w": 4000.0, "when": "grid", **part}}}
+    """A charger of the foothill house; `kind` and `from_id` say where it hangs."""
+    source = {"kind": part.pop("kind", "circuit"), "id": part.pop("from_id", "dryer")}
+    own = {"end": "input", "station_id": "station", "input_id": "wall-240"}
+    to = {**own, "setting_w": 4000.0, "when": "grid", **part}
+    return {"leads": {"wall": {"name": "charger", "source": source, "to": to}}}
 
 
 SECOND_STATION = {
@@ -136,8 +153,9 @@ OUTLET_20 = station(receptacles={"l14-30": {"rating_a": 20.0}})
 LINKED_CHARGING: Json = {
     "links": {"pair": {"ac_charging": "refused"}},
     "stations": {"left": {"ac_inputs": {"wall": {"most_w": 1500.0}}}},
-    "recharges": {"wall": {"name": "wall", "station_id": "left", "input_id": "wall", "kind": "circuit",
-                           "from_id": "fridge", "setting_w": 600.0, "when": "strategy"}},
+    "leads": {"wall": {"name": "wall", "source": {"kind": "circuit", "id": "fridge"},
+                       "to": {"end": "input", "station_id": "left", "input_id": "wall", "setting_w": 600.0,
+                              "when": "strategy"}}},
 }  # fmt: skip
 INPUT_20: Json = {"stations": {"station": {"dc_inputs": {"sun-high": {"short_circuit_a": 20.0}}}}}
 #: A heater of 13 A on 15 A, with a second thing on the circuit.
@@ -155,11 +173,14 @@ NO_CHANGEOVER = merged(loads(internet={"largest_gap_ms": 20.0}), {"outage": {"ch
 NO_DRYER = {"loads": {"dryer": None}}
 HUT_PANEL: Json = {
     "feeds": {
-        "cords": {"kind": "transfer_panel", "neutral_switched": "yes",
+        "board": {"kind": "transfer_panel", "neutral_switched": "yes", "inlet": "CEE 7", "inlet_a": 16.0,
+                  "breaker_a": 16.0, "panel_id": "main",
                   "survey": {"own-electrode": "yes", "island-bond": "yes", "sign": "yes", "service-rated": "yes"}}
-    }
+    },
+    "leads": {"cords": {"to": {"end": "feed", "feed_id": "board", "circuit_ids": None, "plug": None,
+                               "plug_a": None}}},
 }  # fmt: skip
 
 
 def hut(**part: Any) -> Json:
-    return merged(HUT_PANEL, {"feeds": {"cords": part}})
+    return merged(HUT_PANEL, {"feeds": {"board": part}})

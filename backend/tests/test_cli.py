@@ -50,7 +50,7 @@ def test_whole_result_and_series(tmp_path: Path) -> None:
     ("text", "told"),
     [
         ("not json", ["This is not JSON"]),
-        ('{"schema_version": 9}', ["/schema_version", "9", "version 1"]),
+        ('{"schema_version": 9}', ["/schema_version", "9", "version 2"]),
         ('{"schema_version": 1, "name": 5}', ["/name", "5", "valid string", "/outage"]),
         (
             json.dumps(one_load(steady(-1))),
@@ -98,7 +98,7 @@ def test_missing_file_and_schema(tmp_path: Path) -> None:
     missing = cedar("run", str(tmp_path / "none.json"))
     assert missing.returncode == 2
     assert "none.json" in missing.stderr
-    assert json.loads(cedar("schema").stdout)["$id"] == "urn:weary-cedar:plan:1"
+    assert json.loads(cedar("schema").stdout)["$id"] == "urn:weary-cedar:plan:2"
 
 
 def test_port_in_use_and_folder_in_use(tmp_path: Path, server: "object") -> None:

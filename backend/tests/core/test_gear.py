@@ -3,7 +3,7 @@
 from typing import Any
 
 import pytest
-from check_plans import PLANS, Json, feed, merged, station, survey
+from check_plans import PLANS, Json, feed, lead, merged, station, survey
 
 from weary_cedar.core.decide.compare import compare, linked_pair, mean_load_w
 from weary_cedar.core.feed_path import feed_paths
@@ -97,9 +97,9 @@ def test_fuel_in_the_house_lasts() -> None:
 
 def test_a_path_follows_the_wire_and_the_adapters() -> None:
     adapter = {"source_end": "L14-30", "load_end": "L14-30", "rating_a": 30.0, "overcurrent_a": 20.0}
-    patch = feed(
-        adapters=[{**adapter, "sits_at": "source"}, adapter],
-        wire={"length_m": 3.0, "awg": 8, "metal": "aluminium"},
+    patch = merged(
+        lead(adapters=[{**adapter, "sits_at": "source"}, adapter]),
+        feed(wire={"length_m": 3.0, "awg": 8, "metal": "aluminium"}),
     )
     plan = read_plan(apply_patch(PLANS["foothill"], patch))
     (path,) = feed_paths(plan)
@@ -108,7 +108,7 @@ def test_a_path_follows_the_wire_and_the_adapters() -> None:
     ]  # fmt: skip
     rated = {element.key: element.rating_a for element in path.elements}
     assert (rated["adapter-0"], rated["wire"]) == (20.0, 40.0)
-    limits = feed_limits(plan, plan.feeds["inlet"])
+    limits = feed_limits(plan, plan.hookups["inlet"])
     assert limits.leg_element.key == "adapter"
     assert limits.leg_va == 20.0 * 120.0
 
@@ -131,12 +131,13 @@ def test_an_open_neutral_never_reads_as_one_bond(plan: str) -> None:
 
 def test_resistance_of_cords_and_wire() -> None:
     """50 ft of stranded AWG 10 and 20 ft of solid AWG 10 in aluminium at 1.64 times copper."""
-    patch = feed(
-        cords=[{"length_m": 15.24, "awg": 10}], wire={"length_m": 6.096, "awg": 10, "metal": "aluminium"}
+    patch = merged(
+        lead(cords=[{"length_m": 15.24, "awg": 10}]),
+        feed(wire={"length_m": 6.096, "awg": 10, "metal": "aluminium"}),
     )
     plan = read_plan(apply_patch(PLANS["foothill"], patch))
     per_kft = 0.9989  # ASTM B258, solid copper at 20 °C
-    assert one_way_ohms(plan.feeds["inlet"]) == pytest.approx(
+    assert one_way_ohms(plan.hookups["inlet"]) == pytest.approx(
         per_kft * (0.050 * 1.02 + 0.020 * 1.64), rel=1e-3
     )
 
@@ -196,15 +197,16 @@ def test_the_matrix_is_the_rule_and_marks_this_feed() -> None:
     ("patch", "row"),
     [
         (station(neutral="switchable"), "changes, or not known"),
-        (merged(station(neutral="switchable"), survey("feeds", "inlet", "neutral-set", "yes")), "floating"),
+        (merged(station(neutral="switchable"), survey("leads", "inlet", "neutral-set", "yes")), "floating"),
         (
             merged(
                 station(neutral="switchable"),
-                feed(neutral_switched="yes", survey={"neutral-set": "yes"}),
+                feed(neutral_switched="yes"),
+                lead(survey={"neutral-set": "yes"}),
             ),
             "bonded, plain outlet",
         ),
-        (feed(bonding_plug="yes"), "bonded, plain outlet"),
+        (lead(bonding_plug="yes"), "bonded, plain outlet"),
     ],
 )
 def test_the_matrix_marks_the_row_in_which_the_source_stands(patch: Json, row: str) -> None:

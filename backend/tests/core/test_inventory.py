@@ -14,7 +14,7 @@ def of(plan: str, patch: Json | None = None) -> Inventory:
 def test_everything_is_listed_once() -> None:
     found = of("foothill")
     rooms = [item.room for item in found.items]
-    assert rooms == ["stations", "stations", "generators", "arrays", "box", "box", "box", "feeds"]
+    assert rooms == ["stations", "stations", "generators", "arrays", "box", "box", "box", "leads"]
     words = {item.name: item.words for item in found.items}
     assert words["6 kW station"] == "120/240 V, 6,000 VA, 12.3 kWh"
     assert words["ground panels"] == "4 × 1 of 400 W on 6 kW station"

@@ -71,7 +71,10 @@ def test_no_such_sum_or_part() -> None:
         with pytest.raises(NotFound, match="There is no"):
             filled(demo_plan(), name, about)
     assert part_names(demo_plan(), None) == {}
-    assert part_names(demo_plan(), "feeds") == {"inlet": "feed of Main panel"}
+    assert part_names(demo_plan(), "leads") == {
+        "inlet": "6 kW station to Main panel",
+        "from-generator": "station from the generator",
+    }
 
 
 def back(plan: Plan, name: str, figures: dict[str, float], about: str | None = None) -> list[Back]:

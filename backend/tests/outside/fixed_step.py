@@ -266,14 +266,15 @@ class FixedStep:
         outage, strategy = self.plan["outage"], self.plan.get("strategy", {})
         self.unit = unit = next(iter(self.plan["stations"].values()))
         feed = next(iter(self.plan["feeds"].values()))
+        lead = next((x for x in self.plan.get("leads", {}).values() if x["to"]["end"] == "feed"), None)
+        outlet = lead["source"]["outlet"] if lead else feed["receptacle_id"]
+        cords = (lead or feed)["cords"]
         packs = sum(p["nameplate_wh"] * p.get("count", 1) for p in unit.get("packs", {}).values())
         self.cells = unit.get("cell_wh", unit["nameplate_wh"]) + packs
-        amps = min(
-            unit["receptacles"][feed["receptacle_id"]]["rating_a"], feed["inlet_a"], feed["breaker_a"], 30.0
-        )
+        amps = min(unit["receptacles"][outlet]["rating_a"], feed["inlet_a"], feed["breaker_a"], 30.0)
         self.leg_va = min(unit.get("leg_va", unit["rated_va"] / 2), 120 * amps)
         #: Cords are stranded (2 % more), the wire in the wall is solid; all of it copper.
-        runs = [(cord, 1.02) for cord in feed["cords"]] + ([(feed["wire"], 1.0)] if feed.get("wire") else [])
+        runs = [(cord, 1.02) for cord in cords] + ([(feed["wire"], 1.0)] if feed.get("wire") else [])
         self.ohms = sum(
             strands
             * run["length_m"]

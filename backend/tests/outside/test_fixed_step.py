@@ -17,8 +17,10 @@ Json = dict[str, Any]
 def foothill() -> Json:
     """The demo without what the reference leaves out: defrosts, starts, all that recharges; 30 hours."""
     plan = demo_plan().model_dump(mode="json", exclude_none=True)
-    for room in ("arrays", "recharges", "generators"):
+    for room in ("arrays", "generators"):
         plan[room] = {}
+    plan["leads"].pop("from-generator")
+    plan["loads"]["freezer"]["behaviour"] = cycling(125, 0.45, 3300)
     plan["strategy"]["rules"] = []
     plan["outage"]["length_s"] = 30 * 3600.0
     for item in plan["loads"].values():

@@ -1,18 +1,21 @@
 """The repository: every edit is kept, undo and redo go along one line, edits merge or are told apart."""
 
 import json
+from pathlib import Path
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from weary_cedar.core.errors import EditConflict, InvalidPlan, NotFound, NothingToUndo
+from weary_cedar.core.plan import read_plan
 from weary_cedar.demo import demo_plan
 from weary_cedar.store.describe import describe_change
-from weary_cedar.store.edits import canonical
+from weary_cedar.store.edits import Made, canonical
 from weary_cedar.store.merge import Json, apply_patch, make_patch
 from weary_cedar.store.plans import PlanStore, StoredPlan
 
+FROZEN = Path(__file__).parents[1] / "frozen" / "schema_1.json"
 MARK = {"circuits": {"bath": {"mark": "keep"}}}
 
 
@@ -39,6 +42,24 @@ def test_undo_and_redo_along_one_line(store: PlanStore) -> None:
     assert summaries[-4] == "Undo: Bathroom: mark keep → room"
     assert summaries[-6] == "Redo: Bathroom: mark off → keep"
     assert len(summaries) == plan.revision == 12
+
+
+def test_a_plan_of_version_1_is_edited_undone_and_merged_across_the_step(store: PlanStore) -> None:
+    """Stored before the version changed: its edits, its undo and its conflicts are those of today's plan."""
+    old = json.loads(FROZEN.read_text("utf-8"))["foothill"]["plan"]
+    plan = store.create(Made(json.dumps(old), old["name"]))
+    assert store.edit(plan.id, 1, {"circuits": {"bath": {"mark": "off"}}}).revision == 1, "nothing changed"
+    longer = {"leads": {"inlet": {"cords": [{"length_m": 12.0, "awg": 10}]}}}
+    plan = store.edit(plan.id, 1, longer)
+    assert json.loads(plan.document)["schema_version"] == 2
+    assert "length m 9" in store.history(plan.id)[0].summary
+    merged = store.edit(plan.id, 1, MARK)
+    assert (merged.merged, mark(merged), merged.plan.leads["inlet"].cords[0].length_m) == (True, "keep", 12.0)
+    with pytest.raises(EditConflict):
+        store.edit(plan.id, 1, {"leads": {"inlet": {"cords": [{"length_m": 7.0, "awg": 10}]}}})
+    plan = store.undo(plan.id, store.undo(plan.id, 3).revision)
+    assert plan.plan == read_plan(old)
+    assert mark(store.redo(plan.id, plan.revision)) == "off"
 
 
 def test_an_edit_without_effect_writes_nothing(store: PlanStore) -> None:
@@ -146,13 +167,13 @@ def test_what_is_stored_is_what_is_exported(store: PlanStore) -> None:
     [
         (
             {
-                "feeds": {
+                "leads": {
                     "inlet": {"cords": [{"name": "30 A cord", "length_m": 9, "awg": 12, "conductors": 4}]}
                 }
             },
             "awg 10 → 12",
         ),
-        ({"feeds": {"inlet": {"cords": [{"length_m": 9, "awg": 10}] * 2}}}, "inlet: cords 1 → 2"),
+        ({"leads": {"inlet": {"cords": [{"length_m": 9, "awg": 10}] * 2}}}, "inlet: cords 1 → 2"),
         ({"generators": {"inverter-2k": None}}, "generator small inverter generator removed"),
         ({"box": {"new": {"part": "cord", "length_m": 3, "awg": 14}}}, "in the box, new added"),
         (

@@ -1043,7 +1043,7 @@ export interface components {
              * Room
              * @enum {string}
              */
-            room: "circuits" | "loads" | "stations" | "generators" | "recharges";
+            room: "circuits" | "loads" | "stations" | "generators" | "leads";
             /**
              * Turn
              * @enum {string}
@@ -1972,21 +1972,9 @@ export interface components {
         };
         /**
          * Feed
-         * @description Receptacle of a source, cords and adapters, inlet, transfer device, panel or appliance.
+         * @description Inlet or terminals, its wire, the transfer device, and where it enters the panel.
          */
         Feed: {
-            /**
-             * Adapters
-             * @default []
-             */
-            adapters: components["schemas"]["Adapter"][];
-            /**
-             * Bonding Plug
-             * @description a plug that ties neutral to ground
-             * @default no
-             * @enum {string}
-             */
-            bonding_plug: "yes" | "no" | "unknown";
             /**
              * Breaker A
              * @description feed breaker, or the input of the transfer switch
@@ -2000,15 +1988,13 @@ export interface components {
             breaker_spaces: number[];
             /**
              * Circuit Ids
-             * @description circuits wired to a transfer switch, or whose loads hang on cords
+             * @description circuits wired to a transfer switch
              * @default []
              */
             circuit_ids: string[];
-            /** Cords */
-            cords: components["schemas"]["Cord"][];
             /**
              * Inlet
-             * @description configuration of the inlet or of the plug at the end
+             * @description configuration of the inlet
              * @default L14-30
              */
             inlet: string;
@@ -2019,7 +2005,9 @@ export interface components {
              * @default interlock_inlet
              * @enum {string}
              */
-            kind: "interlock_inlet" | "transfer_switch" | "transfer_panel" | "appliance_switch" | "cords" | "bridged" | "half_leg" | "automatic" | "hybrid" | "no_transfer" | "receptacle_backfeed";
+            kind: "interlock_inlet" | "transfer_switch" | "transfer_panel" | "appliance_switch" | "bridged" | "half_leg" | "automatic" | "hybrid" | "no_transfer" | "receptacle_backfeed";
+            /** Name */
+            name?: string | null;
             /**
              * Neutral Switched
              * @description whether the transfer device switches it
@@ -2029,26 +2017,23 @@ export interface components {
             neutral_switched: "yes" | "no" | "unknown";
             /** Panel Id */
             panel_id: string;
-            /**
-             * Receptacle Id
-             * @description of the source; of a link: of the unit on leg A
-             */
-            receptacle_id: string;
-            /**
-             * Source Id
-             * @description a station, a link of two, or a generator
-             */
-            source_id: string;
             /** Survey */
             survey?: {
                 [key: string]: "yes" | "no" | "unknown";
+            };
+            /**
+             * Switch Legs
+             * @description leg of the switch that a circuit is on, where that is not its leg in the panel
+             */
+            switch_legs?: {
+                [key: string]: "A" | "B";
             };
             /** @description not known if absent */
             wire?: components["schemas"]["FixedWire"] | null;
         };
         /**
          * FeedPath
-         * @description A feed as a line of elements, with its pinch and where the one bond of the neutral is.
+         * @description A lead and its feed as a line of elements, with its pinch and where the one bond of the neutral is.
          */
         FeedPath: {
             /** Circuits */
@@ -2056,9 +2041,11 @@ export interface components {
             /** Elements */
             elements: components["schemas"]["PathElement"][];
             /** Feed Id */
-            feed_id: string;
+            feed_id: string | null;
             /** Kind */
             kind: string;
+            /** Lead Id */
+            lead_id: string;
             /** Name */
             name: string;
             /** Neutral Cell */
@@ -2263,6 +2250,25 @@ export interface components {
             bank: components["schemas"]["Bank"];
             /**
              * @default {
+             *       "adapters": [],
+             *       "bonding_plug": "no",
+             *       "cords": [],
+             *       "source": {
+             *         "id": "a",
+             *         "kind": "generator"
+             *       },
+             *       "survey": {},
+             *       "to": {
+             *         "end": "input",
+             *         "input_id": "a",
+             *         "setting_w": 1000,
+             *         "station_id": "a"
+             *       }
+             *     }
+             */
+            charging: components["schemas"]["Lead"];
+            /**
+             * @default {
              *       "awg": 10,
              *       "length_m": 7.62,
              *       "part": "cord"
@@ -2362,9 +2368,9 @@ export interface components {
              * @default {
              *       "in_below_percent": 50,
              *       "kind": "plug",
+             *       "lead_id": "a",
              *       "on": true,
-             *       "out_above_percent": 95,
-             *       "recharge_id": "a"
+             *       "out_above_percent": 95
              *     }
              */
             plug_rule: components["schemas"]["PlugRule"];
@@ -2389,17 +2395,6 @@ export interface components {
             receptacle: components["schemas"]["Receptacle"];
             /**
              * @default {
-             *       "from_id": "a",
-             *       "input_id": "a",
-             *       "kind": "generator",
-             *       "name": "recharging",
-             *       "setting_w": 1000,
-             *       "station_id": "a"
-             *     }
-             */
-            recharge: components["schemas"]["Recharge"];
-            /**
-             * @default {
              *       "begins": "15:00:00",
              *       "ends": "18:00:00",
              *       "share_percent": 100
@@ -2418,6 +2413,32 @@ export interface components {
              *     }
              */
             shed_rule: components["schemas"]["ShedRule"];
+            /**
+             * @default {
+             *       "adapters": [],
+             *       "bonding_plug": "no",
+             *       "cords": [
+             *         {
+             *           "awg": 14,
+             *           "length_m": 7.62,
+             *           "part": "cord"
+             *         }
+             *       ],
+             *       "source": {
+             *         "id": "a",
+             *         "kind": "station",
+             *         "outlet": "a"
+             *       },
+             *       "survey": {},
+             *       "to": {
+             *         "circuit_ids": [],
+             *         "end": "loads",
+             *         "plug": "5-15",
+             *         "plug_a": 15
+             *       }
+             *     }
+             */
+            to_loads: components["schemas"]["Lead"];
             /**
              * @default {
              *       "awg": 10,
@@ -2495,8 +2516,7 @@ export interface components {
              * Wired Kinds
              * @default [
              *       "transfer_switch",
-             *       "appliance_switch",
-             *       "cords"
+             *       "appliance_switch"
              *     ]
              */
             wired_kinds: string[];
@@ -2789,11 +2809,6 @@ export interface components {
         Incident: {
             /** At S */
             at_s: number;
-            /**
-             * Feed Id
-             * @description whose cord it is; every feed's if absent
-             */
-            feed_id?: string | null;
             /** For S */
             for_s: number;
             /**
@@ -2801,6 +2816,11 @@ export interface components {
              * @enum {string}
              */
             kind: "cord_unplugged" | "door_open";
+            /**
+             * Lead Id
+             * @description whose cord it is; that of every feed if absent
+             */
+            lead_id?: string | null;
             /** Load Id */
             load_id?: string | null;
         };
@@ -2975,6 +2995,39 @@ export interface components {
             layouts: components["schemas"]["Layout"][];
             /** Modules */
             modules: number;
+        };
+        /**
+         * Lead
+         * @description From one outlet to one end.
+         */
+        Lead: {
+            /**
+             * Adapters
+             * @default []
+             */
+            adapters: components["schemas"]["Adapter"][];
+            /**
+             * Bonding Plug
+             * @description a plug that ties neutral to ground
+             * @default no
+             * @enum {string}
+             */
+            bonding_plug: "yes" | "no" | "unknown";
+            /**
+             * Cords
+             * @description in their order from the source; none: wired, or not known
+             * @default []
+             */
+            cords: components["schemas"]["Cord"][];
+            /** Name */
+            name?: string | null;
+            source: components["schemas"]["Outlet"];
+            /** Survey */
+            survey?: {
+                [key: string]: "yes" | "no" | "unknown";
+            };
+            /** To */
+            to: components["schemas"]["ToFeed"] | components["schemas"]["ToLoads"] | components["schemas"]["ToInput"];
         };
         /**
          * LeadClass
@@ -3627,6 +3680,24 @@ export interface components {
             weather: components["schemas"]["Weather"];
         };
         /**
+         * Outlet
+         * @description An outlet by the one reference that there is to it.
+         */
+        Outlet: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "station" | "link" | "generator" | "vehicle" | "circuit";
+            /**
+             * Outlet
+             * @description receptacle of a station or generator; of a link, of its unit on leg A
+             */
+            outlet?: string | null;
+        };
+        /**
          * Outlook
          * @description What is shown of a plan before and after an edit.
          */
@@ -3824,7 +3895,7 @@ export interface components {
             };
             /**
              * Box
-             * @description cords, adapters and inlets that are at no joint of a feed
+             * @description cords, adapters and inlets that are in no lead or feed
              */
             box?: {
                 [key: string]: components["schemas"]["Cord"] | components["schemas"]["Adapter"] | components["schemas"]["Inlet"];
@@ -3846,7 +3917,7 @@ export interface components {
             };
             /**
              * Feeds
-             * @description ways from sources to panels; those to the same circuits take turns
+             * @description fixed ways into panels; they belong to no source
              */
             feeds?: {
                 [key: string]: components["schemas"]["Feed"];
@@ -3854,6 +3925,13 @@ export interface components {
             /** Generators */
             generators?: {
                 [key: string]: components["schemas"]["Generator"];
+            };
+            /**
+             * Leads
+             * @description what is plugged into what; those to the same circuits take turns
+             */
+            leads?: {
+                [key: string]: components["schemas"]["Lead"];
             };
             /** Links */
             links?: {
@@ -3880,17 +3958,12 @@ export interface components {
             places?: {
                 [key: string]: components["schemas"]["Place"];
             };
-            /** Recharges */
-            recharges?: {
-                [key: string]: components["schemas"]["Recharge"];
-            };
             /**
              * Schema Version
              * @description version of this format
-             * @default 1
-             * @constant
+             * @default 2
              */
-            schema_version: 1;
+            schema_version: number;
             site: components["schemas"]["Site"];
             /** Stations */
             stations?: {
@@ -3978,7 +4051,7 @@ export interface components {
         };
         /**
          * PlugRule
-         * @description When a recharge link is plugged in, by the charge of the station that it fills.
+         * @description When a lead into an input is plugged in, by the charge of the station that it fills.
          */
         PlugRule: {
             /**
@@ -3991,6 +4064,8 @@ export interface components {
              * @enum {string}
              */
             kind: "plug";
+            /** Lead Id */
+            lead_id: string;
             /**
              * On
              * @description switched off, it is kept but not followed
@@ -4002,8 +4077,6 @@ export interface components {
              * @default 95
              */
             out_above_percent: number;
-            /** Recharge Id */
-            recharge_id: string;
         };
         /**
          * ProblemDetails
@@ -4131,32 +4204,6 @@ export interface components {
              * @description 0 if always on the inverter; that of the station if absent
              */
             transfer_gap_ms?: number | null;
-        };
-        /**
-         * Recharge
-         * @description A station's input on a circuit, a generator, another station or a vehicle (that one DC, too).
-         */
-        Recharge: {
-            /** From Id */
-            from_id: string;
-            /** Input Id */
-            input_id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "circuit" | "generator" | "station" | "vehicle";
-            /** Name */
-            name: string;
-            /** Setting W */
-            setting_w: number;
-            /** Station Id */
-            station_id: string;
-            /**
-             * When
-             * @description plugged in; if absent: with the grid from a circuit, always from another station, as the strategy says from an engine or a vehicle
-             */
-            when?: ("always" | "grid" | "strategy") | null;
         };
         /**
          * Refrigerating
@@ -4657,6 +4704,7 @@ export interface components {
          * SourceShare
          * @description One output over the run: AC energy given, time on, and its legs as change points.
          *
+         *     `leg_limit_va` is that of its own leg, or of the feed that it gives through, if that is one.
          *     Of an engine: litres, running hours, starts, hours under its healthy minimum; litres left are null
          *     where the fuel on hand is not known.
          */
@@ -5302,6 +5350,77 @@ export interface components {
             setback?: components["schemas"]["Setback"] | null;
         };
         /**
+         * ToFeed
+         * @description Into the inlet, or to the terminals, of a feed. Several leads at one feed take turns.
+         */
+        ToFeed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            end: "feed";
+            /** Feed Id */
+            feed_id: string;
+        };
+        /**
+         * ToInput
+         * @description Into an input of a station, which it recharges.
+         */
+        ToInput: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            end: "input";
+            /**
+             * Input Id
+             * @description an AC input; from a vehicle a DC input, too
+             */
+            input_id: string;
+            /** Setting W */
+            setting_w: number;
+            /** Station Id */
+            station_id: string;
+            /**
+             * When
+             * @description plugged in; if absent: with the grid from a circuit, always from another station, as the strategy says from an engine or a vehicle
+             */
+            when?: ("always" | "grid" | "strategy") | null;
+        };
+        /**
+         * ToLoads
+         * @description To appliances: a plug or a power strip at its end.
+         */
+        ToLoads: {
+            /**
+             * Circuit Ids
+             * @description circuits all of whose loads are unplugged at home and hang here
+             * @default []
+             */
+            circuit_ids: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            end: "loads";
+            /**
+             * Overcurrent A
+             * @description of a breaker in the strip at its end
+             */
+            overcurrent_a?: number | null;
+            /**
+             * Plug
+             * @description configuration at its end
+             * @default 5-15
+             */
+            plug: string;
+            /**
+             * Plug A
+             * @default 15
+             */
+            plug_a: number;
+        };
+        /**
          * TotalsReading
          * @description What a plug-in meter's totals say.
          */
@@ -5604,7 +5723,7 @@ export interface operations {
                 /**
                  * @example {
                  *       "name": "My house",
-                 *       "schema_version": 1
+                 *       "schema_version": 2
                  *     }
                  */
                 "application/json": components["schemas"]["Plan"];
@@ -10020,7 +10139,7 @@ export interface operations {
                 /**
                  * @example {
                  *       "name": "My house",
-                 *       "schema_version": 1
+                 *       "schema_version": 2
                  *     }
                  */
                 "application/json": components["schemas"]["Plan"];

@@ -17,7 +17,7 @@ from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.errors import InvalidInput, Problem, RevisionMissing
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.result import Verdict
-from weary_cedar.core.plan import Plan, plan_schema, read_plan
+from weary_cedar.core.plan import SCHEMA_VERSION, Plan, plan_schema, read_plan
 from weary_cedar.core.plan.reading import parse
 from weary_cedar.demo import demo_plan
 from weary_cedar.formats.label_lines import read_labels
@@ -62,7 +62,9 @@ def body_of(schema: dict[str, Any], example: Any, kind: str = "application/json"
 
 
 MERGE_PATCH = "application/merge-patch+json"
-PLAN_BODY = body_of({"$ref": "#/components/schemas/Plan"}, {"schema_version": 1, "name": "My house"})
+PLAN_BODY = body_of(
+    {"$ref": "#/components/schemas/Plan"}, {"schema_version": SCHEMA_VERSION, "name": "My house"}
+)
 JsonBody = Annotated[bytes, Depends(_body)]
 
 

@@ -6,7 +6,7 @@ from datetime import datetime
 from weary_cedar.core.errors import InvalidInput, Problem, shown
 from weary_cedar.core.gear import station_of_class
 from weary_cedar.core.library import appliance_load, appliances, heaters
-from weary_cedar.core.plan import Circuit, Cord, Feed, Load, Outage, Panel, Plan, Site
+from weary_cedar.core.plan import Circuit, Cord, Feed, Lead, Load, Outage, Outlet, Panel, Plan, Site, ToFeed
 from weary_cedar.core.plan.ids import free_id
 from weary_cedar.core.tables import table
 
@@ -107,16 +107,19 @@ def with_typical_station(plan: Plan) -> Plan:
     if spaces is None:
         return plan.model_copy(update={"stations": {"station": station}})
     receptacle = next(key for key, item in station.receptacles.items() if item.kind == "L14-30")
-    feed = Feed(
-        source_id="station",
-        receptacle_id=receptacle,
+    lead = Lead(
+        source=Outlet(kind="station", id="station", outlet=receptacle),
         cords=(Cord(length_m=7.62, awg=10),),
+        to=ToFeed(feed_id="feed"),
+    )
+    feed = Feed(
         inlet_a=30.0,
         panel_id=PANEL_ID,
         breaker_a=30.0,
         breaker_spaces=spaces,
     )
-    return plan.model_copy(update={"stations": {"station": station}, "feeds": {"feed": feed}})
+    parts = {"stations": {"station": station}, "feeds": {"feed": feed}, "leads": {"lead": lead}}
+    return plan.model_copy(update=parts)
 
 
 def _house(name: str, start: datetime, spaces: int) -> Plan:

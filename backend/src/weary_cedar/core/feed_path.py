@@ -1,5 +1,7 @@
 """The way from a source to the panel or appliance, element by element."""
 
+from dataclasses import replace
+
 from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.checks.facts import Facts
@@ -9,7 +11,8 @@ from weary_cedar.core.checks.sources import needs_neutral
 from weary_cedar.core.electrical.ampacity import cord_ampacity_a, receptacle
 from weary_cedar.core.network import REFUSED
 from weary_cedar.core.network.feed_limits import adapter_a, adapter_name, fixed_wire_a
-from weary_cedar.core.plan import Adapter, Feed, Plan, Station
+from weary_cedar.core.plan import Adapter, Answer, Hookup, Plan, Station
+from weary_cedar.core.plan.hookup import Kind
 
 
 class PathElement(BaseModel):
@@ -35,11 +38,13 @@ class NeutralRow(BaseModel):
 
 
 class FeedPath(BaseModel):
-    """A feed as a line of elements, with its pinch and where the one bond of the neutral is."""
+    """A lead and its feed as a line of elements, with its pinch and where the one bond of the neutral is."""
 
     model_config = ConfigDict(frozen=True)
 
-    feed_id: str
+    lead_id: str
+    #: The feed that it ends at; none with cords to appliances.
+    feed_id: str | None
     name: str
     kind: str
     elements: tuple[PathElement, ...]
@@ -63,7 +68,7 @@ NEUTRAL_WORDS = {
 
 
 def feed_paths(plan: Plan, facts: Facts | None = None) -> list[FeedPath]:
-    """Every feed of a plan as a path.
+    """Every lead of a plan that feeds something, as a path.
 
     Args:
         plan: the plan.
@@ -75,10 +80,10 @@ def feed_paths(plan: Plan, facts: Facts | None = None) -> list[FeedPath]:
         smallest rating where nothing has run.
     """
     facts = facts or Facts(plan)
-    return [_path(plan, facts, key, feed) for key, feed in plan.feeds.items()]
+    return [_path(plan, facts, key, feed) for key, feed in plan.hookups.items()]
 
 
-def _path(plan: Plan, facts: Facts, key: str, feed: Feed) -> FeedPath:
+def _path(plan: Plan, facts: Facts, key: str, feed: Hookup) -> FeedPath:
     source = plan.source(feed)
     outlet = source.receptacles[feed.receptacle_id]
     most = facts.greatest_flow("cord", key) or None
@@ -121,8 +126,9 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Feed) -> FeedPath:
         elif "unknown" in passed and found == "right":
             found = "neutral-unknown"
     return FeedPath(
-        feed_id=key,
-        name=facts.element("feeds", key).name,
+        lead_id=key,
+        feed_id=feed.feed_id,
+        name=facts.element("leads", key).name,
         kind=feed.kind,
         elements=tuple(elements),
         pinch=_pinch(elements),
@@ -151,14 +157,14 @@ SOURCES = (
     ("changes, or not known", "unknown", "unknown"),
 )
 #: Transfers in its columns: words, kind of feed, whether the neutral is switched.
-TRANSFERS = (
+TRANSFERS: tuple[tuple[str, Kind, Answer], ...] = (
     ("neutral not switched", "transfer_panel", "no"),
     ("neutral switched", "transfer_panel", "yes"),
     ("cords only", "cords", "no"),
 )
 
 
-def neutral_matrix(plan: Plan, feed: Feed) -> tuple[NeutralRow, ...]:
+def neutral_matrix(plan: Plan, feed: Hookup) -> tuple[NeutralRow, ...]:
     """The neutral matrix, with the cell that a feed is in.
 
     Args:
@@ -185,9 +191,9 @@ def neutral_matrix(plan: Plan, feed: Feed) -> tuple[NeutralRow, ...]:
     return tuple(rows)
 
 
-def _cell_words(feed: Feed, neutral: str, outlet: str, kind: str, switched: str, plan: Plan) -> str:
-    change = {"kind": kind, "neutral_switched": switched, "bonding_plug": "no"}
-    found = judged(neutral, outlet, feed.model_copy(update=change), split_phase=plan.site.split_phase)
+def _cell_words(feed: Hookup, neutral: str, outlet: str, kind: Kind, switched: Answer, plan: Plan) -> str:
+    there = replace(feed, kind=kind, neutral_switched=switched, bonding_plug="no")
+    found = judged(neutral, outlet, there, split_phase=plan.site.split_phase)
     if found == "right":
         return "normal; flame sensing may lock out" if kind == "cords" and neutral == "floating" else "right"
     level = {"note": "note", "neutral-unknown": "cannot judge"}.get(found) or catalogue()[found]["level"]

@@ -22,18 +22,21 @@ from weary_cedar.core.plan import (
     FixedWire,
     Generator,
     IdleCutout,
+    Lead,
     Link,
     Module,
+    Outlet,
     Pack,
     Place,
     PlugRule,
     QuietHours,
     Receptacle,
-    Recharge,
     Shade,
     ShedRule,
     SolarArray,
     Station,
+    ToInput,
+    ToLoads,
     Vehicle,
 )
 from weary_cedar.core.plan.ids import free_id
@@ -160,13 +163,16 @@ class Fresh(BaseModel):
     )
     wire: FixedWire = FixedWire(length_m=6.1, awg=10)
     place: Place = Place(name="New place", kind="garage")
-    recharge: Recharge = Recharge(
-        name="recharging", station_id="a", input_id="a", kind="generator", from_id="a", setting_w=1000.0
+    charging: Lead = Lead(
+        source=Outlet(kind="generator", id="a"), to=ToInput(station_id="a", input_id="a", setting_w=1000.0)
+    )
+    to_loads: Lead = Lead(
+        source=Outlet(kind="station", id="a", outlet="a"), cords=(Cord(length_m=7.62, awg=14),), to=ToLoads()
     )
     link: Link = Link(name="linked pair", leg_a="a", leg_b="b")
     engine_rule: EngineRule = EngineRule(generator_id="a")
     engine_hours: EngineHours = EngineHours(begins=time(8), ends=time(21))
-    plug_rule: PlugRule = PlugRule(recharge_id="a")
+    plug_rule: PlugRule = PlugRule(lead_id="a")
     shed_rule: ShedRule = ShedRule(circuit_ids=("a",))
 
 

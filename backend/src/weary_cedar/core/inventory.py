@@ -80,12 +80,12 @@ def _items(plan: Plan) -> Iterator[Item]:
         for key, part in getattr(plan, room).items():
             count = part.in_series * part.parallel if room == "externals" else 1
             yield _item(plan, (room, key, part.name), part, count)
-    for key, lead in plan.box.items():
-        yield _item(plan, ("box", key, lead.name or lead.part), lead)
-    for key, feed in plan.feeds.items():
-        joints: tuple[Cord | Adapter, ...] = (*feed.cords, *feed.adapters)
+    for key, kept in plan.box.items():
+        yield _item(plan, ("box", key, kept.name or kept.part), kept)
+    for key, lead in plan.leads.items():
+        joints: tuple[Cord | Adapter, ...] = (*lead.cords, *lead.adapters)
         for joint in joints:
-            yield _item(plan, ("feeds", key, joint.name or f"{joint.part} of the feed"), joint)
+            yield _item(plan, ("leads", key, joint.name or f"{joint.part} in use"), joint)
 
 
 def _item(plan: Plan, named: tuple[str, str, str], part: Owned, count: int = 1) -> Item:

@@ -175,9 +175,9 @@ def _worst_currents(plan: Plan, circuits: dict[str, Circuit]) -> LegCurrents:
 
 
 def _leg_limit_a(plan: Plan, panel_id: str) -> float | None:
-    ways = [way for way in network_of(plan).running if way.feed.panel_id == panel_id and not way.wired]
-    ways = ways or [way for way in network_of(plan).running if way.feed.panel_id == panel_id]
-    return feed_limits(plan, ways[0].feed).leg_element.rating_a if ways else None
+    ways = [way for way in network_of(plan).running if way.hookup.panel_id == panel_id and not way.wired]
+    ways = ways or [way for way in network_of(plan).running if way.hookup.panel_id == panel_id]
+    return feed_limits(plan, ways[0].hookup).leg_element.rating_a if ways else None
 
 
 def _leg_load(

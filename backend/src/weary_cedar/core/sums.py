@@ -260,7 +260,7 @@ SUMS: dict[str, Sum] = {
         Sum("cord", "What does a cord take?", (Given("length", "length", "m", 15.24, 0.0, 500.0),
             Given("awg", "gauge", "AWG", 12.0, 0.0, 40.0), Given("amps", "current", "A", 10.0, 0.0, 1000.0),
             Given("volts", "voltage", "V", 120.0, 1.0, 1000.0)), _cord,
-            "ASTM B258 diameters, annealed copper, stranded, 20 °C", "feeds"),
+            "ASTM B258 diameters, annealed copper, stranded, 20 °C", "leads"),
         Sum("string", "How many volts in the cold?", (Given("voc", "open circuit of a module", "V", 41.5, 0.1, 500.0),
             Given("series", "in series", "", 3.0, 1.0, 60.0), Given("coldest", "coldest", "°C", -20.0, -60.0, 40.0),
             Given("beta", "% per K, 0 for the table", "", -0.28, -2.0, 0.0),

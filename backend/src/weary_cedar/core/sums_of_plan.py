@@ -15,8 +15,8 @@ from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import (
     Cycling,
     ExternalBattery,
-    Feed,
     Generator,
+    Lead,
     Load,
     Plan,
     Refrigerating,
@@ -64,7 +64,7 @@ class Subject:
         if own is not None:
             return self.plan.stations[own]
         main = network_of(self.plan).main
-        units = (self.plan.source_units(main.feed) if main else {}) or self.plan.stations
+        units = (self.plan.source_units(main.hookup) if main else {}) or self.plan.stations
         return next((units[key] for key in sorted(units)), None)
 
     @cached_property
@@ -189,8 +189,8 @@ READERS: dict[str, Reader] = {
     "runtime.charge": _start_percent,
     "readings.delivered": lambda subject: subject.delivered,
     "discharge.to": _station(lambda unit: unit.cutoff_percent),
-    "cord.length": _of(Feed, lambda feed: feed.cords[0].length_m),
-    "cord.awg": _of(Feed, lambda feed: feed.cords[0].awg),
+    "cord.length": _of(Lead, lambda lead: lead.cords[0].length_m if lead.cords else None),
+    "cord.awg": _of(Lead, lambda lead: lead.cords[0].awg if lead.cords else None),
     "cord.volts": lambda subject: subject.plan.site.leg_volts,
     "string.voc": _of(SolarArray, lambda array: array.module.voc_v),
     "string.series": _of(SolarArray, lambda array: array.series),
@@ -341,6 +341,5 @@ def part_names(plan: Plan, room: str | None) -> dict[str, str]:
         return {}
     names = {}
     for key, part in getattr(plan, room).items():
-        panel = plan.panels[part.panel_id].name if isinstance(part, Feed) else ""
-        names[key] = f"feed of {panel}" if panel else part.name
+        names[key] = plan.lead_name(key) if isinstance(part, Lead) else part.name
     return names

@@ -16,7 +16,7 @@ NOUNS = {
     "vehicles": "vehicle",
     "externals": "battery",
     "links": "linking kit",
-    "recharges": "recharging",
+    "leads": "lead",
     "places": "place",
     "box": "in the box,",
 }

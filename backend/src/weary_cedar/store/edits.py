@@ -3,8 +3,8 @@
 import json
 from dataclasses import dataclass
 
-from weary_cedar.core.errors import EditConflict, Problem
-from weary_cedar.core.plan import Plan, read_plan
+from weary_cedar.core.errors import EditConflict, Problem, WearyCedarError
+from weary_cedar.core.plan import SCHEMA_VERSION, Plan, read_plan, upgraded
 from weary_cedar.store.describe import describe_change
 from weary_cedar.store.merge import Json, apply_patch, clashes
 
@@ -28,6 +28,17 @@ def made_of(plan: Plan, summary: str = "") -> Made:
     return Made(json.dumps(canonical(plan), ensure_ascii=False), plan.name, summary)
 
 
+def present(document: str) -> Json:
+    """A stored document as it would be stored today: at the present version, complete if it can be read."""
+    stored: Json = json.loads(document)
+    if stored.get("schema_version") == SCHEMA_VERSION:
+        return stored
+    try:
+        return canonical(read_plan(stored))
+    except WearyCedarError:
+        return upgraded(stored)
+
+
 def edited(head: str, base: str | None, revision: int, patch: Json) -> Made | None:
     """Apply a merge patch to a document.
 
@@ -44,9 +55,9 @@ def edited(head: str, base: str | None, revision: int, patch: Json) -> Made | No
         EditConflict: head and patch both changed the same place since `base`.
         InvalidPlan: the edited plan has something wrong.
     """
-    theirs: Json = json.loads(head)
+    theirs = present(head)
     if base is not None:
-        _refuse_clash(json.loads(base), theirs, patch, revision)
+        _refuse_clash(present(base), theirs, patch, revision)
     plan = read_plan(apply_patch(theirs, patch))
     after = canonical(plan)
     return None if after == theirs else made_of(plan, describe_change(theirs, after))
@@ -73,7 +84,7 @@ def stepped(here: str, there: str, way: str) -> Made:
     Raises:
         InvalidPlan: the document that it leads to is not a plan by the present rules.
     """
-    now, then = json.loads(here), json.loads(there)
+    now, then = present(here), present(there)
     change = describe_change(then, now) if way == "undo" else describe_change(now, then)
     return made_of(read_plan(there), f"{way.capitalize()}: {change}")
 

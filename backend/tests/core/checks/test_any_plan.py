@@ -28,7 +28,7 @@ ROOMS = (
     "vehicles",
     "externals",
     "links",
-    "recharges",
+    "leads",
     "feeds",
     "places",
     "site",

@@ -13,7 +13,6 @@ from check_plans import (
     CHAIN,
     CORDS,
     DUSTY,
-    FEED,
     HUT_PANEL,
     INPUT_20,
     LASTING,
@@ -36,6 +35,7 @@ from check_plans import (
     external,
     feed,
     hut,
+    lead,
     loads,
     merged,
     recharge,
@@ -78,7 +78,7 @@ ROWS: list[Row] = [
     row("feed-male-plug", feed(kind="receptacle_backfeed", breaker_spaces=[])),
     row("feed-two-sources", second(kind="transfer_panel", breaker_spaces=[]),
         second(kind="transfer_panel", breaker_spaces=[], survey={"exclusive": "yes"})),
-    row("two-inlet-interlock", second(), second(survey={**FEED["survey"], "exclusive": "yes"})),
+    row("two-inlet-interlock", second(), second(survey={"exclusive": "yes"})),
     row("feed-upstream", merged(SUB, survey("panels", "sub", "own-main-interlocked", "no")),
         merged(SUB, survey("panels", "sub", "own-main-interlocked", "yes")), SUB),
     asked("panel-no-main", "panels", "main", "single-main"),
@@ -121,10 +121,10 @@ ROWS: list[Row] = [
     row("neutral-unknown", station(neutral="changes"), station(neutral="floating"),
         station(neutral="unknown"), level="cannot_judge"),
     row("neutral-unknown", station(neutral="switchable"),
-        merged(station(neutral="switchable"), survey("feeds", "inlet", "neutral-set", "yes")),
-        merged(station(neutral="switchable"), survey("feeds", "inlet", "neutral-set", "no")), level="cannot_judge"),
+        merged(station(neutral="switchable"), survey("leads", "inlet", "neutral-set", "yes")),
+        merged(station(neutral="switchable"), survey("leads", "inlet", "neutral-set", "no")), level="cannot_judge"),
     row("neutral-none", {}, {"stations": {"near": {"neutral": "bonded"}}}, plan="hut"),
-    row("bond-plug", feed(bonding_plug="yes"), feed(bonding_plug="no"), merged(CORDS, feed(bonding_plug="yes"))),
+    row("bond-plug", lead(bonding_plug="yes"), lead(bonding_plug="no"), merged(CORDS, lead(bonding_plug="yes"))),
     # ------------------------------------------------------------ sources
     row("gen-outdoors", {"places": {"woodshed": {"opening_m": 5.9}}}, {"places": {"woodshed": {"opening_m": 6.0}}},
         {"places": {"woodshed": {"opening_m": None}}}),
@@ -139,16 +139,16 @@ ROWS: list[Row] = [
     row("neutral-open", {"feeds": {"feed": {"inlet": "6-50"}}}, {}, {"feeds": {"feed": {"inlet": "homemade"}}}, plan="canal"),
     row("ground-missing", feed(inlet="10-50"), feed(inlet="14-50"), feed(inlet="homemade")),
     row("ground-missing", feed(inlet="10-30"), feed(inlet="14-30"),
-        feed(adapters=[{"source_end": "L14-30", "load_end": "14-30", "rating_a": 30.0, "passes_ground": "unknown"}])),
-    row("cord-conductors", feed(cords=[{"length_m": 7.6, "awg": 10, "conductors": 3}])),
-    row("adapter-unprotected", feed(adapters=[{"source_end": "L14-30", "load_end": "L14-30", "rating_a": 20.0}]),
-        feed(adapters=[{"source_end": "L14-30", "load_end": "L14-30", "rating_a": 20.0, "overcurrent_a": 20.0}])),
-    row("adapter-unprotected", feed(cords=[{"length_m": 5.0, "awg": 12}]), feed(cords=[{"length_m": 5.0, "awg": 10}])),
-    row("adapter-unprotected", merged(OUTLET_20, feed(cords=[{"length_m": 5.0, "awg": 18}])),
-        merged(OUTLET_20, feed(cords=[{"length_m": 5.0, "awg": 16}]))),
-    row("adapter-unprotected", feed(cords=[{"length_m": 5.0, "awg": 14}], adapters=[box_adapter("load")]),
-        feed(cords=[{"length_m": 5.0, "awg": 14}], adapters=[box_adapter("source")])),
-    asked("parallel-cords", "feeds", "inlet", "one-outlet"),
+        lead(adapters=[{"source_end": "L14-30", "load_end": "14-30", "rating_a": 30.0, "passes_ground": "unknown"}])),
+    row("cord-conductors", lead(cords=[{"length_m": 7.6, "awg": 10, "conductors": 3}])),
+    row("adapter-unprotected", lead(adapters=[{"source_end": "L14-30", "load_end": "L14-30", "rating_a": 20.0}]),
+        lead(adapters=[{"source_end": "L14-30", "load_end": "L14-30", "rating_a": 20.0, "overcurrent_a": 20.0}])),
+    row("adapter-unprotected", lead(cords=[{"length_m": 5.0, "awg": 12}]), lead(cords=[{"length_m": 5.0, "awg": 10}])),
+    row("adapter-unprotected", merged(OUTLET_20, lead(cords=[{"length_m": 5.0, "awg": 18}])),
+        merged(OUTLET_20, lead(cords=[{"length_m": 5.0, "awg": 16}]))),
+    row("adapter-unprotected", lead(cords=[{"length_m": 5.0, "awg": 14}], adapters=[box_adapter("load")]),
+        lead(cords=[{"length_m": 5.0, "awg": 14}], adapters=[box_adapter("source")])),
+    asked("parallel-cords", "leads", "inlet", "one-outlet"),
     row("pair-unsynced", merged(second(kind="half_leg"), feed(kind="half_leg"))),
     row("pair-gfci", {"stations": {"left": {"receptacles": {"l5-30": {"gfci": "yes"}}}}}, None,
         {"stations": {"left": {"receptacles": {"l5-30": {"gfci": "unknown"}}}}}, plan="canal"),
@@ -167,10 +167,10 @@ ROWS: list[Row] = [
     row("wet-no-gfci", loads(freezer={"place_id": "meadow"}),
         merged(loads(freezer={"place_id": "meadow"}), circuits(freezer={"protection": "gfci"}))),
     asked("no-volt-gfci", "loads", "freezer", "resets-itself", circuits(freezer={"protection": "gfci"})),
-    asked("cord-route", "feeds", "inlet", "cord-in-the-open"),
-    asked("cord-coiled", "feeds", "inlet", "cord-unwound"),
-    row("furnace-cord", CORDS, merged(CORDS, feed(circuit_ids=["fridge"]))),
-    asked("polarity", "feeds", "inlet", "polarity-checked", CORDS),
+    asked("cord-route", "leads", "inlet", "cord-in-the-open"),
+    asked("cord-coiled", "leads", "inlet", "cord-unwound"),
+    row("furnace-cord", CORDS, merged(CORDS, lead(to={"circuit_ids": ["fridge"]}))),
+    asked("polarity", "leads", "inlet", "polarity-checked", CORDS),
     row("bridged-multiwire", merged(BRIDGED, PAIR_ON), merged(BRIDGED, circuits(counter_right={"mark": "off"}))),
     row("bridged-240", BRIDGED, merged(BRIDGED, TWO_POLE_OFF), level="stop"),
     row("bridged-neutral", merged(BRIDGED, {"panels": {"main": {"neutral_bus_a": 29.0}}}),
@@ -182,7 +182,7 @@ ROWS: list[Row] = [
     row("station-place", {"places": {"garage-bench": {"coldest_c": -10.5}}}, {"places": {"garage-bench": {"coldest_c": -10.0}}}),
     asked("station-place", "stations", "station", "air-around"),
     row("station-place", {"places": {"garage-bench": {"kind": "bedroom"}}}, None, station(place_id=None)),
-    row("fault-current", {}, {"feeds": None}),
+    row("fault-current", {}, {"feeds": None, "leads": None}),
     # ------------------------------------------------------------ limits
     row("leg-over", loads(internet={"behaviour": {"watts": 2900.0}}), level="stop"),
     row("leg-over", circuits(counter_left={"mark": "keep"}, bath={"mark": "keep"}, garage={"mark": "keep"})),
@@ -214,14 +214,14 @@ ROWS: list[Row] = [
     row("charge-circuit", recharge(setting_w=3000.0), recharge(setting_w=1500.0)),
     row("inlet-feed", feed(inlet_a=20.0), feed(inlet_a=50.0)),
     row("inlet-feed", feed(wire={"length_m": 5.0, "awg": 12}), feed(wire={"length_m": 5.0, "awg": 10})),
-    row("cord-ampacity", feed(cords=[{"length_m": 5.0, "awg": 14}]), feed(cords=[{"length_m": 5.0, "awg": 12}])),
-    row("cord-drop", feed(cords=[{"length_m": 40.0, "awg": 12}])),
-    row("cord-drop", merged(feed(cords=[{"length_m": 90.0, "awg": 12}]), loads(freezer={"plate_volts": 115.0,
+    row("cord-ampacity", lead(cords=[{"length_m": 5.0, "awg": 14}]), lead(cords=[{"length_m": 5.0, "awg": 12}])),
+    row("cord-drop", lead(cords=[{"length_m": 40.0, "awg": 12}])),
+    row("cord-drop", merged(lead(cords=[{"length_m": 90.0, "awg": 12}]), loads(freezer={"plate_volts": 115.0,
         "locked_rotor_a": 40.0})), loads(freezer={"plate_volts": 115.0, "locked_rotor_a": 40.0}), level="stop"),
-    row("cord-joints", feed(cords=[{"length_m": 5.0, "awg": 10}, {"length_m": 5.0, "awg": 10}])),
-    row("joint-misfit", feed(inlet="14-30"), feed(inlet="14-30", adapters=[{"source_end": "L14-30", "load_end": "14-30",
-        "rating_a": 30.0}])),
-    row("joint-misfit", feed(adapters=[box_adapter("load"), {**box_adapter("source"), "load_end": "14-50"}]),
+    row("cord-joints", lead(cords=[{"length_m": 5.0, "awg": 10}, {"length_m": 5.0, "awg": 10}])),
+    row("joint-misfit", feed(inlet="14-30"), merged(feed(inlet="14-30"),
+        lead(adapters=[{"source_end": "L14-30", "load_end": "14-30", "rating_a": 30.0}]))),
+    row("joint-misfit", lead(adapters=[box_adapter("load"), {**box_adapter("source"), "load_end": "14-50"}]),
         merged(station(receptacles={"l14-30": {"kind": "5-20"}}), feed(inlet="5-15"))),
     row("wire-breaker", circuits(internet={"awg": 14, "breaker_a": 20.0})),
     row("wire-breaker", feed(wire={"length_m": 5.0, "awg": 10, "metal": "aluminium"}), feed(wire={"length_m": 5.0, "awg": 8,
@@ -230,13 +230,13 @@ ROWS: list[Row] = [
     row("leg-lean", circuits(counter_left={"mark": "off"}, counter_right={"mark": "room"}, office={"mark": "off"})),
     row("leg-lean", {}, plan="canal", level="caution"),
     row("gen-waveform", station(refuses=["inverter"]), station(refuses=["conventional"])),
-    row("gen-load", {"recharges": {"from-generator": {"setting_w": 1801.0}}},
-        {"recharges": {"from-generator": {"setting_w": 1800.0}}}),
+    row("gen-load", {"leads": {"from-generator": {"to": {"setting_w": 1801.0}}}},
+        {"leads": {"from-generator": {"to": {"setting_w": 1800.0}}}}),
     row("gen-load", {"generators": {"inverter-2k": {"healthy_minimum_share": 0.9}}}),
     row("passthrough-cap", station(ac_inputs={"wall-120": {"passes_through": True}}),
         station(ac_inputs={"wall-120": {"passes_through": True, "over_cap": "assist"}})),
     row("passthrough-none", station(output_while_charging=False),
-        merged(station(output_while_charging=False), {"recharges": {"from-generator": {"when": "grid"}}})),
+        merged(station(output_while_charging=False), {"leads": {"from-generator": {"to": {"when": "grid"}}}})),
     row("passthrough-none", station(receptacles={"l14-30": {"live_while_charging": "no"}}),
         station(receptacles={"l14-30": {"live_while_charging": "yes"}})),
     row("passthrough-none", LINKED_CHARGING, merged(LINKED_CHARGING, {"links": {"pair": {"ac_charging": "allowed"}}}),
@@ -296,12 +296,12 @@ ROWS: list[Row] = [
     row("uk-neutral-switch", merged(hut(neutral_switched="no"), {"site": {"earthing": "tn_s"}}), plan="hut",
         inside=hut(), level="caution"),
     row("uk-float-feed", hut(survey={"island-bond": "no"}), hut(), hut(survey={"island-bond": None}), plan="hut"),
-    row("uk-cord-many", {}, {"feeds": {"cords": {"circuit_ids": ["freezer"]}}}, plan="hut"),
+    row("uk-cord-many", {}, {"leads": {"cords": {"to": {"circuit_ids": ["freezer"]}}}}, plan="hut"),
     row("uk-13a", merged({"stations": {"near": {"receptacles": {"front": {"kind": "BS 1363", "rating_a": 13.0}}}}},
         loads(radio={"behaviour": {"watts": 2310.0}, "power_factor": 1.0})),
         merged({"stations": {"near": {"receptacles": {"front": {"kind": "BS 1363", "rating_a": 13.0}}}}},
         loads(radio={"behaviour": {"watts": 2200.0}, "power_factor": 1.0})), plan="hut"),
-    asked("uk-rcd-direction", "feeds", "cords", "rcd-both-ways", hut(kind="interlock_inlet", breaker_spaces=[11]),
+    asked("uk-rcd-direction", "feeds", "board", "rcd-both-ways", hut(kind="interlock_inlet", breaker_spaces=[11]),
           plan="hut"),
     row("fault-current", merged(HUT_PANEL, {"circuits": {key: {"protection": "none"} for key in PLANS["hut"]["circuits"]}}),
         {}, plan="hut", level="stop"),
@@ -314,7 +314,7 @@ ROWS: list[Row] = [
     row("needs-no-gap", merged(NO_CHANGEOVER, station(receptacles={"l14-30": {"transfer_gap_ms": 30.0}})),
         merged(NO_CHANGEOVER, station(receptacles={"l14-30": {"transfer_gap_ms": 0.0}}))),
     row("idle-cutout", merged(station(idle_cutout={"threshold_w": 10.0, "after_s": 7200.0}), CORDS,
-        feed(circuit_ids=["freezer"])), station(idle_cutout={"threshold_w": 10.0, "after_s": 7200.0})),
+        lead(to={"circuit_ids": ["freezer"]})), station(idle_cutout={"threshold_w": 10.0, "after_s": 7200.0})),
     row("no-restart", merged(ALONE, station(auto_restart="no"), {"arrays": {"ground": DUSTY}}), merged(ALONE, station(auto_restart="yes"), {"arrays": {"ground": DUSTY}})),
     row("restart-hazard", loads(door={"role": "tool"}), loads(door={"role": "tool", "drops_on_dip": True})),
     asked("heater-unvented", "loads", "furnace", "flue"),
@@ -400,11 +400,12 @@ def test_a_coincidence_comes_with_its_chance() -> None:
 def test_a_front_outlet_of_a_linked_unit(live: str, level: str | None) -> None:
     outlet = {"kind": "TT-30", "rating_a": 30.0, "live_while_linked": live, "shown_on_when_dead": "yes"}
     front = {
-        "kind": "cords", "source_id": "left", "receptacle_id": "tt-30", "inlet": "5-20", "inlet_a": 20.0,
-        "panel_id": "main", "breaker_a": 20.0, "cords": [{"length_m": 5.0, "awg": 12}], "circuit_ids": [],
-    }  # fmt: skip
-    patch = {"stations": {"left": {"receptacles": {"tt-30": outlet}}}, "feeds": {"front": front}}
-    hits = [f for f in found("canal", patch, "blind-spot") if f.element.room == "feeds"]
+        "source": {"kind": "station", "id": "left", "outlet": "tt-30"},
+        "cords": [{"length_m": 5.0, "awg": 12}],
+        "to": {"end": "loads", "plug": "5-20", "plug_a": 20.0},
+    }
+    patch = {"stations": {"left": {"receptacles": {"tt-30": outlet}}}, "leads": {"front": front}}
+    hits = [f for f in found("canal", patch, "blind-spot") if f.element.room == "leads"]
     assert [f.level for f in hits] == ([level] if level else [])
     assert all("shows it on" in f.detail for f in hits if f.level == "caution")
 
@@ -420,7 +421,7 @@ def test_what_passing_through_takes_counts_at_the_inlet(overhead_w: float, trips
     charger = {"input_id": "wall-240", "when": "strategy"}
     patch = merged(
         station(ac_inputs=inlet, passthrough_overhead_w=overhead_w),
-        {"recharges": {"from-generator": charger}},
+        {"leads": {"from-generator": {"to": charger}}},
     )
     assert bool(found("foothill", patch, "passthrough-cap")) == trips
 
@@ -429,7 +430,7 @@ ASKED = [
     ("exclusive", second()),
     ("own-main-interlocked", SUB),
     ("load-management", feed(kind="automatic", breaker_spaces=[])),
-    ("bonding-plug-allowed", merged(CORDS, feed(bonding_plug="yes"))),
+    ("bonding-plug-allowed", merged(CORDS, lead(bonding_plug="yes"))),
     ("neutral-set", station(neutral="switchable")),
     ("own-electrode", HUT_PANEL),
     ("island-bond", HUT_PANEL),
@@ -439,7 +440,7 @@ ASKED = [
 
 @pytest.mark.parametrize(("question", "patch"), ASKED)
 def test_facts_that_checks_look_at_are_asked_where_they_matter(question: str, patch: Json) -> None:
-    plan = "hut" if "cords" in patch.get("feeds", {}) else "foothill"
+    plan = "hut" if "board" in patch.get("feeds", {}) else "foothill"
     asked_of = {row["question_id"] for row, _ in asked_questions(read_plan(apply_patch(PLANS[plan], patch)))}
     assert question in asked_of
     assert question not in {row["question_id"] for row, _ in asked_questions(read_plan(PLANS[plan]))}

@@ -1,5 +1,7 @@
 """The neutral matrix, cell by cell; and that what is not known is never fine."""
 
+from dataclasses import replace
+
 import pytest
 from check_plans import PLANS, merged, survey
 from hypothesis import given, settings
@@ -8,24 +10,17 @@ from hypothesis import strategies as st
 from weary_cedar.core.checks import findings_of
 from weary_cedar.core.checks.neutral import judged
 from weary_cedar.core.checks.survey import answer_of, asked, questions
-from weary_cedar.core.plan import Cord, Feed, read_plan
+from weary_cedar.core.plan import Cord, Hookup, Lead, Outlet, ToLoads, read_plan
+from weary_cedar.core.plan.hookup import to_appliances
 from weary_cedar.demo import DEMOS
 from weary_cedar.store.merge import apply_patch
 
 
-def feed(kind: str, switched: str, **more: object) -> Feed:
-    given = {
-        "kind": kind,
-        "source_id": "x",
-        "receptacle_id": "y",
-        "cords": (Cord(length_m=1.0, awg=10),),
-        "inlet_a": 30.0,
-        "panel_id": "p",
-        "breaker_a": 30.0,
-        "neutral_switched": switched,
-        **more,
-    }
-    return Feed.model_validate(given)
+def feed(kind: str, switched: str, **more: object) -> Hookup:
+    """A station `x` on a panel, or on appliances by cord."""
+    cord = Cord(length_m=1.0, awg=10)
+    lead = Lead(source=Outlet(kind="station", id="x", outlet="y"), cords=(cord,), to=ToLoads())
+    return replace(to_appliances("lead", lead, ToLoads()), kind=kind, neutral_switched=switched, **more)  # type: ignore[arg-type]
 
 
 NOT_SWITCHED, SWITCHED, CORDS = ("interlock_inlet", "no"), ("transfer_panel", "yes"), ("cords", "no")
@@ -96,7 +91,7 @@ def test_questions_are_asked_only_where_they_apply() -> None:
     assert "single-main" in ids
     assert not {"neutral-separate", "service-rated", "polarity-checked", "breaker-locked"} & ids
     assert {row["question_id"] for row in questions()} >= ids
-    nothing = read_plan(apply_patch(PLANS["foothill"], merged({"feeds": None, "recharges": None})))
+    nothing = read_plan(apply_patch(PLANS["foothill"], merged({"feeds": None, "leads": None})))
     assert not {row["question_id"] for row, _ in asked(nothing)} & {
         "single-main",
         "retainer",

@@ -16,6 +16,7 @@ from check_plans import (
     circuits,
     feed,
     hut,
+    lead,
     loads,
     merged,
     recharge,
@@ -56,8 +57,8 @@ CASES: dict[str, tuple[str, Json, set[str], set[str]]] = {
         {"gen-load", "joint-misfit"}),
     "a dryer outlet for the inlet": ("foothill", feed(inlet="10-30"), {"ground-missing"}, {"joint-misfit"}),
     "a 120 V outlet for both legs": ("foothill", merged(station(receptacles={"l14-30": {"kind": "TT-30"}}),
-        feed(adapters=[{"source_end": "TT-30", "load_end": "L14-30", "rating_a": 30.0}])), {"volt-freq-mismatch"}, set()),
-    "a cord of three conductors": ("foothill", feed(cords=[{"length_m": 9.0, "awg": 10, "conductors": 3}]),
+        lead(adapters=[{"source_end": "TT-30", "load_end": "L14-30", "rating_a": 30.0}])), {"volt-freq-mismatch"}, set()),
+    "a cord of three conductors": ("foothill", lead(cords=[{"length_m": 9.0, "awg": 10, "conductors": 3}]),
         {"cord-conductors"}, set()),
     "cords to refrigerator and furnace": ("foothill", merged(CORDS, station(receptacles={"l14-30": {"kind": "5-15",
         "rating_a": 15.0}})), set(), {"furnace-cord", "neutral-none", "blind-spot"}),
@@ -109,7 +110,7 @@ def test_answers_stand_only_where_they_may() -> None:
     document = apply_patch(PLANS["foothill"], patch)
     finding = next(f for f in findings_of(read_plan(document)) if f.check_id == "feed-sign")
     assert finding.answered == "inspected, local approval (licence 123)"
-    for key in ("feed-male-plug@feeds/inlet", "neutral-open@feeds/inlet", "magic@feeds/inlet", "feed-sign"):
+    for key in ("feed-male-plug@feeds/inlet", "neutral-open@leads/inlet", "magic@feeds/inlet", "feed-sign"):
         bad = apply_patch(PLANS["foothill"], {"check_answers": {key: answer}})
         with pytest.raises(Exception, match="check_answers"):
             read_plan(bad)

@@ -37,9 +37,9 @@ def test_feeds_to_the_same_circuits_take_turns_station_first() -> None:
     """Whatever they are called: an engine named before a station still comes after it."""
     network = plan(**{"a-engine": {"source_id": "set"}, "b-station": {}})
     (turn,) = network.turns
-    assert [way.feed_id for way in turn.ways] == ["b-station", "a-engine"]
+    assert [way.lead_id for way in turn.ways] == ["b-station", "a-engine"]
     assert network.main is not None
-    assert network.main.feed_id == "b-station"
+    assert network.main.lead_id == "b-station"
 
 
 def test_a_wired_feed_has_its_circuits_alone() -> None:
@@ -47,7 +47,7 @@ def test_a_wired_feed_has_its_circuits_alone() -> None:
     assert [set(turn.circuits) for turn in network.turns] == [{"a"}, {"b", "x"}]
     feeding = network.feeding("a")
     assert feeding is not None
-    assert feeding.feed_id == "cord"
+    assert feeding.lead_id == "cord"
 
 
 @pytest.mark.parametrize("kind", ["no_transfer", "receptacle_backfeed"])

@@ -1,6 +1,7 @@
 """Parts of a plan that contradict each other are named, with what would be right."""
 
 import copy
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -52,10 +53,11 @@ BATTERY: Json = {"name": "b", "wh": 1200.0, "lowest_v": 11.0, "highest_v": 14.0}
 
 def test_the_good_one_is_good() -> None:
     plan = read_plan(GOOD)
-    feed = plan.feeds["feed"]
-    assert plan.source(feed).name == "unit"
-    linked = feed.model_copy(update={"source_id": "pair"})
-    assert plan.source_station(linked).name == "half"
+    hookup = plan.hookups["feed"]
+    assert plan.source(hookup).name == "unit"
+    linked = replace(hookup, source_kind="link", source_id="pair")
+    assert plan.source(linked).name == "half"
+    assert list(plan.source_units(linked)) == ["left", "right"]
 
 
 @pytest.mark.parametrize(
@@ -64,7 +66,7 @@ def test_the_good_one_is_good() -> None:
         ({"links": {"pair": {"leg_b": "left"}}}, "/links/pair/leg_b", "another station"),
         ({"links": {"pair": {"leg_a": "gone"}}}, "/links/pair/leg_a", "id of a station"),
         ({"links": {"set": {"name": "x", "leg_a": "left", "leg_b": "right"}}}, "/links/set", "an id that no"),
-        ({"feeds": {"feed": {"source_id": "gone"}}}, "/feeds/feed/source_id", "station, link or generator"),
+        ({"feeds": {"feed": {"source_id": "gone"}}}, "/feeds/feed/source_id", "id of a station"),
         (
             {"feeds": {"feed": {"source_id": "pair"}}},
             "/feeds/feed/receptacle_id",
@@ -77,7 +79,11 @@ def test_the_good_one_is_good() -> None:
         ),
         ({"feeds": {"feed": {"kind": "hybrid"}}}, "/feeds/feed/breaker_spaces", "only a back-fed breaker"),
         ({"feeds": {"feed": {"circuit_ids": ["gone"]}}}, "/feeds/feed/circuit_ids/0", "id of a circuit"),
-        ({"feeds": {"feed": {"cords": []}}}, "/feeds/feed/cords", "at least 1 item"),
+        (
+            {"feeds": {"feed": {"cords": []}}},
+            "/feeds/feed/cords",
+            "only a source wired to terminals",
+        ),
         ({"arrays": {"sun": {"input_id": "moon"}}}, "/arrays/sun/input_id", "DC input of that station"),
         ({"arrays": {"sun": {"station_id": "gone"}}}, "/arrays/sun/station_id", "id of a station"),
         ({"recharges": {"wall": {"from_id": "gone"}}}, "/recharges/wall/from_id", "id of a circuit"),

@@ -9,7 +9,7 @@ from builders import circuit, cycling, house, load, steady
 
 from weary_cedar.core.errors import InvalidPlan, NotReadable, UnknownSchemaVersion
 from weary_cedar.core.plan import leg_of_space, plan_schema, read_plan
-from weary_cedar.core.plan.upgrade import upgraded
+from weary_cedar.core.plan.upgrade import Upgraded, upgraded
 from weary_cedar.demo import demo_plan
 
 GOOD = house(
@@ -90,7 +90,7 @@ def test_what_is_no_json_object(text: str | bytes) -> None:
         read_plan(text)
 
 
-@pytest.mark.parametrize("version", [None, 0, 2, "1", True])
+@pytest.mark.parametrize("version", [None, 0, 3, "1", True])
 def test_unknown_version(version: Any) -> None:
     with pytest.raises(UnknownSchemaVersion, match="version"):
         read_plan({**GOOD, "schema_version": version})
@@ -98,18 +98,36 @@ def test_unknown_version(version: Any) -> None:
 
 def test_a_newer_version_is_refused_with_the_reason() -> None:
     with pytest.raises(UnknownSchemaVersion) as refused:
-        read_plan({**GOOD, "schema_version": 2})
+        read_plan({**GOOD, "schema_version": 3})
     assert "a newer one wrote this" in refused.value.problems[0].right
 
 
 def test_older_versions_go_up_step_by_step() -> None:
     """Two steps of versions that never were; the document given is left as it is."""
     old = {"schema_version": -1, "title": "House"}
-    steps = {
-        -1: lambda d: {"name": d.pop("title"), **d},
-        0: lambda d: {**d, "site": {"name": d["name"]}},
-    }
+
+    class Named:
+        """`title` becomes `name`."""
+
+        def __init__(self, document: dict[str, Any]) -> None:
+            rest = {key: value for key, value in document.items() if key != "title"}
+            self.document = {"name": document["title"], **rest}
+
+        def told(self, pointer: str) -> str:
+            return "/title" if pointer == "/name" else pointer
+
+    class Placed:
+        """The house gets a site."""
+
+        def __init__(self, document: dict[str, Any]) -> None:
+            self.document = {**document, "site": {"name": document["name"]}}
+
+        def told(self, pointer: str) -> str:
+            return "/name" if pointer == "/site/name" else pointer
+
+    steps = {-1: Named, 0: Placed}
     assert upgraded(old, steps) == {"schema_version": 1, "name": "House", "site": {"name": "House"}}
+    assert Upgraded(old, steps).told("/site/name") == "/title"
     assert old == {"schema_version": -1, "title": "House"}
     assert upgraded({"schema_version": 5}, steps) == {"schema_version": 5}
 
@@ -124,9 +142,9 @@ def test_reading_what_was_written_is_the_identity() -> None:
 
 def test_schema_names_itself() -> None:
     schema = plan_schema()
-    assert schema["$id"] == "urn:weary-cedar:plan:1"
-    assert schema["properties"]["schema_version"]["const"] == 1
-    assert {"Circuit", "Load", "Station", "Feed", "Outage"} <= set(schema["$defs"])
+    assert schema["$id"] == "urn:weary-cedar:plan:2"
+    assert schema["properties"]["schema_version"]["const"] == 2
+    assert {"Circuit", "Load", "Station", "Feed", "Lead", "Outage"} <= set(schema["$defs"])
 
 
 def test_tandem_halves_share_a_space() -> None:

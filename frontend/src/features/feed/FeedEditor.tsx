@@ -1,111 +1,209 @@
+import type { Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { Fields } from "../../ui/Fields";
+import { freeId } from "../../ui/ids";
 import { useGear } from "../gear/useGear";
-import { FEED, type Feed, KINDS } from "./feedFields";
+import {
+  BOND,
+  FEED,
+  type Feed,
+  isToFeed,
+  isToLoads,
+  KINDS,
+  type Lead,
+  type Source,
+  STRIP,
+  type ToLoads,
+} from "./feedFields";
 import { Joints } from "./Joints";
+import { outletsOf, sourceKey, sourcesOf, splitSource, withoutLead } from "./leads";
 
 interface Props {
   id: string;
-  feed: Feed;
+  lead: Lead;
 }
 
-/** What is at each joint of a feed. */
-export function FeedEditor({ id, feed }: Props) {
+/** What is at each joint of a lead that feeds something, and the feed that it ends at. */
+export function FeedEditor({ id, lead }: Props) {
   const { view, edit } = useDesk();
   const plan = view.plan;
   const gear = useGear();
-  const change = (part: Partial<Feed>) =>
-    edit((now) => ({ ...now, feeds: { ...now.feeds, [id]: { ...feed, ...part } } }));
-  const sources = [
-    ...Object.entries(plan.stations ?? {}),
-    ...Object.entries(plan.links ?? {}),
-    ...Object.entries(plan.generators ?? {}),
-  ];
-  const held = (sourceId: string) => {
-    const link = plan.links?.[sourceId];
-    return plan.stations?.[link ? link.leg_a : sourceId] ?? plan.generators?.[sourceId];
+  const feedId = isToFeed(lead.to) ? lead.to.feed_id : null;
+  const feed = feedId === null ? undefined : plan.feeds?.[feedId];
+  const change = (part: Partial<Lead>) =>
+    edit((now) => ({ ...now, leads: { ...now.leads, [id]: { ...lead, ...part } } }));
+  const changeFeed = (part: Partial<Feed>) =>
+    feed && feedId && edit((now) => ({ ...now, feeds: { ...now.feeds, [feedId]: { ...feed, ...part } } }));
+  const outlets = Object.entries(outletsOf(plan, lead.source));
+  const spaces = (panelId: string, held: readonly number[] = []) =>
+    held.length > 0
+      ? [...held]
+      : [...(view.schedules.find((x) => x.panel_id === panelId)?.free_spaces ?? [])];
+  const kind = (next: string) => edit((now) => fedBy(now, next));
+  /** The plan with this lead ending otherwise: at a feed of another kind, at a new one, or at appliances. */
+  const fedBy = (now: Plan, next: string): Plan => {
+    if (next === "cords") {
+      const to: ToLoads = {
+        end: "loads",
+        circuit_ids: feed?.circuit_ids ?? [],
+        plug: feed?.inlet ?? "5-15",
+        plug_a: feed?.inlet_a ?? 15,
+      };
+      const rest = withoutLead(now, id);
+      return { ...rest, leads: { ...rest.leads, [id]: { ...lead, to } } };
+    }
+    const own = gear?.breaker_kinds.includes(next as Feed["kind"]);
+    const wired = gear?.wired_kinds.includes(next as Feed["kind"]);
+    if (feed && feedId) {
+      const breaker_spaces = own ? spaces(feed.panel_id, feed.breaker_spaces) : [];
+      const part = { ...feed, kind: next as Feed["kind"], breaker_spaces };
+      return { ...now, feeds: { ...now.feeds, [feedId]: part } };
+    }
+    const end = lead.to as ToLoads;
+    const panel_id = Object.keys(now.panels ?? {})[0] ?? "";
+    const key = freeId("feed", now.feeds ?? {});
+    const made: Feed = {
+      kind: next as Feed["kind"],
+      inlet: end.plug ?? "L14-30",
+      inlet_a: end.plug_a ?? 15,
+      panel_id,
+      breaker_a: end.plug_a ?? 15,
+      breaker_spaces: own ? spaces(panel_id) : [],
+      circuit_ids: wired ? (end.circuit_ids ?? []) : [],
+      switch_legs: {},
+      neutral_switched: "unknown",
+      survey: {},
+    };
+    const to = { end: "feed" as const, feed_id: key };
+    return {
+      ...now,
+      feeds: { ...now.feeds, [key]: made },
+      leads: { ...now.leads, [id]: { ...lead, to } },
+    };
   };
-  const outlets = Object.entries(held(feed.source_id)?.receptacles ?? {});
-  const kind = (next: Feed["kind"]) => {
-    const breaker_spaces = gear?.breaker_kinds.includes(next)
-      ? feed.breaker_spaces.length > 0
-        ? feed.breaker_spaces
-        : [...(view.schedules.find((item) => item.panel_id === feed.panel_id)?.free_spaces ?? [])]
-      : [];
-    change({ kind: next, breaker_spaces });
+  const source = (joined: string) => {
+    const next = splitSource(joined);
+    const first = Object.keys(outletsOf(plan, next))[0];
+    if (first) change({ source: { ...next, outlet: first } as Source });
   };
-  const source = (source_id: string) => {
-    const first = Object.keys(held(source_id)?.receptacles ?? {})[0];
-    if (first) change({ source_id, receptacle_id: first });
-  };
+  const others = Object.entries(plan.feeds ?? {}).map(
+    ([key, part]) =>
+      [key, part.name ?? `the inlet of ${plan.panels?.[part.panel_id]?.name ?? part.panel_id}`] as const,
+  );
+  const beside = Object.entries(plan.leads ?? {}).filter(
+    ([key, other]) => key !== id && isToFeed(other.to) && other.to.feed_id === feedId,
+  );
+  const another = () =>
+    edit((now) => ({
+      ...now,
+      leads: { ...now.leads, [freeId("lead", now.leads ?? {})]: { ...lead, name: null } },
+    }));
   return (
     <div className="flex flex-col gap-2">
       <div className="flex flex-wrap gap-x-5 gap-y-1">
-        <ChoiceField label="feed by" value={feed.kind} choices={KINDS} onSave={kind} />
+        <ChoiceField
+          label="feed by"
+          value={feed ? (feed.kind ?? "") : "cords"}
+          choices={KINDS}
+          onSave={kind}
+        />
         <ChoiceField
           label="from"
-          value={feed.source_id}
-          choices={sources.map(([key, part]) => [key, part.name] as const)}
+          value={sourceKey(lead.source)}
+          choices={sourcesOf(plan, ["station", "link", "generator"])}
           onSave={source}
         />
         <ChoiceField
           label="its outlet"
-          value={feed.receptacle_id}
+          value={lead.source.outlet ?? ""}
           choices={outlets.map(([key, outlet]) => [key, `${outlet.kind}, ${outlet.rating_a} A`] as const)}
-          onSave={(receptacle_id) => change({ receptacle_id })}
+          onSave={(outlet) => change({ source: { ...lead.source, outlet } })}
         />
-        <ChoiceField
-          label="into"
-          value={feed.panel_id}
-          choices={Object.entries(plan.panels ?? {}).map(([key, panel]) => [key, panel.name] as const)}
-          onSave={(panel_id) => change({ panel_id })}
-        />
+        {feed && (
+          <ChoiceField
+            label="into"
+            value={feed.panel_id}
+            choices={Object.entries(plan.panels ?? {}).map(([key, panel]) => [key, panel.name] as const)}
+            onSave={(panel_id) => changeFeed({ panel_id })}
+          />
+        )}
+        {feedId && others.length > 1 && (
+          <ChoiceField
+            label="by way of"
+            value={feedId}
+            choices={others}
+            onSave={(feed_id) => change({ to: { end: "feed", feed_id } })}
+          />
+        )}
       </div>
-      <Joints id={id} feed={feed} />
-      <Fields value={feed} fields={FEED} set={change} />
-      {gear?.wired_kinds.includes(feed.kind) && <WiredCircuits feed={feed} change={change} />}
-      <p>
-        <button
-          type="button"
-          className="act"
-          onClick={() =>
-            edit((now) => ({
-              ...now,
-              feeds: Object.fromEntries(Object.entries(now.feeds ?? {}).filter(([key]) => key !== id)),
-            }))
-          }
-        >
-          Take this feed away
+      <Joints id={id} lead={lead} feed={feed && feedId ? { id: feedId, part: feed } : undefined} />
+      {feed && <Fields value={feed} fields={FEED} set={changeFeed} />}
+      {isToLoads(lead.to) && (
+        <Fields
+          value={lead.to}
+          fields={STRIP}
+          set={(part) => change({ to: { ...(lead.to as ToLoads), ...part } })}
+        />
+      )}
+      <Fields value={lead} fields={BOND} set={change} />
+      {feed && gear?.wired_kinds.includes(feed.kind) && (
+        <Circuits
+          title="Circuits wired to it"
+          panel={feed.panel_id}
+          chosen={feed.circuit_ids ?? []}
+          set={(circuit_ids) => changeFeed({ circuit_ids })}
+        />
+      )}
+      {isToLoads(lead.to) && (
+        <Circuits
+          title="Circuits whose loads hang on these cords"
+          chosen={lead.to.circuit_ids ?? []}
+          set={(circuit_ids) => change({ to: { ...(lead.to as ToLoads), circuit_ids } })}
+        />
+      )}
+      {beside.length > 0 && (
+        <p className="text-faint">{beside.length + 1} leads end here: they take turns, one cord at a time.</p>
+      )}
+      <p className="flex flex-wrap gap-x-4">
+        <button type="button" className="act" onClick={() => edit((now) => withoutLead(now, id))}>
+          Take this lead away
         </button>
+        {feed && (
+          <button type="button" className="act" onClick={another}>
+            Plug another source in here, in turn
+          </button>
+        )}
       </p>
     </div>
   );
 }
 
-function WiredCircuits({ feed, change }: { feed: Feed; change: (part: Partial<Feed>) => void }) {
+interface CircuitsProps {
+  title: string;
+  /** Of one panel, or of all. */
+  panel?: string;
+  chosen: readonly string[];
+  set: (ids: string[]) => void;
+}
+
+function Circuits({ title, panel, chosen, set }: CircuitsProps) {
   const { view } = useDesk();
   const circuits = Object.entries(view.plan.circuits ?? {}).filter(
-    ([, circuit]) => circuit.panel_id === feed.panel_id,
+    ([, circuit]) => panel === undefined || circuit.panel_id === panel,
   );
   return (
     <fieldset>
-      <legend className="text-faint">
-        {feed.kind === "cords" ? "Circuits whose loads hang on these cords" : "Circuits wired to it"}
-      </legend>
+      <legend className="text-faint">{title}</legend>
       <div className="flex flex-wrap gap-x-4">
         {circuits.map(([key, circuit]) => (
           <label key={key} className="min-h-[24px]">
             <input
               type="checkbox"
               className="size-4 accent-cedar"
-              checked={feed.circuit_ids.includes(key)}
+              checked={chosen.includes(key)}
               onChange={(event) =>
-                change({
-                  circuit_ids: event.target.checked
-                    ? [...feed.circuit_ids, key]
-                    : feed.circuit_ids.filter((other) => other !== key),
-                })
+                set(event.target.checked ? [...chosen, key] : chosen.filter((other) => other !== key))
               }
             />{" "}
             {circuit.label}

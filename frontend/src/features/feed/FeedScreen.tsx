@@ -10,7 +10,7 @@ import { FindingItem } from "../checks/FindingItem";
 import { useGear } from "../gear/useGear";
 import { greatest, indexAt } from "../outage/series";
 import { FeedEditor } from "./FeedEditor";
-import type { Feed } from "./feedFields";
+import { isToFeed, type Lead, type Source } from "./feedFields";
 import { NeutralMatrix } from "./NeutralMatrix";
 import { PathFigure } from "./PathFigure";
 
@@ -21,6 +21,31 @@ const NEUTRAL_COLOURS: Record<string, string> = {
   "neutral-unknown": "text-caution",
   "neutral-double-bond": "text-caution",
 };
+
+/** Feeds that nothing is plugged into. */
+function Unplugged() {
+  const { view, edit } = useDesk();
+  const { feeds = {}, leads = {}, panels = {} } = view.plan;
+  const ended = Object.values(leads).map((lead) => (isToFeed(lead.to) ? lead.to.feed_id : ""));
+  const alone = Object.entries(feeds).filter(([id]) => !ended.includes(id));
+  return alone.map(([id, feed]) => (
+    <p key={id} className="mb-2 border-l-4 border-caution pl-3">
+      Nothing is plugged into {feed.name ?? `the inlet of ${panels[feed.panel_id]?.name ?? feed.panel_id}`}.{" "}
+      <button
+        type="button"
+        className="act"
+        onClick={() =>
+          edit((plan) => ({
+            ...plan,
+            feeds: Object.fromEntries(Object.entries(plan.feeds ?? {}).filter(([key]) => key !== id)),
+          }))
+        }
+      >
+        Take this feed away
+      </button>
+    </p>
+  ));
+}
 
 /** How sources reach the panel: one line whose bore is rating, and everything that is wrong with it. */
 export function FeedScreen() {
@@ -34,14 +59,9 @@ export function FeedScreen() {
       answer(client.GET("/api/plans/{plan_id}/paths", { params: { path: { plan_id: view.id } } })),
     placeholderData: (before) => before,
   });
-  const feeds = view.plan.feeds ?? {};
-  const ampsOf = (sourceId: string) => {
-    const room = view.plan.generators?.[sourceId]
-      ? "generators"
-      : view.plan.links?.[sourceId]
-        ? "links"
-        : "stations";
-    const source = run.data?.sources?.[`${room}/${sourceId}`];
+  const leads = view.plan.leads ?? {};
+  const ampsOf = ({ kind, id }: Source) => {
+    const source = run.data?.sources?.[`${kind}s/${id}`];
     if (!source?.t_s?.length) return null;
     if (at === null) return { a: greatest(source.a_a), b: greatest(source.b_a) };
     const index = indexAt(source.t_s, at);
@@ -54,23 +74,13 @@ export function FeedScreen() {
     if (!source || !panel || !gear) return;
     const receptacle = Object.entries(source[1].receptacles ?? {})[0];
     if (!receptacle) return;
-    const feed: Feed = {
-      kind: "cords",
-      source_id: source[0],
-      receptacle_id: receptacle[0],
-      cords: [gear.fresh.cord],
-      adapters: [],
-      inlet: receptacle[1].kind,
-      inlet_a: receptacle[1].rating_a,
-      panel_id: panel,
-      breaker_a: receptacle[1].rating_a,
-      breaker_spaces: [],
-      circuit_ids: [],
-      neutral_switched: "unknown",
-      bonding_plug: "no",
-      survey: {},
+    const [outlet, { kind, rating_a }] = receptacle;
+    const lead: Lead = {
+      ...(gear.fresh.to_loads as Lead),
+      source: { kind: "station", id: source[0], outlet },
+      to: { end: "loads", circuit_ids: [], plug: kind, plug_a: rating_a },
     };
-    edit((plan) => ({ ...plan, feeds: { ...plan.feeds, [freeId("feed", feeds)]: feed } }));
+    edit((plan) => ({ ...plan, leads: { ...plan.leads, [freeId("lead", leads)]: lead } }));
   };
   return (
     <OfferedContext.Provider value={{ receptacles: gear?.receptacle_kinds ?? [] }}>
@@ -106,21 +116,22 @@ export function FeedScreen() {
         </label>
       )}
       {(paths.data ?? []).map((path) => {
-        const feed = feeds[path.feed_id];
-        if (!feed) return null;
+        const lead = leads[path.lead_id];
+        if (!lead) return null;
         const findings = view.findings.filter(
-          (item) => item.element.room === "feeds" && item.element.id === path.feed_id,
+          ({ element: { room, id } }) =>
+            (room === "leads" && id === path.lead_id) || (room === "feeds" && id === path.feed_id),
         );
         const isRun = path.elements.some((element) => element.most_a != null);
         return (
-          <section key={path.feed_id} aria-label={path.name} className="mb-8">
+          <section key={path.lead_id} aria-label={path.name} className="mb-8">
             <h2 className="mb-2 border-b border-ink pb-1">
               {path.name}
               {findings.some((item) => item.level === "stop") && (
                 <strong className="ml-4 text-stop">Do not energise</strong>
               )}
             </h2>
-            <PathFigure path={path} amps={isRun ? ampsOf(feed.source_id) : null} legs={legs} />
+            <PathFigure path={path} amps={isRun ? ampsOf(lead.source) : null} legs={legs} />
             <p className="mb-2">
               Neutral:{" "}
               <strong data-testid="neutral" className={NEUTRAL_COLOURS[path.neutral_cell] ?? "text-stop"}>
@@ -134,22 +145,23 @@ export function FeedScreen() {
             </p>
             <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_440px]">
               <div>
-                <FeedEditor id={path.feed_id} feed={feed} />
+                <FeedEditor id={path.lead_id} lead={lead} />
                 <NeutralMatrix path={path} />
               </div>
               <ul aria-label={`Findings of ${path.name}`}>
                 {findings.map((finding) => (
                   <FindingItem key={finding.key} finding={finding} />
                 ))}
-                {findings.length === 0 && <li className="text-faint">Nothing was found on this feed.</li>}
+                {findings.length === 0 && <li className="text-faint">Nothing was found on this way.</li>}
               </ul>
             </div>
           </section>
         );
       })}
-      {Object.keys(feeds).length === 0 && <p>No source reaches the house yet.</p>}
+      {(paths.data ?? []).length === 0 && <p>No source reaches the house yet.</p>}
+      <Unplugged />
       <button type="button" className="act font-semibold" disabled={!source || !panel} onClick={add}>
-        Add a feed
+        Add a lead
       </button>
     </OfferedContext.Provider>
   );

@@ -3,11 +3,13 @@ import { useDesk } from "../../api/plan";
 import { Fields } from "../../ui/Fields";
 import { freeId } from "../../ui/ids";
 import { useGear } from "../gear/useGear";
-import { ADAPTER, type Adapter, CORD, type Cord, type Feed, WIRE } from "./feedFields";
+import { ADAPTER, type Adapter, CORD, type Cord, type Feed, isToLoads, type Lead, WIRE } from "./feedFields";
 
 interface Props {
   id: string;
-  feed: Feed;
+  lead: Lead;
+  /** The feed that it ends at, if it ends at one. */
+  feed?: { id: string; part: Feed };
 }
 
 type Box = Record<string, BoxPart>;
@@ -20,41 +22,65 @@ const withPart = (box: Box, part: BoxPart): Box => ({
   [freeId(part.name ?? part.part, box)]: part,
 });
 
-/** Cords, adapters and wire between source and panel: what is there, or one out of the box. */
-export function Joints({ id, feed }: Props) {
+/** Cords, adapters and wire between source and end: what is there, or one out of the box. */
+export function Joints({ id, lead, feed }: Props) {
   const { view, edit } = useDesk();
   const fresh = useGear()?.fresh;
   const box = view.plan.box ?? {};
-  /** Change the feed and the box in one step, so that one undo takes both back. */
-  const both = (change: (feed: Feed, box: Box) => [Partial<Feed>, Box]) =>
+  const cords = lead.cords ?? [];
+  const adapters = lead.adapters ?? [];
+  /** Change the lead and the box in one step, so that one undo takes both back. */
+  const both = (change: (lead: Lead, box: Box) => [Partial<Lead>, Box]) =>
     edit((plan): Plan => {
-      const now = plan.feeds?.[id];
+      const now = plan.leads?.[id];
       if (!now) return plan;
       const [part, next] = change(now, plan.box ?? {});
-      return { ...plan, box: next, feeds: { ...plan.feeds, [id]: { ...now, ...part } } };
+      return { ...plan, box: next, leads: { ...plan.leads, [id]: { ...now, ...part } } };
     });
-  const change = (part: Partial<Feed>) => both((_, now) => [part, now]);
+  const change = (part: Partial<Lead>) => both((_, now) => [part, now]);
+  const changeFeed = (part: Partial<Feed>) =>
+    feed &&
+    edit((plan): Plan => {
+      const now = plan.feeds?.[feed.id];
+      return now ? { ...plan, feeds: { ...plan.feeds, [feed.id]: { ...now, ...part } } } : plan;
+    });
+  const needsCord = lead.to.end !== "input";
+  const kinds = feed || isToLoads(lead.to) ? ["cord", "adapter", "inlet"] : ["cord", "adapter"];
+  const inlet = (key: string, part: Extract<BoxPart, { part: "inlet" }>) =>
+    edit((plan): Plan => {
+      const now = plan.leads?.[id];
+      if (!now) return plan;
+      const rest = without(plan.box ?? {}, key);
+      if (isToLoads(now.to)) {
+        const to = { ...now.to, plug: part.kind ?? now.to.plug, plug_a: part.rating_a ?? now.to.plug_a };
+        return { ...plan, box: rest, leads: { ...plan.leads, [id]: { ...now, to } } };
+      }
+      const fixed = feed && plan.feeds?.[feed.id];
+      if (!feed || !fixed) return plan;
+      const next = { ...fixed, inlet: part.kind ?? fixed.inlet, inlet_a: part.rating_a ?? fixed.inlet_a };
+      return { ...plan, box: rest, feeds: { ...plan.feeds, [feed.id]: next } };
+    });
   const inBox = (part: BoxPart["part"]) =>
     Object.entries(box).filter(([, item]) => item.part === part) as [string, BoxPart][];
   return (
     <>
-      {feed.cords.map((cord, index) => (
+      {cords.map((cord, index) => (
         <Joint
           // biome-ignore lint/suspicious/noArrayIndexKey: cords have no identity but their place
           key={`cord ${index}`}
           choices={inBox("cord")}
           onBack={
-            feed.cords.length > 1
+            cords.length > (needsCord ? 1 : 0)
               ? () =>
                   both((now, held) => [
-                    { cords: now.cords.filter((_, at) => at !== index) },
+                    { cords: (now.cords ?? []).filter((_, at) => at !== index) },
                     withPart(held, cord),
                   ])
               : null
           }
           onSwap={(key) =>
             both((now, held) => [
-              { cords: now.cords.map((item, at) => (at === index ? (held[key] as Cord) : item)) },
+              { cords: (now.cords ?? []).map((item, at) => (at === index ? (held[key] as Cord) : item)) },
               withPart(without(held, key), cord),
             ])
           }
@@ -63,19 +89,19 @@ export function Joints({ id, feed }: Props) {
             value={cord}
             fields={CORD}
             set={(part) =>
-              change({ cords: feed.cords.map((item, at) => (at === index ? { ...item, ...part } : item)) })
+              change({ cords: cords.map((item, at) => (at === index ? { ...item, ...part } : item)) })
             }
           />
         </Joint>
       ))}
-      {feed.adapters.map((adapter, index) => (
+      {adapters.map((adapter, index) => (
         <Joint
           // biome-ignore lint/suspicious/noArrayIndexKey: adapters have no identity but their place
           key={`adapter ${index}`}
           choices={[]}
           onBack={() =>
             both((now, held) => [
-              { adapters: now.adapters.filter((_, at) => at !== index) },
+              { adapters: (now.adapters ?? []).filter((_, at) => at !== index) },
               withPart(held, adapter),
             ])
           }
@@ -86,20 +112,20 @@ export function Joints({ id, feed }: Props) {
             fields={ADAPTER}
             set={(part) =>
               change({
-                adapters: feed.adapters.map((item, at) => (at === index ? { ...item, ...part } : item)),
+                adapters: adapters.map((item, at) => (at === index ? { ...item, ...part } : item)),
               })
             }
           />
         </Joint>
       ))}
-      {feed.wire && (
+      {feed?.part.wire && (
         <div className="flex flex-wrap items-baseline gap-x-3">
           <Fields
-            value={feed.wire}
+            value={feed.part.wire}
             fields={WIRE}
-            set={(part) => feed.wire && change({ wire: { ...feed.wire, ...part } })}
+            set={(part) => feed.part.wire && changeFeed({ wire: { ...feed.part.wire, ...part } })}
           />
-          <button type="button" className="act" onClick={() => change({ wire: null })}>
+          <button type="button" className="act" onClick={() => changeFeed({ wire: null })}>
             Not known
           </button>
         </div>
@@ -110,7 +136,7 @@ export function Joints({ id, feed }: Props) {
             <button
               type="button"
               className="act"
-              onClick={() => change({ cords: [...feed.cords, fresh.cord as Cord] })}
+              onClick={() => change({ cords: [...cords, fresh.cord as Cord] })}
             >
               Add a cord
             </button>
@@ -120,16 +146,18 @@ export function Joints({ id, feed }: Props) {
               onClick={() =>
                 change({
                   adapters: [
-                    ...feed.adapters,
-                    { ...fresh.adapter, source_end: feed.inlet, load_end: feed.inlet } as Adapter,
+                    ...adapters,
+                    (feed
+                      ? { ...fresh.adapter, source_end: feed.part.inlet, load_end: feed.part.inlet }
+                      : fresh.adapter) as Adapter,
                   ],
                 })
               }
             >
               Add an adapter
             </button>
-            {!feed.wire && feed.kind !== "cords" && (
-              <button type="button" className="act" onClick={() => change({ wire: fresh.wire })}>
+            {feed && !feed.part.wire && (
+              <button type="button" className="act" onClick={() => changeFeed({ wire: fresh.wire })}>
                 Say which wire goes to the panel
               </button>
             )}
@@ -137,17 +165,18 @@ export function Joints({ id, feed }: Props) {
         )}
         <FromBox
           label="out of the box"
-          choices={Object.entries(box)}
-          onChoose={(key) =>
+          choices={Object.entries(box).filter(([, part]) => kinds.includes(part.part))}
+          onChoose={(key) => {
+            const found = box[key];
+            if (found?.part === "inlet") return inlet(key, found);
             both((now, held) => {
               const part = held[key];
               const rest = without(held, key);
-              if (part?.part === "cord") return [{ cords: [...now.cords, part] }, rest];
-              if (part?.part === "adapter") return [{ adapters: [...now.adapters, part] }, rest];
-              if (part?.part === "inlet") return [{ inlet: part.kind, inlet_a: part.rating_a }, rest];
+              if (part?.part === "cord") return [{ cords: [...(now.cords ?? []), part] }, rest];
+              if (part?.part === "adapter") return [{ adapters: [...(now.adapters ?? []), part] }, rest];
               return [{}, held];
-            })
-          }
+            });
+          }}
         />
       </p>
     </>

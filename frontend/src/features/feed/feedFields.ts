@@ -2,8 +2,13 @@ import type { BoxPart, Plan } from "../../api/client";
 import { ANSWERS, type FieldOf } from "../../ui/Fields";
 
 export type Feed = NonNullable<Plan["feeds"]>[string];
-export type Cord = Feed["cords"][number];
-export type Adapter = Feed["adapters"][number];
+export type Lead = NonNullable<Plan["leads"]>[string];
+export type Source = Lead["source"];
+export type ToFeed = Extract<Lead["to"], { end?: "feed" }>;
+export type ToLoads = Extract<Lead["to"], { end?: "loads" }>;
+export type ToInput = Extract<Lead["to"], { end?: "input" }>;
+export type Cord = NonNullable<Lead["cords"]>[number];
+export type Adapter = NonNullable<Lead["adapters"]>[number];
 export type Wire = NonNullable<Feed["wire"]>;
 export type Inlet = Extract<BoxPart, { part: "inlet" }>;
 
@@ -78,5 +83,20 @@ export const FEED: readonly FieldOf<Feed>[] = [
   { key: "inlet_a", label: "inlet rated", unit: "A" },
   { key: "breaker_a", label: "feed breaker or switch", unit: "A" },
   { key: "neutral_switched", label: "transfer switches the neutral", choices: ANSWERS },
+];
+
+/** The end of cords to appliances. */
+export const STRIP: readonly FieldOf<ToLoads>[] = [
+  { key: "plug", label: "plug at the end", offered: "receptacles" },
+  { key: "plug_a", label: "rated", unit: "A" },
+  { key: "overcurrent_a", label: "breaker in the strip", unit: "A", optional: true },
+];
+
+export const BOND: readonly FieldOf<Lead>[] = [
   { key: "bonding_plug", label: "bonding plug in the source", choices: ANSWERS },
 ];
+
+/** The ends of a lead, told apart. */
+export const isToFeed = (end: Lead["to"]): end is ToFeed => end.end === "feed";
+export const isToLoads = (end: Lead["to"]): end is ToLoads => end.end === "loads";
+export const isToInput = (end: Lead["to"]): end is ToInput => end.end === "input";

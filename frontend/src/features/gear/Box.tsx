@@ -21,7 +21,10 @@ export function Box({ gear }: { gear: GearLibrary | undefined }) {
   const named = Object.fromEntries(
     Object.entries(box).map(([id, part]) => [id, { ...part, name: part.name ?? part.part }]),
   );
-  const used = Object.values(view.plan.feeds ?? {}).flatMap((feed) => [...feed.cords, ...feed.adapters]);
+  const used = Object.values(view.plan.leads ?? {}).flatMap((lead) => [
+    ...(lead.cords ?? []),
+    ...(lead.adapters ?? []),
+  ]);
   return (
     <>
       <Parts

@@ -18,7 +18,7 @@ import { Stations } from "./Stations";
 import { useGear } from "./useGear";
 
 /** Rooms whose findings are shown here. */
-const ROOMS = ["stations", "links", "generators", "arrays", "vehicles", "externals", "recharges"];
+const ROOMS = ["stations", "links", "generators", "arrays", "vehicles", "externals"];
 
 /** What there is or might be: stations, generators, solar, vehicles, and where they stand. */
 export function GearScreen() {
@@ -30,7 +30,10 @@ export function GearScreen() {
       const parts = (plan[room] ?? {}) as object;
       return { ...plan, [room]: { ...parts, [freeId(name, parts)]: part } } as Plan;
     });
-  const findings = view.findings.filter((finding) => ROOMS.includes(finding.element.room));
+  const charging = (id: string) => view.plan.leads?.[id]?.to.end === "input";
+  const findings = view.findings.filter(
+    ({ element: { room, id } }) => ROOMS.includes(room) || (room === "leads" && charging(id)),
+  );
   return (
     <OfferedContext.Provider value={{ receptacles: gear?.receptacle_kinds ?? [] }}>
       <h1 className="sr-only">Gear</h1>
@@ -48,7 +51,7 @@ export function GearScreen() {
           <Generators gear={gear} onAdd={add("generators")} />
           <Vehicles gear={gear} onAdd={add("vehicles")} />
           <Externals gear={gear} onAdd={add("externals")} />
-          <Recharges onAdd={add("recharges")} />
+          <Recharges onAdd={add("leads")} />
           <Box gear={gear} />
           <Parts
             title="Places"

@@ -7,7 +7,7 @@ import { LevelMark } from "../checks/LevelMark";
 import { useWords } from "./useInventory";
 
 /** Rooms of the plan that hold gear. */
-export type Room = "stations" | "generators" | "arrays" | "vehicles" | "externals" | "recharges" | "places";
+export type Room = "stations" | "generators" | "arrays" | "vehicles" | "externals" | "leads" | "places";
 type PartOf<R extends Room> = NonNullable<Plan[R]>[string];
 
 /** The parts of a room, with how one is changed or taken away. */

@@ -1,76 +1,95 @@
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { Fields } from "../../ui/Fields";
-import { RECHARGE } from "./fields/place";
-import type { Recharge } from "./fields/types";
+import { isToInput, type Lead, type ToInput } from "../feed/feedFields";
+import { Joints } from "../feed/Joints";
+import { outletsOf, sourceKey, sourcesOf, splitSource } from "../feed/leads";
+import { CHARGING } from "./fields/place";
 import { Parts, useRoom } from "./Parts";
 import { useGear } from "./useGear";
 
-/** From where stations are recharged: a circuit, a generator, another station, a vehicle. */
-export function Recharges({ onAdd }: { onAdd: (name: string, link: Recharge) => void }) {
+const KINDS = ["generator", "station", "vehicle", "circuit"] as const;
+
+/** Leads into the inputs of stations: from a circuit, a generator, another station, a vehicle. */
+export function Recharges({ onAdd }: { onAdd: (name: string, lead: Lead) => void }) {
   const { view } = useDesk();
-  const room = useRoom("recharges");
-  const fresh = useGear()?.fresh.recharge;
+  const room = useRoom("leads");
+  const fresh = useGear()?.fresh.charging;
   const plan = view.plan;
-  const sources = [
-    ...Object.entries(plan.generators ?? {}).map(([id, item]) => [`generator/${id}`, item.name] as const),
-    ...Object.entries(plan.stations ?? {}).map(([id, item]) => [`station/${id}`, item.name] as const),
-    ...Object.entries(plan.vehicles ?? {}).map(([id, item]) => [`vehicle/${id}`, item.name] as const),
-    ...Object.entries(plan.circuits ?? {}).map(
-      ([id, item]) => [`circuit/${id}`, `breaker of ${item.label}`] as const,
-    ),
-  ];
-  const inputs = Object.entries(plan.stations ?? {}).flatMap(([station, item]) =>
+  const sources = sourcesOf(plan, KINDS);
+  const stations = Object.entries(plan.stations ?? {});
+  const inputs = stations.flatMap(([station, item]) =>
     Object.keys(item.ac_inputs ?? {}).map(
       (input) => [`${station}/${input}`, `${item.name}, ${input}`] as const,
     ),
   );
-  const direct = Object.entries(plan.stations ?? {}).flatMap(([station, item]) =>
+  const direct = stations.flatMap(([station, item]) =>
     Object.keys(item.dc_inputs ?? {}).map(
       (input) => [`${station}/${input}`, `${item.name}, ${input} (direct current)`] as const,
     ),
   );
-  const from = (joined: string) => {
-    const [kind, from_id] = joined.split("/");
-    return { kind: kind as Recharge["kind"], from_id: from_id ?? "" };
-  };
   const into = (joined: string) => {
     const [station_id, input_id] = joined.split("/");
     return { station_id: station_id ?? "", input_id: input_id ?? "" };
   };
+  const charging = Object.entries(room.parts).filter(([, lead]) => isToInput(lead.to));
+  const named = Object.fromEntries(
+    charging.map(([id, lead]) => [id, { ...lead, name: lead.name ?? `lead ${id}` }]),
+  );
   return (
     <Parts
       title="Recharging"
-      room="recharges"
-      parts={room.parts}
+      room="leads"
+      parts={named}
       choices={sources.map(([key, name]) => [key, `from ${name}`])}
       onAdd={(joined) => {
         const input = inputs.find(([key]) => !joined.endsWith(`station/${key.split("/")[0]}`));
         if (!input || !fresh) return;
         const name = `from ${sources.find(([key]) => key === joined)?.[1] ?? "a source"}`;
-        onAdd(name, { ...fresh, name, ...from(joined), ...into(input[0]) });
+        const to = { ...(fresh.to as ToInput), ...into(input[0]) };
+        onAdd(name, { ...(fresh as Lead), name, source: splitSource(joined), to });
       }}
       onRemove={room.remove}
     >
-      {(id, link) => (
-        <>
-          <div className="flex flex-wrap gap-x-5">
-            <ChoiceField
-              label="from"
-              value={`${link.kind}/${link.from_id}`}
-              choices={sources}
-              onSave={(joined) => room.set(id, from(joined))}
-            />
-            <ChoiceField
-              label="into"
-              value={`${link.station_id}/${link.input_id}`}
-              choices={link.kind === "vehicle" ? [...inputs, ...direct] : inputs}
-              onSave={(joined) => room.set(id, into(joined))}
-            />
-          </div>
-          <Fields value={link} fields={RECHARGE} set={(part) => room.set(id, part)} />
-        </>
-      )}
+      {(id, lead) => {
+        const to = lead.to as ToInput;
+        const outlets = Object.entries(outletsOf(plan, lead.source));
+        const set = (part: Partial<ToInput>) => room.set(id, { to: { ...to, ...part } });
+        return (
+          <>
+            <div className="flex flex-wrap gap-x-5">
+              <ChoiceField
+                label="from"
+                value={sourceKey(lead.source)}
+                choices={sources}
+                onSave={(joined) => room.set(id, { source: splitSource(joined) })}
+              />
+              {outlets.length > 0 && lead.source.kind !== "circuit" && lead.source.kind !== "vehicle" && (
+                <ChoiceField
+                  label="its outlet"
+                  value={lead.source.outlet ?? ""}
+                  choices={[
+                    ["", "not said"] as const,
+                    ...outlets.map(([key, item]) => [key, `${item.kind}, ${item.rating_a} A`] as const),
+                  ]}
+                  onSave={(outlet) => room.set(id, { source: { ...lead.source, outlet: outlet || null } })}
+                />
+              )}
+              <ChoiceField
+                label="into"
+                value={`${to.station_id}/${to.input_id}`}
+                choices={lead.source.kind === "vehicle" ? [...inputs, ...direct] : inputs}
+                onSave={(joined) => set(into(joined))}
+              />
+            </div>
+            <Joints id={id} lead={room.parts[id] ?? lead} />
+            <Fields value={lead} fields={NAME} set={(part) => room.set(id, part)} />
+            <Fields value={to} fields={CHARGING} set={set} />
+          </>
+        );
+      }}
     </Parts>
   );
 }
+
+const NAME = [{ key: "name", label: "name" }] as const;

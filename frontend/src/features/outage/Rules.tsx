@@ -29,9 +29,9 @@ export function Rules({ strategy }: { strategy?: Strategy }) {
     put(next);
   };
   const engines = Object.entries(plan.generators ?? {}).map(([id, item]) => [id, item.name] as const);
-  const links = Object.entries(plan.recharges ?? {})
-    .filter(([, item]) => item.kind !== "generator")
-    .map(([id, item]) => [id, item.name] as const);
+  const links = Object.entries(plan.leads ?? {})
+    .filter(([, item]) => item.to.end === "input" && item.source.kind !== "generator")
+    .map(([id, item]) => [id, item.name ?? `lead ${id}`] as const);
   const marked = Object.entries(plan.circuits ?? {})
     .filter(([, item]) => item.mark !== "off")
     .map(([id, item]) => [id, item.label] as const);
@@ -89,7 +89,7 @@ export function Rules({ strategy }: { strategy?: Strategy }) {
           <button
             type="button"
             className="act"
-            onClick={() => add(gear && { ...gear.plug_rule, recharge_id: links[0]?.[0] ?? "" })}
+            onClick={() => add(gear && { ...gear.plug_rule, lead_id: links[0]?.[0] ?? "" })}
           >
             Add a rule for plugging in
           </button>
@@ -186,9 +186,9 @@ function Sentence({ rule, set, engines, links, circuits }: SentenceProps) {
       <>
         <ChoiceField
           label="plug in"
-          value={rule.recharge_id}
+          value={rule.lead_id}
           choices={links}
-          onSave={(recharge_id) => set({ recharge_id })}
+          onSave={(lead_id) => set({ lead_id })}
         />
         <Share label="below" value={rule.in_below_percent} onSave={(v) => set({ in_below_percent: v })} />
         <Share

@@ -50,9 +50,12 @@ function Breaker({ id, cell, plan, schedule, chosen, onChoose, onMark }: Breaker
   const findings = view.findings.filter((item) => own(item.element.room, item.element.id) && !item.answered);
   const mark = circuit.mark ?? "off";
   const legs = sums.legs.length === 2 ? "both legs" : `leg ${sums.legs[0]}`;
-  const wired = Object.values(plan.feeds ?? {}).find((feed) => feed.circuit_ids.includes(id));
+  const wired = Object.values(plan.feeds ?? {}).some((feed) => feed.circuit_ids?.includes(id));
+  const byCord = Object.values(plan.leads ?? {}).some(
+    ({ to }) => to.end === "loads" && to.circuit_ids?.includes(id),
+  );
   const names = [
-    ...(wired ? [wired.kind === "cords" ? "by cord" : "on the switch"] : []),
+    ...(byCord ? ["by cord"] : wired ? ["on the switch"] : []),
     ...Object.values(plan.loads ?? {})
       .filter((load) => load.circuit_id === id)
       .map((load) => load.name),

@@ -33,7 +33,21 @@ function without(plan: Plan, circuitId: string): Plan {
   const feeds = Object.fromEntries(
     Object.entries(plan.feeds ?? {}).map(([key, feed]) => [
       key,
-      { ...feed, circuit_ids: feed.circuit_ids.filter((id) => id !== circuitId) },
+      {
+        ...feed,
+        circuit_ids: feed.circuit_ids?.filter((id) => id !== circuitId),
+        switch_legs: keep(feed.switch_legs, (_, id) => id !== circuitId),
+      },
+    ]),
+  );
+  const leads = Object.fromEntries(
+    Object.entries(
+      keep(plan.leads, (lead) => lead.source.kind !== "circuit" || lead.source.id !== circuitId),
+    ).map(([key, lead]) => [
+      key,
+      lead.to.end === "loads"
+        ? { ...lead, to: { ...lead.to, circuit_ids: lead.to.circuit_ids?.filter((id) => id !== circuitId) } }
+        : lead,
     ]),
   );
   const recovery_off = (plan.strategy?.recovery_off ?? []).filter((id) => id !== circuitId);
@@ -42,6 +56,7 @@ function without(plan: Plan, circuitId: string): Plan {
     circuits,
     loads,
     feeds,
+    leads,
     outage: { ...plan.outage, incidents },
     strategy: { ...plan.strategy, recovery_off },
   } as Plan;

@@ -1,5 +1,6 @@
 """Outlets, cords, inlets, breakers and buses against what flows through them."""
 
+import math
 from collections.abc import Iterator, Sequence
 
 from weary_cedar.core.checks.facts import CONTINUOUS_S, Facts
@@ -8,6 +9,7 @@ from weary_cedar.core.checks.registry import check
 from weary_cedar.core.electrical.ampacity import CONTINUOUS, cord_ampacity_a, largest_breaker_a, receptacle
 from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
 from weary_cedar.core.network.feed_limits import fixed_wire_a, one_way_ohms
+from weary_cedar.core.plan import PANEL_KINDS
 
 #: Circuits with several outlets on which one plugged-in load is limited. NFPA 70 (2023) 210.23, from memory.
 PLUGGED_A = (15.0, 20.0, 30.0)
@@ -19,12 +21,12 @@ RUN_SHARE, START_SHARE = 0.90, 0.80
 @check("receptacle-over")
 def receptacle_over(facts: Facts) -> Iterator[Said]:
     """Greatest flow, and the stated rating, against the configuration of the outlet."""
-    for key, feed in facts.plan.feeds.items():
+    for key, feed in facts.plan.hookups.items():
         outlet = facts.outlet(feed)
         if outlet is None:
             continue
         row = receptacle(outlet.kind)
-        element = facts.element("feeds", key)
+        element = facts.element("leads", key)
         if row is None:
             yield Unknown(element, f"what a receptacle {outlet.kind} may carry")
             continue
@@ -69,18 +71,18 @@ def _lasting_on_the_feed(facts: Facts) -> Iterator[Said]:
     legs = ("A", "B") if facts.plan.site.split_phase else ("L",)
     volts = facts.plan.site.leg_volts
     for way in facts.ways:
-        share, feed = facts.share(facts.run, way), way.feed
+        share, feed = facts.share(facts.run, way), way.hookup
         if share is None:
             continue
         outlet = facts.plan.source(feed).receptacles[feed.receptacle_id]
         outlet_a = outlet.rating_a if outlet.continuous == "yes" else outlet.rating_a / CONTINUOUS
-        least = min(outlet_a, feed.breaker_a / CONTINUOUS)
+        least = min(outlet_a, (feed.breaker_a or math.inf) / CONTINUOUS)
         times = (*share.t_s, facts.run.length_s)
         for leg, found in zip(legs, (share.a_va, share.b_va), strict=False):
             held = held_a(times, [va / volts for va in found], least)
             if held > least:
                 figure = Figure(name=f"held for 3 h on leg {leg}", value=held, limit=least, unit="A")
-                yield Hit(facts.element("feeds", way.feed_id), (figure,))
+                yield Hit(facts.element("leads", way.lead_id), (figure,))
 
 
 def held_a(times: Sequence[float], amps: Sequence[float], above: float) -> float:
@@ -116,24 +118,24 @@ def _plugged_in(facts: Facts, carried: set[str]) -> Iterator[Said]:
 @check("inlet-feed")
 def inlet_feed(facts: Facts) -> Iterator[Said]:
     """Inlet and its wire below the source's outlet, with nothing to protect them."""
-    for key, feed in facts.plan.feeds.items():
+    for key, feed in facts.plan.hookups.items():
         outlet = facts.outlet(feed)
         if outlet is None or feed.kind == "cords":
             continue
         protected = min([outlet.rating_a, *(a.overcurrent_a for a in feed.adapters if a.overcurrent_a)])
         if feed.inlet_a < protected:
             figure = Figure(name="inlet", value=protected, limit=feed.inlet_a, unit="A")
-            yield Hit(facts.element("feeds", key), (figure,))
+            yield Hit(facts.element("leads", key), (figure,))
         wire_a = fixed_wire_a(feed)
         if wire_a is not None and wire_a < protected:
             figure = Figure(name="wire of the inlet", value=protected, limit=wire_a, unit="A")
-            yield Hit(facts.element("feeds", key), (figure,))
+            yield Hit(facts.element("leads", key), (figure,))
 
 
 @check("cord-ampacity")
 def cord_ampacity(facts: Facts) -> Iterator[Said]:
     """Greatest flow against the cord; without a run, the outlet's rating."""
-    for key, feed in facts.plan.feeds.items():
+    for key, feed in facts.plan.hookups.items():
         outlet = facts.outlet(feed)
         amps = facts.greatest_flow("cord", key)
         if feed.kind == "cords" and outlet is not None:
@@ -143,20 +145,20 @@ def cord_ampacity(facts: Facts) -> Iterator[Said]:
             limit = cord_ampacity_a(cord.awg)
             if amps > limit:
                 figure = Figure(name=f"AWG {cord.awg}", value=amps, limit=limit, unit="A")
-                yield Hit(facts.element("feeds", key), (figure,))
+                yield Hit(facts.element("leads", key), (figure,))
 
 
 @check("cord-drop")
 def cord_drop(facts: Facts) -> Iterator[Said]:
     """Drop of the cords at the greatest flow; running and starting volts of motors."""
     volts = facts.plan.site.leg_volts
-    for key, feed in facts.plan.feeds.items():
+    for key, feed in facts.plan.hookups.items():
         flow = facts.flow("cord", key)
         loads = facts.loads_on(facts.on(feed))
         amps = flow[0] if flow else max((facts.amps(load) for load in loads.values()), default=0.0)
         ohms = one_way_ohms(feed)
         drop = two_wire_drop_v(amps, ohms, ohms)
-        element = facts.element("feeds", key)
+        element = facts.element("leads", key)
         basis = f"loop {2 * ohms:.3f} Ω, copper at 20 °C, cords stranded, constant current"
         share = drop / volts
         if share > DROPS[0]:
@@ -182,19 +184,19 @@ def cord_drop(facts: Facts) -> Iterator[Said]:
 @check("cord-joints")
 def joints(facts: Facts) -> Iterator[Said]:
     """Several cords in a row."""
-    for key, feed in facts.plan.feeds.items():
-        count = len(feed.cords) - 1 + len(feed.adapters)
+    for key, feed in facts.plan.hookups.items():
+        count = max(0, len(feed.cords) - 1) + len(feed.adapters)
         if count > 0:
             figure = Figure(name="joints add at most", value=10.0 * count, unit="mΩ")
-            yield Hit(facts.element("feeds", key), (figure,))
+            yield Hit(facts.element("leads", key), (figure,))
 
 
 @check("wire-breaker")
 def wire_breaker(facts: Facts) -> Iterator[Said]:
     """Breakers larger than their conductors allow: a stop on the feed, else a circuit to leave off."""
-    for key, feed in facts.panel_feeds:
+    for key, feed in facts.plan.feeds.items():
         wire_a = fixed_wire_a(feed)
-        if feed.wire is not None and wire_a is not None and feed.breaker_a > wire_a:
+        if feed.kind in PANEL_KINDS and feed.wire and wire_a is not None and feed.breaker_a > wire_a:
             name = f"feed breaker on AWG {feed.wire.awg} {feed.wire.metal}"
             figure = Figure(name=name, value=feed.breaker_a, limit=wire_a, unit="A")
             yield Hit(facts.element("feeds", key), (figure,), level="stop")
@@ -217,9 +219,9 @@ ALSO_FITS = {("5-20", "5-15")}
 @check("joint-misfit")
 def misfit(facts: Facts) -> Iterator[Said]:
     """Ends of outlet, adapters and inlet that do not go into each other; a cord has the same at both ends."""
-    for key, feed in facts.plan.feeds.items():
+    for key, feed in facts.plan.hookups.items():
         outlet = facts.outlet(feed)
-        end = None if outlet is None or feed.source_id in facts.plan.links else outlet.kind
+        end = None if outlet is None or feed.source_kind == "link" else outlet.kind
         joints = []
         for adapter in sorted(feed.adapters, key=lambda item: item.sits_at == "load"):
             joints.append((end, adapter.source_end))
@@ -227,16 +229,16 @@ def misfit(facts: Facts) -> Iterator[Said]:
         joints.append((end, feed.inlet))
         for one, other in joints:
             if one is not None and one != other and (one, other) not in ALSO_FITS:
-                yield Hit(facts.element("feeds", key), detail=f"{one} into {other}")
+                yield Hit(facts.element("leads", key), detail=f"{one} into {other}")
 
 
 @check("bus-sum")
 def bus(facts: Facts) -> Iterator[Said]:
     """Bus or neutral bus below the feed breaker."""
-    for key, feed in facts.panel_feeds:
+    for key, feed in facts.plan.feeds.items():
         panel = facts.plan.panels[feed.panel_id]
         rating = min(panel.bus_a, panel.neutral_bus_a or panel.bus_a)
-        if feed.breaker_a > rating:
+        if feed.kind in PANEL_KINDS and feed.breaker_a > rating:
             yield Hit(
                 facts.element("feeds", key),
                 (Figure(name="feed", value=feed.breaker_a, limit=rating, unit="A"),),

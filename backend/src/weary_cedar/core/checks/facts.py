@@ -4,17 +4,16 @@ from functools import cached_property
 
 from weary_cedar.core.checks.finding import Element
 from weary_cedar.core.electrical.split_phase import PhaseLoad, phase_load
-from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, REFUSED, Network, Way, network_of
+from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, REACH_THEIR_OWN, REFUSED, Network, Way, network_of
 from weary_cedar.core.network.feed_limits import FeedLimits, feed_limits
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.result import SourceShare
 from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import (
     PANEL_KINDS,
-    WIRED_KINDS,
     Circuit,
-    Feed,
     Generator,
+    Hookup,
     Job,
     Load,
     Plan,
@@ -59,42 +58,44 @@ class Facts:
         if room == "site":
             return Element(room=room, id="site", name=self.plan.site.name)
         part = getattr(self.plan, room)[key]
+        if room == "leads":
+            return Element(room=room, id=key, name=self.plan.lead_name(key))
         if room == "feeds":
-            panel = self.plan.panels[part.panel_id].name
-            return Element(room=room, id=key, name=f"feed of {panel} from {self.source_name(part)}")
+            name = part.name or f"feed of {self.plan.panels[part.panel_id].name}"
+            return Element(room=room, id=key, name=name)
         if room == "circuits":
             spaces = " ".join(str(space) for space in part.spaces)
             return Element(room=room, id=key, name=f"Breaker {spaces} · {part.label}")
         return Element(room=room, id=key, name=part.name)
 
-    def source_name(self, feed: Feed) -> str:
+    def source_name(self, feed: Hookup) -> str:
         """Name of the station, link or generator of a feed."""
-        link = self.plan.links.get(feed.source_id)
+        link = self.plan.link_of(feed)
         return link.name if link else self.plan.source(feed).name
 
     # ------------------------------------------------------------ feeds
 
     @property
-    def panel_feeds(self) -> list[tuple[str, Feed]]:
+    def panel_feeds(self) -> list[tuple[str, Hookup]]:
         """Feeds that put house wiring under power."""
-        return [(key, feed) for key, feed in self.plan.feeds.items() if feed.kind in PANEL_KINDS]
+        return [(key, feed) for key, feed in self.plan.hookups.items() if feed.kind in PANEL_KINDS]
 
-    def source(self, feed: Feed) -> Station | Generator:
+    def source(self, feed: Hookup) -> Station | Generator:
         """Station or generator of a feed."""
         return self.plan.source(feed)
 
-    def outlet(self, feed: Feed) -> Receptacle | None:
+    def outlet(self, feed: Hookup) -> Receptacle | None:
         """The outlet of the source that a feed begins at."""
         return self.source(feed).receptacles.get(feed.receptacle_id)
 
-    def reached(self, feed: Feed) -> dict[str, Circuit]:
+    def reached(self, feed: Hookup) -> dict[str, Circuit]:
         """Circuits that a feed can put under power, whatever their mark."""
-        if feed.kind in WIRED_KINDS:
+        if feed.kind in REACH_THEIR_OWN or not feed.panel_id:
             return {key: self.plan.circuits[key] for key in feed.circuit_ids}
         panels = self.plan.panels_reached(feed.panel_id)
         return {key: c for key, c in self.plan.circuits.items() if c.panel_id in panels}
 
-    def on(self, feed: Feed) -> dict[str, Circuit]:
+    def on(self, feed: Hookup) -> dict[str, Circuit]:
         """Circuits of a feed that are not marked off."""
         return {key: c for key, c in self.reached(feed).items() if c.mark != "off"}
 
@@ -114,7 +115,7 @@ class Facts:
 
     def limits(self, way: Way) -> FeedLimits:
         """Limits of a feed."""
-        return feed_limits(self.plan, way.feed)
+        return feed_limits(self.plan, way.hookup)
 
     def source_leg_va(self, way: Way) -> float:
         """What one leg of a feed's source is rated for, VA: what its overload curve is read against."""
@@ -123,25 +124,21 @@ class Facts:
 
     def curve(self, way: Way) -> OverloadCurve:
         """What the source of a feed carries over its rating, and for how long."""
-        source = self.plan.source(way.feed)
+        source = self.plan.source(way.hookup)
         return engine_curve(source) if isinstance(source, Generator) else OverloadCurve(source.overload_curve)
 
     @cached_property
     def not_run(self) -> list[tuple[Element, str]]:
         """Feeds that are not run, and why, where that leaves something open."""
         return [
-            (self.element("feeds", way.feed_id), way.why_not)
+            (self.element("leads", way.lead_id), way.why_not)
             for way in self.network.ways
-            if way.why_not and way.feed.kind not in REFUSED
+            if way.why_not and way.hookup.kind not in REFUSED
         ]
 
     def share(self, run: RunResult, way: Way) -> SourceShare | None:
         """What the source of a feed gave in a run."""
-        key = way.feed.source_id
-        room = (
-            "generators" if key in self.plan.generators else "links" if key in self.plan.links else "stations"
-        )
-        return run.sources.get(f"{room}/{key}")
+        return run.sources.get(f"{way.hookup.source_kind}s/{way.hookup.source_id}")
 
     @property
     def main(self) -> Way | None:
@@ -193,14 +190,14 @@ class Facts:
             return max(step.minutes for step in spec.steps) * 60 >= CONTINUOUS_S
         return False
 
-    def greatest_flow(self, key: str, feed_id: str) -> float:
+    def greatest_flow(self, key: str, lead_id: str) -> float:
         """Greatest flow of an element of a feed in A, as planned or with nobody shedding."""
         flows = [
-            f for run in (self.run, self.unshed) for f in run.flows if f.key == key and f.feed == feed_id
+            f for run in (self.run, self.unshed) for f in run.flows if f.key == key and f.feed == lead_id
         ]
         return max((flow.flow for flow in flows), default=0.0)
 
-    def flow(self, key: str, feed_id: str) -> tuple[float, float] | None:
+    def flow(self, key: str, lead_id: str) -> tuple[float, float] | None:
         """Greatest flow and rating of an element of a feed."""
-        found = next((flow for flow in self.run.flows if flow.key == key and flow.feed == feed_id), None)
+        found = next((flow for flow in self.run.flows if flow.key == key and flow.feed == lead_id), None)
         return (found.flow, found.rating) if found else None

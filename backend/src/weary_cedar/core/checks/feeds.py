@@ -7,7 +7,7 @@ from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import BACKFED_KINDS, Feed, Station
+from weary_cedar.core.plan import BACKFED_KINDS, Hookup, Station
 
 #: A compressor waits this long before it goes on again, s. Common practice.
 COMPRESSOR_WAIT_S = 300.0
@@ -29,16 +29,22 @@ def male_plug(facts: Facts) -> Iterator[Said]:
             yield Hit(facts.element("feeds", key), detail="No changeover sheet is made for this.")
 
 
-def _pairs(facts: Facts) -> Iterator[tuple[str, Feed, Feed]]:
+def _pairs(facts: Facts) -> Iterator[tuple[str, Hookup, Hookup]]:
     """Feeds of different sources that can reach the same conductors."""
-    for (_, first), (key, second) in combinations(facts.panel_feeds, 2):
+    for (_, first), (key, second) in combinations(sorted(facts.panel_feeds), 2):
+        if first.feed_id == second.feed_id:
+            continue
         shared = set(facts.reached(first)) & set(facts.reached(second))
         legs = _legs(facts, first) & _legs(facts, second)
-        if first.source_id != second.source_id and (shared or first.panel_id == second.panel_id) and legs:
+        if (
+            (first.source_kind, first.source_id) != (second.source_kind, second.source_id)
+            and (shared or first.panel_id == second.panel_id)
+            and legs
+        ):
             yield key, first, second
 
 
-def _legs(facts: Facts, feed: Feed) -> set[str]:
+def _legs(facts: Facts, feed: Hookup) -> set[str]:
     """Legs of the house that a feed reaches."""
     if feed.kind != "half_leg" or not feed.breaker_spaces:
         return {"A", "B"}
@@ -54,7 +60,7 @@ def two_sources(facts: Facts) -> Iterator[Said]:
         specific = kinds <= set(BACKFED_KINDS) or "automatic" in kinds
         if not specific and second.survey.get("exclusive") != "yes":
             detail = f"{facts.source_name(first)} and {facts.source_name(second)}"
-            yield Hit(facts.element("feeds", key), detail=detail)
+            yield Hit(facts.element("leads", key), detail=detail)
 
 
 @check("two-inlet-interlock")
@@ -65,7 +71,7 @@ def two_inlets(facts: Facts) -> Iterator[Said]:
             continue
         if {first.kind, second.kind} <= set(BACKFED_KINDS) and second.survey.get("exclusive") != "yes":
             detail = f"{facts.source_name(first)} and {facts.source_name(second)}"
-            yield Hit(facts.element("feeds", key), detail=detail)
+            yield Hit(facts.element("leads", key), detail=detail)
 
 
 @check("auto-start-source")
@@ -76,7 +82,7 @@ def auto_start(facts: Facts) -> Iterator[Said]:
             if feed.kind == "automatic":
                 generator = facts.plan.generators.get(feed.source_id)
                 if generator is None or generator.locked_out != "yes":
-                    yield Hit(facts.element("feeds", key), detail=facts.source_name(feed))
+                    yield Hit(facts.element("leads", key), detail=facts.source_name(feed))
     fed = {feed.source_id for _, feed in facts.panel_feeds}
     for key, generator in facts.plan.generators.items():
         if not generator.auto_start or key in fed or not fed:
@@ -91,7 +97,7 @@ def auto_start(facts: Facts) -> Iterator[Said]:
 @check("feed-upstream")
 def upstream(facts: Facts) -> Iterator[Said]:
     """An inlet on a sub-panel whose interlock does not isolate the utility."""
-    for key, feed in facts.panel_feeds:
+    for key, feed in facts.plan.feeds.items():
         panel = facts.plan.panels[feed.panel_id]
         if panel.fed_from is None or feed.kind not in BACKFED_KINDS:
             continue
@@ -106,7 +112,7 @@ def upstream(facts: Facts) -> Iterator[Said]:
 @check("auto-capacity")
 def auto_capacity(facts: Facts) -> Iterator[Said]:
     """Automatic transfer of more than the source carries, without load management."""
-    for key, feed in facts.plan.feeds.items():
+    for key, feed in facts.plan.hookups.items():
         if feed.kind not in ("automatic", "hybrid") or feed.survey.get("load-management") == "yes":
             continue
         source = facts.source(feed)
@@ -114,13 +120,13 @@ def auto_capacity(facts: Facts) -> Iterator[Said]:
         load_w = sum(on_watts(load) for load in facts.loads_on(facts.reached(feed)).values())
         if load_w > rating:
             figure = Figure(name="all that comes on", value=load_w, limit=rating, unit="W")
-            yield Hit(facts.element("feeds", key), (figure,))
+            yield Hit(facts.element("leads", key), (figure,))
 
 
 @check("xfer-afci")
 def around_protection(facts: Facts) -> Iterator[Said]:
     """A circuit that a switch takes from behind its fault-protecting breaker."""
-    for feed in facts.plan.feeds.values():
+    for feed in facts.plan.hookups.values():
         if feed.kind not in ("transfer_switch", "appliance_switch"):
             continue
         for key in feed.circuit_ids:
@@ -131,7 +137,7 @@ def around_protection(facts: Facts) -> Iterator[Said]:
 @check("multiwire-split")
 def split_pair(facts: Facts) -> Iterator[Said]:
     """Half of a shared neutral on a switch."""
-    for feed in facts.plan.feeds.values():
+    for feed in facts.plan.hookups.values():
         if feed.kind not in ("transfer_switch", "appliance_switch"):
             continue
         for key in feed.circuit_ids:
@@ -167,8 +173,8 @@ def self_charge(facts: Facts) -> Iterator[Said]:
         while fed_by:
             station_id = fed_by.pop()
             if station_id == recharge.station_id:
-                fix = {"recharges": {key: {"when": "grid"}}}
-                yield Hit(facts.element("recharges", key), fix=fix)
+                fix = {"leads": {key: {"to": {"when": "grid"}}}}
+                yield Hit(facts.element("leads", key), fix=fix)
                 break
             if station_id not in seen:
                 seen.add(station_id)
@@ -184,9 +190,9 @@ def _feeders(facts: Facts, kind: str, from_id: str) -> set[str]:
     if kind != "circuit":
         return set()
     found: set[str] = set()
-    for feed in facts.plan.feeds.values():
+    for feed in facts.plan.hookups.values():
         if from_id in facts.on(feed):
-            link = facts.plan.links.get(feed.source_id)
+            link = facts.plan.link_of(feed)
             found |= {link.leg_a, link.leg_b} if link else {feed.source_id}
     return found
 

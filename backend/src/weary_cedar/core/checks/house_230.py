@@ -38,10 +38,10 @@ def many_by_cord(facts: Facts) -> Iterator[Said]:
     """A floating station with more than one appliance by cord."""
     if facts.plan.site.split_phase:
         return
-    for key, feed in facts.plan.feeds.items():
+    for key, feed in facts.plan.hookups.items():
         if feed.kind == "cords" and facts.source(feed).neutral == "floating" and len(feed.circuit_ids) > 1:
             figure = Figure(name="appliances", value=len(feed.circuit_ids), limit=1)
-            yield Hit(facts.element("feeds", key), (figure,))
+            yield Hit(facts.element("leads", key), (figure,))
 
 
 @check("uk-13a")
@@ -49,7 +49,7 @@ def plug(facts: Facts) -> Iterator[Said]:
     """Hours of more than 10 A through a 13 A plug."""
     if facts.plan.site.split_phase:
         return
-    for key, feed in facts.plan.feeds.items():
+    for key, feed in facts.plan.hookups.items():
         outlet = facts.outlet(feed)
         if outlet is None or outlet.kind != "BS 1363":
             continue
@@ -57,6 +57,6 @@ def plug(facts: Facts) -> Iterator[Said]:
         amps = sum(facts.amps(load) for load in loads if facts.continuous(load))
         if amps > PLUG_LASTING_A:
             yield Hit(
-                facts.element("feeds", key),
+                facts.element("leads", key),
                 (Figure(name="lasting", value=amps, limit=PLUG_LASTING_A, unit="A"),),
             )

@@ -12,7 +12,7 @@ from weary_cedar.core.electrical.split_phase import PhaseLoad
 from weary_cedar.core.network import Way
 from weary_cedar.core.outage.result import SourceShare
 from weary_cedar.core.panel_schedule import PanelSchedule, on_watts, panel_schedule
-from weary_cedar.core.plan import Feed
+from weary_cedar.core.plan import Hookup
 from weary_cedar.core.supply.linked_pair import pair_hours
 
 #: A run over a limit for longer than this with nobody shedding is a stop, s.
@@ -63,7 +63,7 @@ def leg_over(facts: Facts) -> Iterator[Said]:
                     figures.append(Figure(name=name, value=over_s, limit=OVER_S, unit="s"))
                 level: Level = "stop" if over_s > OVER_S else "caution"
                 detail = f"the tightest is {limits.leg_element.name}"
-                yield Hit(facts.element("feeds", way.feed_id), tuple(figures), level=level, detail=detail)
+                yield Hit(facts.element("leads", way.lead_id), tuple(figures), level=level, detail=detail)
 
 
 @check("total-over")
@@ -77,7 +77,7 @@ def total_over(facts: Facts) -> Iterator[Said]:
         if va > limits.total_va or over_s > OVER_S:
             level: Level = "stop" if over_s > OVER_S else "caution"
             figure = Figure(name="kept together", value=va, limit=limits.total_va, unit="VA")
-            yield Hit(facts.element("feeds", way.feed_id), (figure,), level=level)
+            yield Hit(facts.element("leads", way.lead_id), (figure,), level=level)
 
 
 @check("start-trip")
@@ -144,13 +144,13 @@ def leg_lean(facts: Facts) -> Iterator[Said]:
     """Legs that differ by more than a third."""
     if not facts.plan.site.split_phase:
         return
-    feeds = {way.feed.panel_id: way.feed for way in reversed(facts.network.running) if not way.single}
+    feeds = {way.hookup.panel_id: way.hookup for way in reversed(facts.network.running) if not way.single}
     for panel_id in facts.plan.panels:
         feed = feeds.get(panel_id)
         if feed is None:
             continue
         schedule = panel_schedule(facts.plan, panel_id)
-        link = facts.plan.links.get(feed.source_id)
+        link = facts.plan.link_of(feed)
         linked = link is not None and link.kind == "two_legs"
         value = schedule.lean_wh if linked else schedule.lean_w
         if value > LEAN:
@@ -161,7 +161,7 @@ def leg_lean(facts: Facts) -> Iterator[Said]:
             yield Hit(facts.element("panels", panel_id), tuple(figures), level=level)
 
 
-def _hours_lost(facts: Facts, feed: Feed, schedule: PanelSchedule) -> list[Figure]:
+def _hours_lost(facts: Facts, feed: Hookup, schedule: PanelSchedule) -> list[Figure]:
     """When the first of a linked pair is empty, and how long both would last in proportion."""
     link = facts.plan.links[feed.source_id]
     stored, draws = [], []

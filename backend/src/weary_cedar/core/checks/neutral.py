@@ -5,12 +5,12 @@ from collections.abc import Iterator
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
-from weary_cedar.core.plan import PANEL_KINDS, Feed
+from weary_cedar.core.plan import PANEL_KINDS, Hookup
 
 Verdict = str
 
 
-def effective(neutral: str, feed: Feed) -> str:
+def effective(neutral: str, feed: Hookup) -> str:
     """How the source's neutral stands in a feed: a bonding plug ties it, a switch is as it was set.
 
     Args:
@@ -31,7 +31,7 @@ def effective(neutral: str, feed: Feed) -> str:
     return neutral
 
 
-def judged(neutral: str, gfci: str, feed: Feed, *, split_phase: bool) -> Verdict:
+def judged(neutral: str, gfci: str, feed: Hookup, *, split_phase: bool) -> Verdict:
     """One cell of the neutral matrix.
 
     Args:
@@ -67,7 +67,7 @@ def judged(neutral: str, gfci: str, feed: Feed, *, split_phase: bool) -> Verdict
     return "neutral-unknown" if gfci == "unknown" else "neutral-double-bond"
 
 
-def cell(facts: Facts, feed: Feed) -> Verdict:
+def cell(facts: Facts, feed: Hookup) -> Verdict:
     """The cell of the matrix that a feed of the plan is in."""
     source = facts.source(feed)
     outlet = facts.outlet(feed)
@@ -76,12 +76,12 @@ def cell(facts: Facts, feed: Feed) -> Verdict:
 
 
 def _in_cell(facts: Facts, check_id: str) -> Iterator[Said]:
-    for key, feed in facts.plan.feeds.items():
+    for key, feed in facts.plan.hookups.items():
         if feed.kind in (*PANEL_KINDS, "appliance_switch") and cell(facts, feed) == check_id:
             source = facts.source(feed)
             does = "switches it" if feed.neutral_switched == "yes" else "leaves it"
             detail = f"neutral {source.neutral}, the transfer {does}"
-            yield Hit(facts.element("feeds", key), detail=detail)
+            yield Hit(facts.element("leads", key), detail=detail)
 
 
 @check("neutral-floating-switched")
@@ -106,7 +106,7 @@ def gfci_bond(facts: Facts) -> Iterator[Said]:
 def unknown(facts: Facts) -> Iterator[Said]:
     """Source, outlet or transfer of which the neutral is not known."""
     for said in _in_cell(facts, "neutral-unknown"):
-        feed = facts.plan.feeds[said.element.id]
+        feed = facts.plan.hookups[said.element.id]
         source = facts.source(feed)
         question = None
         if source.neutral == "switchable":
@@ -123,7 +123,7 @@ def unknown(facts: Facts) -> Iterator[Said]:
 @check("neutral-none")
 def flame_sensing(facts: Facts) -> Iterator[Said]:
     """A flame-sensing burner on a floating source without the house's bond."""
-    for feed in facts.plan.feeds.values():
+    for feed in facts.plan.hookups.values():
         source = facts.source(feed)
         single = (
             feed.kind == "appliance_switch" and feed.neutral_switched == "yes" and len(feed.circuit_ids) == 1
@@ -138,11 +138,11 @@ def flame_sensing(facts: Facts) -> Iterator[Said]:
 @check("bond-plug")
 def bonding_plug(facts: Facts) -> Iterator[Said]:
     """A bonding plug with a panel feed, or in a source that is bonded already."""
-    for key, feed in facts.plan.feeds.items():
+    for key, feed in facts.plan.hookups.items():
         if feed.bonding_plug != "yes":
             continue
         if feed.kind in PANEL_KINDS or facts.source(feed).neutral != "floating":
-            yield Hit(facts.element("feeds", key), fix={"feeds": {key: {"bonding_plug": "no"}}})
+            yield Hit(facts.element("leads", key), fix={"leads": {key: {"bonding_plug": "no"}}})
         elif feed.survey.get("bonding-plug-allowed", "unknown") != "yes":
             missing = "whether the station's maker allows a bonding plug"
-            yield Unknown(facts.element("feeds", key), missing, question="bonding-plug-allowed")
+            yield Unknown(facts.element("leads", key), missing, question="bonding-plug-allowed")

@@ -7,7 +7,7 @@ from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.needs import HOG_H, HOG_W, need_list
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import Cycling, Feed, Refrigerating, Station
+from weary_cedar.core.plan import Cycling, Hookup, Refrigerating, Station
 
 #: What should be left at the morning's sun, %. Common practice.
 RESERVE_PERCENT = 10.0
@@ -17,10 +17,10 @@ DAY_S = 86_400.0
 @check("blind-spot")
 def blind_spot(facts: Facts) -> Iterator[Said]:
     """Circuits that are wanted but that no feed carries."""
-    if not facts.plan.feeds:
+    if not facts.plan.hookups:
         return
     reached: set[str] = set()
-    for feed in facts.plan.feeds.values():
+    for feed in facts.plan.hookups.values():
         reached |= set(facts.on(feed))
     for key, circuit in facts.plan.circuits.items():
         loads = facts.loads_on({key: circuit})
@@ -33,26 +33,26 @@ def _dead_while_linked(facts: Facts) -> Iterator[Said]:
     """Feeds from an outlet of a unit that is dead while the unit is linked."""
     linked = {
         unit
-        for feed in facts.plan.feeds.values()
-        if feed.source_id in facts.plan.links
+        for feed in facts.plan.hookups.values()
+        if feed.source_kind == "link"
         for unit in facts.plan.source_units(feed)
     }
-    for key, feed in facts.plan.feeds.items():
+    for key, feed in facts.plan.hookups.items():
         if feed.source_id not in linked:
             continue
         outlet = facts.outlet(feed)
         if outlet is not None and outlet.live_while_linked == "no":
             shown = ", though its screen shows it on" if outlet.shown_on_when_dead == "yes" else ""
             detail = f"the outlet {outlet.kind} is dead while the units are linked{shown}"
-            yield Hit(facts.element("feeds", key), detail=detail)
+            yield Hit(facts.element("leads", key), detail=detail)
         elif outlet is not None and outlet.live_while_linked == "unknown":
             missing = f"whether the outlet {outlet.kind} is live while the units are linked"
-            yield Unknown(facts.element("feeds", key), missing)
+            yield Unknown(facts.element("leads", key), missing)
 
 
-def _served(facts: Facts) -> Iterator[tuple[str, Feed, Station]]:
+def _served(facts: Facts) -> Iterator[tuple[str, Hookup, Station]]:
     """(load id, feed, station) of everything that a station feeds."""
-    for feed in facts.plan.feeds.values():
+    for feed in facts.plan.hookups.values():
         source = facts.source(feed)
         if isinstance(source, Station):
             for key in facts.loads_on(facts.on(feed)):
@@ -128,13 +128,13 @@ def unattended(facts: Facts) -> Iterator[Said]:
     away = facts.plan.outage.occupancy.away
     drops = [e for e in facts.run.events if e.kind in ("trip", "empty", "idle_cutout")]
     if away and drops and facts.main is not None:
-        yield Hit(facts.element("feeds", facts.main.feed_id), detail=drops[0].what)
+        yield Hit(facts.element("leads", facts.main.lead_id), detail=drops[0].what)
 
 
 @check("no-light")
 def no_light(facts: Facts) -> Iterator[Said]:
     """No stair or hall light among what stays on."""
-    if not facts.plan.feeds or not facts.plan.loads:
+    if not facts.plan.hookups or not facts.plan.loads:
         return
     kept = [load for load in facts.kept().values() if load.role == "light"]
     if not kept:
@@ -159,7 +159,7 @@ def all_at_once(facts: Facts) -> Iterator[Said]:
             if va > limit:
                 figure = Figure(name=f"all at once on leg {leg}", value=va, limit=limit, unit="VA")
                 fix = {"outage": {"restore": "one_at_a_time"}}
-                yield Hit(facts.element("feeds", way.feed_id), (figure,), fix=fix)
+                yield Hit(facts.element("leads", way.lead_id), (figure,), fix=fix)
 
 
 @check("hog")
@@ -194,7 +194,7 @@ def night_short(facts: Facts) -> Iterator[Said]:
                 Figure(name="at bedtime", value=bedtime, unit="%"),
                 Figure(name="in the morning", value=morning, limit=RESERVE_PERCENT, unit="%"),
             )
-            yield Hit(facts.element("feeds", main.feed_id), figures)
+            yield Hit(facts.element("leads", main.lead_id), figures)
             return
         bed_s += DAY_S
 

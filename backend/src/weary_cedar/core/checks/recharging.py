@@ -7,7 +7,7 @@ from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.electrical.ampacity import CONTINUOUS
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import AcInput, Feed, Generator, Recharge, Station
+from weary_cedar.core.plan import AcInput, Generator, Hookup, Recharge, Station
 from weary_cedar.core.supply.overload import OverloadCurve
 
 
@@ -27,12 +27,12 @@ def charge_circuit(facts: Facts) -> Iterator[Said]:
             continue
         circuit = facts.plan.circuits[recharge.from_id]
         amps = recharge.setting_w / entry.volts
-        element = facts.element("recharges", key)
+        element = facts.element("leads", key)
         most = circuit.breaker_a / CONTINUOUS
         others = sum(facts.amps(load) for load in facts.loads_on({recharge.from_id: circuit}).values())
         least = min(most, (circuit.breaker_a - others) / CONTINUOUS)
         fix = (
-            {"recharges": {key: {"setting_w": float(round(0.98 * least * entry.volts))}}}
+            {"leads": {key: {"to": {"setting_w": float(round(0.98 * least * entry.volts))}}}}
             if least > 0
             else None
         )
@@ -59,7 +59,7 @@ def waveform(facts: Facts) -> Iterator[Said]:
     for key, recharge, station, _ in _inputs(facts):
         generator = facts.plan.generators.get(recharge.from_id)
         if recharge.kind == "generator" and generator and generator.waveform in station.refuses:
-            yield Hit(facts.element("recharges", key), detail=_wave(station, generator))
+            yield Hit(facts.element("leads", key), detail=_wave(station, generator))
 
 
 def _wave(station: Station, generator: Generator) -> str:
@@ -77,7 +77,7 @@ def gen_load(facts: Facts) -> Iterator[Said]:
     for key, generator in facts.plan.generators.items():
         charging = sum(r.setting_w for r in facts.plan.recharges.values() if r.from_id == key)
         house = 0.0
-        for feed in facts.plan.feeds.values():
+        for feed in facts.plan.hookups.values():
             if feed.source_id == key:
                 kept = {k: c for k, c in facts.on(feed).items() if c.mark == "keep"}
                 house += sum(on_watts(load) for load in facts.loads_on(kept).values())
@@ -100,9 +100,9 @@ def _downstream_w(facts: Facts, station_id: str) -> float:
     return watts
 
 
-def _feeds_of(facts: Facts, station_id: str) -> list[Feed]:
+def _feeds_of(facts: Facts, station_id: str) -> list[Hookup]:
     """Feeds of a station, alone or as one of a linked pair."""
-    return [feed for feed in facts.plan.feeds.values() if station_id in facts.plan.source_units(feed)]
+    return [feed for feed in facts.plan.hookups.values() if station_id in facts.plan.source_units(feed)]
 
 
 @check("passthrough-cap")
@@ -118,7 +118,7 @@ def passthrough(facts: Facts) -> Iterator[Said]:
             and amps > entry.cap_a
         ):
             figure = Figure(name="passed through", value=amps, limit=entry.cap_a, unit="A")
-            yield Hit(facts.element("recharges", key), (figure,))
+            yield Hit(facts.element("leads", key), (figure,))
 
 
 @check("passthrough-none")
@@ -127,11 +127,11 @@ def no_passthrough(facts: Facts) -> Iterator[Said]:
     for key, recharge, station, _ in _inputs(facts):
         if recharge.plugged == "grid" or _downstream_w(facts, recharge.station_id) == 0:
             continue
-        element = facts.element("recharges", key)
+        element = facts.element("leads", key)
         hours = station.total_cell_wh / (recharge.setting_w * station.charge_efficiency)
         dark = (Figure(name="dark while it charges from empty", value=hours, unit="h"),)
         for feed in _feeds_of(facts, recharge.station_id):
-            link = facts.plan.links.get(feed.source_id)
+            link = facts.plan.link_of(feed)
             outlet = facts.outlet(feed)
             if link is not None and link.ac_charging == "unknown":
                 yield Unknown(element, f"whether {link.name} can be charged from AC while it is on")
@@ -154,7 +154,7 @@ def chain_start(facts: Facts) -> Iterator[Said]:
             continue
         upstream = facts.plan.stations[recharge.from_id]
         curve = OverloadCurve(upstream.overload_curve)
-        for feed in facts.plan.feeds.values():
+        for feed in facts.plan.hookups.values():
             if feed.source_id != recharge.station_id:
                 continue
             for load in facts.loads_on(facts.on(feed)).values():
@@ -164,9 +164,7 @@ def chain_start(facts: Facts) -> Iterator[Said]:
                 if load.start.va > limit:
                     alone = station.rated_va >= on_watts(load)
                     figure = Figure(name=f"start of {load.name}", value=load.start.va, limit=limit, unit="VA")
-                    yield Hit(
-                        facts.element("recharges", key), (figure,), level="caution" if alone else "stop"
-                    )
+                    yield Hit(facts.element("leads", key), (figure,), level="caution" if alone else "stop")
 
 
 @check("chain-not-full")
@@ -176,7 +174,7 @@ def chain_not_full(facts: Facts) -> Iterator[Said]:
         percent = 100 * facts.plan.start_wh(recharge.station_id) / station.total_cell_wh
         if recharge.kind == "station" and percent < station.recharge_below_percent - 1e-9:
             yield Hit(
-                facts.element("recharges", key),
+                facts.element("leads", key),
                 (Figure(name=station.name, value=percent, limit=station.recharge_below_percent, unit="%"),),
             )
 

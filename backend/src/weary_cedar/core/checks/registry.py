@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator
 from functools import cache
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.finding import LEVELS, Asks, Finding, Hit, Level, Said, Unknown
+from weary_cedar.core.checks.finding import LEVELS, Asks, Element, Finding, Hit, Level, Said, Unknown
 from weary_cedar.core.outage import RunResult
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.tables import Row, table
@@ -115,9 +115,16 @@ def _finding(check_id: str, said: Said, plan: Plan) -> Finding:
     )
 
 
+def _panel_of(plan: Plan, element: Element) -> str:
+    if element.room == "feeds":
+        return plan.feeds[element.id].panel_id
+    return plan.hookups[element.id].panel_id
+
+
 def _asks(said: Said, plan: Plan) -> Asks:
     row = next(row for row in table("survey") if row["question_id"] == said.question)
     element = said.element
-    of_panel = row["room"] == "panels" and element.room == "feeds"
-    key = plan.feeds[element.id].panel_id if of_panel else element.id
+    key = element.id
+    if row["room"] == "panels" and element.room in ("feeds", "leads"):
+        key = _panel_of(plan, element)
     return Asks(question_id=row["question_id"], statement=row["statement"], room=row["room"], id=key)

@@ -8,7 +8,7 @@ from weary_cedar.core.checks.registry import check
 from weary_cedar.core.checks.survey import said_of
 from weary_cedar.core.electrical.ampacity import cord_ampacity_a, receptacle
 from weary_cedar.core.electrical.split_phase import open_neutral_volts
-from weary_cedar.core.plan import PANEL_KINDS, Feed, Place, Station
+from weary_cedar.core.plan import PANEL_KINDS, Hookup, Place, Station
 
 #: Least distance of an engine from an opening, m (20 ft). CDC and CPSC guidance.
 ENGINE_CLEAR_M = 6.0
@@ -95,7 +95,7 @@ def socket(facts: Facts) -> Iterator[Said]:
             yield Hit(element, (Figure(name="drawn", value=amps, limit=limit, unit="A"),))
 
 
-def _ends(facts: Facts, feed: Feed) -> list[str]:
+def _ends(facts: Facts, feed: Hookup) -> list[str]:
     """Connector kinds of a path, from the source's outlet to the inlet."""
     outlet = facts.outlet(feed)
     kinds = [outlet.kind] if outlet else []
@@ -104,11 +104,11 @@ def _ends(facts: Facts, feed: Feed) -> list[str]:
     return [*kinds, feed.inlet]
 
 
-def needs_neutral(facts: Facts, feed: Feed) -> bool:
+def needs_neutral(facts: Facts, feed: Hookup) -> bool:
     """Whether both legs of a house hang on the neutral of a path."""
     source = facts.source(feed)
     panel = feed.kind in PANEL_KINDS and feed.kind not in ("bridged", "half_leg")
-    both_legs = source.output == "120/240" or feed.source_id in facts.plan.links
+    both_legs = source.output == "120/240" or feed.source_kind == "link"
     return panel and facts.plan.site.split_phase and both_legs
 
 
@@ -117,10 +117,10 @@ def open_neutral(facts: Facts) -> Iterator[Said]:
     """A joint without a neutral in a 120/240 V path."""
     volts = max(open_neutral_volts(120**2 / 1000, 120**2 / 300))
     figure = Figure(name="on 300 W beside 1,000 W", value=volts, limit=126.0, unit="V")
-    for key, feed in facts.plan.feeds.items():
+    for key, feed in facts.plan.hookups.items():
         if not needs_neutral(facts, feed):
             continue
-        element = facts.element("feeds", key)
+        element = facts.element("leads", key)
         rows = [(kind, receptacle(kind)) for kind in _ends(facts, feed)]
         without = [kind for kind, row in rows if row is not None and row["neutral"] == "no"]
         without += [a.load_end for a in feed.adapters if a.passes_neutral == "no"]
@@ -135,28 +135,28 @@ def open_neutral(facts: Facts) -> Iterator[Said]:
 @check("ground-missing")
 def ground(facts: Facts) -> Iterator[Said]:
     """A joint without a ground."""
-    for key, feed in facts.plan.feeds.items():
+    for key, feed in facts.plan.hookups.items():
         rows = [(kind, receptacle(kind)) for kind in _ends(facts, feed)]
         without = [kind for kind, row in rows if row is not None and row["ground"] == "no"]
         without += [a.load_end for a in feed.adapters if a.passes_ground == "no"]
         unknown = [f"the adapter to {a.load_end}" for a in feed.adapters if a.passes_ground == "unknown"]
         unknown += [kind for kind, row in rows if row is None]
         if without:
-            yield Hit(facts.element("feeds", key), detail=", ".join(dict.fromkeys(without)))
+            yield Hit(facts.element("leads", key), detail=", ".join(dict.fromkeys(without)))
         elif unknown:
-            yield Unknown(facts.element("feeds", key), f"whether {unknown[0]} has a ground")
+            yield Unknown(facts.element("leads", key), f"whether {unknown[0]} has a ground")
 
 
 @check("cord-conductors")
 def conductors(facts: Facts) -> Iterator[Said]:
     """Cords with fewer conductors than their ends need."""
-    for key, feed in facts.plan.feeds.items():
+    for key, feed in facts.plan.hookups.items():
         rows = [row for row in (receptacle(kind) for kind in _ends(facts, feed)) if row is not None]
         needed = max((int(row["cord_conductors"]) for row in rows), default=0)
         for cord in feed.cords:
             if cord.conductors is not None and cord.conductors < needed:
                 figure = Figure(name=f"conductors of AWG {cord.awg}", value=cord.conductors, limit=needed)
-                yield Hit(facts.element("feeds", key), (figure,))
+                yield Hit(facts.element("leads", key), (figure,))
 
 
 #: A cord of this gauge or thicker is protected by an outlet of this rating or less. NFPA 70 (2023)
@@ -167,7 +167,7 @@ CORD_SET_AWG, CORD_SET_A = 16, 20.0
 @check("adapter-unprotected")
 def unprotected(facts: Facts) -> Iterator[Said]:
     """Adapters, and cords on outlets, below every overcurrent device on their source side."""
-    for key, feed in facts.plan.feeds.items():
+    for key, feed in facts.plan.hookups.items():
         outlet = facts.outlet(feed)
         if outlet is None:
             continue
@@ -178,12 +178,12 @@ def unprotected(facts: Facts) -> Iterator[Said]:
             limit = cord_ampacity_a(cord.awg)
             if limit < least and not (least <= CORD_SET_A and cord.awg <= CORD_SET_AWG):
                 figure = Figure(name=f"cord of AWG {cord.awg}", value=least, limit=limit, unit="A")
-                yield Hit(facts.element("feeds", key), (figure,))
+                yield Hit(facts.element("leads", key), (figure,))
         for adapter in sorted(feed.adapters, key=lambda item: item.sits_at == "load"):
             if adapter.rating_a < protected_a and adapter.overcurrent_a is None:
                 name = f"{adapter.source_end} to {adapter.load_end}"
                 figure = Figure(name=name, value=protected_a, limit=adapter.rating_a, unit="A")
-                yield Hit(facts.element("feeds", key), (figure,))
+                yield Hit(facts.element("leads", key), (figure,))
             if adapter.overcurrent_a is not None:
                 protected_a = min(protected_a, adapter.overcurrent_a)
 
@@ -191,21 +191,21 @@ def unprotected(facts: Facts) -> Iterator[Said]:
 @check("pair-unsynced")
 def unsynced(facts: Facts) -> Iterator[Said]:
     """Two 120 V inverters on the two legs without the maker's link."""
-    halves = [(key, feed) for key, feed in facts.plan.feeds.items() if feed.kind == "half_leg"]
-    by_panel: dict[str, list[tuple[str, Feed]]] = {}
+    halves = [(key, feed) for key, feed in facts.plan.hookups.items() if feed.kind == "half_leg"]
+    by_panel: dict[str, list[tuple[str, Hookup]]] = {}
     for key, feed in halves:
         by_panel.setdefault(feed.panel_id, []).append((key, feed))
     for feeds in by_panel.values():
         if len({feed.source_id for _, feed in feeds}) > 1:
             names = " and ".join(facts.source_name(feed) for _, feed in feeds)
-            yield Hit(facts.element("feeds", feeds[-1][0]), detail=names)
+            yield Hit(facts.element("leads", feeds[-1][0]), detail=names)
 
 
 @check("pair-gfci")
 def linked_gfci(facts: Facts) -> Iterator[Said]:
     """A link whose outlets have ground-fault protection."""
-    for feed in facts.plan.feeds.values():
-        link = facts.plan.links.get(feed.source_id)
+    for feed in facts.plan.hookups.values():
+        link = facts.plan.link_of(feed)
         if link is None:
             continue
         outlets = [
@@ -225,7 +225,7 @@ def groundable(facts: Facts) -> Iterator[Said]:
     for key, feed in facts.panel_feeds:
         source = facts.source(feed)
         if isinstance(source, Station) and source.isolated != "yes":
-            element = facts.element("feeds", key)
+            element = facts.element("leads", key)
             if source.isolated == "no":
                 yield Hit(element, detail=source.name)
             else:
@@ -237,13 +237,13 @@ def mismatch(facts: Facts) -> Iterator[Said]:
     """A source of another voltage or frequency than the house's."""
     site = facts.plan.site
     own_hertz = 60 if site.split_phase else 50
-    for key, feed in facts.plan.feeds.items():
+    for key, feed in facts.plan.hookups.items():
         source = facts.source(feed)
         abroad = (source.output == "230") == site.split_phase
         hertz = getattr(source, "hertz", None) or own_hertz
         if abroad or hertz != own_hertz:
             house = "120/240 V, 60 Hz" if site.split_phase else "230 V, 50 Hz"
-            yield Hit(facts.element("feeds", key), detail=f"{source.output} V, {hertz} Hz into {house}")
+            yield Hit(facts.element("leads", key), detail=f"{source.output} V, {hertz} Hz into {house}")
         elif site.split_phase:
             yield from _one_hot(facts, key, feed)
 
@@ -252,9 +252,9 @@ def mismatch(facts: Facts) -> Iterator[Said]:
 BOTH_LEGS = ("interlock_inlet", "transfer_panel", "automatic", "hybrid")
 
 
-def _one_hot(facts: Facts, key: str, feed: Feed) -> Iterator[Said]:
+def _one_hot(facts: Facts, key: str, feed: Hookup) -> Iterator[Said]:
     """A 120 V source or joint on a feed of both legs, or on circuits that need both."""
-    if feed.source_id in facts.plan.links:
+    if feed.source_kind == "link":
         narrow = [kind for kind in _ends(facts, feed)[1:] if _volts(kind) == "120"]
     else:
         source = facts.source(feed)
@@ -264,13 +264,13 @@ def _one_hot(facts: Facts, key: str, feed: Feed) -> Iterator[Said]:
         return
     if feed.kind in BOTH_LEGS:
         detail = f"one hot for both legs: {narrow[0]}; say whether it feeds both legs, or one"
-        yield Hit(facts.element("feeds", key), detail=detail)
+        yield Hit(facts.element("leads", key), detail=detail)
     elif feed.kind == "transfer_switch":
         circuits = {circuit_id: facts.plan.circuits[circuit_id] for circuit_id in feed.circuit_ids}
         both = [c.label for k, c in circuits.items() if c.poles == 2 or facts.plan.partner_of(k) in circuits]
         if both:
             detail = f"one hot from {narrow[0]} for circuits that need both legs: {', '.join(both)}"
-            yield Hit(facts.element("feeds", key), detail=detail)
+            yield Hit(facts.element("leads", key), detail=detail)
 
 
 def _volts(kind: str) -> str:
@@ -292,15 +292,15 @@ def wet(facts: Facts) -> Iterator[Said]:
 @check("furnace-cord")
 def furnace_by_cord(facts: Facts) -> Iterator[Said]:
     """A furnace that was made cord-and-plug."""
-    for feed in facts.plan.feeds.values() if facts.plan.site.split_phase else ():
+    for feed in facts.plan.hookups.values() if facts.plan.site.split_phase else ():
         if feed.kind == "cords":
             for key, load in facts.loads_on(facts.reached(feed)).items():
                 if load.role == "heat":
                     yield Hit(facts.element("loads", key))
 
 
-def _bridged(facts: Facts) -> Iterator[tuple[str, Feed]]:
-    return ((key, feed) for key, feed in facts.plan.feeds.items() if feed.kind == "bridged")
+def _bridged(facts: Facts) -> Iterator[tuple[str, Hookup]]:
+    return ((key, feed) for key, feed in facts.plan.hookups.items() if feed.kind == "bridged")
 
 
 @check("bridged-multiwire")
@@ -338,13 +338,13 @@ def bridged_bus(facts: Facts) -> Iterator[Said]:
         bus = panel.neutral_bus_a or panel.bus_a
         if outlet is not None and outlet.rating_a >= bus:
             figure = Figure(name="source", value=outlet.rating_a, limit=bus, unit="A")
-            yield Hit(facts.element("feeds", key), (figure,))
+            yield Hit(facts.element("leads", key), (figure,))
 
 
 @check("half-leg-backfeed")
 def through_elements(facts: Facts) -> Iterator[Said]:
     """A 240 V breaker closed with one leg fed."""
-    for feed in facts.plan.feeds.values():
+    for feed in facts.plan.hookups.values():
         if feed.kind == "half_leg":
             for key, circuit in facts.on(feed).items():
                 if circuit.poles == 2:
@@ -388,4 +388,4 @@ def short(facts: Facts) -> Iterator[Said]:
             protected = facts.plan.site.split_phase or any(
                 circuit.protection == "rcd" for circuit in facts.on(feed).values()
             )
-            yield Hit(facts.element("feeds", key), level="note" if protected else "stop")
+            yield Hit(facts.element("leads", key), level="note" if protected else "stop")

@@ -18,17 +18,31 @@ def _fed(plan: Plan, panel_id: str, kinds: tuple[str, ...] = PANEL_KINDS) -> boo
 
 
 def _shares(plan: Plan, key: str) -> bool:
-    """Whether a feed comes after another one that can reach the same panels."""
-    feed = plan.feeds[key]
-    if feed.kind not in PANEL_KINDS:
+    """Whether a lead comes after one at another feed that can reach the same panels."""
+    hookups = {name: hookup for name, hookup in plan.hookups.items() if hookup.kind in PANEL_KINDS}
+    own = hookups.get(key)
+    if own is None or not own.panel_id:
         return False
-    for other_key, other in plan.feeds.items():
-        if other_key == key:
+    for name, other in sorted(hookups.items()):
+        if name == key:
             return False
-        both = other.kind in PANEL_KINDS and other.source_id != feed.source_id
-        if both and plan.panels_reached(feed.panel_id) & plan.panels_reached(other.panel_id):
+        apart = other.source_id != own.source_id and other.feed_id != own.feed_id and other.panel_id
+        if apart and plan.panels_reached(own.panel_id) & plan.panels_reached(other.panel_id):
             return True
     return False
+
+
+def _furnace(plan: Plan, key: str) -> bool:
+    found = plan.hookups.get(key)
+    if found is None or found.kind not in ("cords", "appliance_switch"):
+        return False
+    return any(load.circuit_id in found.circuit_ids and load.role == "heat" for load in plan.loads.values())
+
+
+def _floats(plan: Plan, key: str) -> bool:
+    """Whether a source that may be plugged into a feed does not bring its own bond."""
+    ends = [hookup for hookup in plan.hookups.values() if hookup.feed_id == key]
+    return any(plan.source(hookup).neutral != "bonded" for hookup in ends)
 
 
 def _island(plan: Plan, key: str) -> bool:
@@ -46,13 +60,8 @@ CONDITIONS: dict[str, Callable[[Plan, str], bool]] = {
     "service": lambda plan, key: (
         plan.feeds[key].kind == "transfer_panel" and plan.panels[plan.feeds[key].panel_id].fed_from is None
     ),
-    "furnace": lambda plan, key: (
-        plan.feeds[key].kind in ("cords", "appliance_switch")
-        and any(
-            load.circuit_id in plan.feeds[key].circuit_ids and load.role == "heat"
-            for load in plan.loads.values()
-        )
-    ),
+    "feeding": lambda plan, key: key in plan.hookups,
+    "furnace": _furnace,
     "split": lambda plan, key: plan.site.split_phase and bool(network_of(plan).running),
     "multiwire": lambda plan, key: plan.partner_of(key) is not None,
     "wet": lambda plan, key: (
@@ -66,14 +75,16 @@ CONDITIONS: dict[str, Callable[[Plan, str], bool]] = {
     "islanded": lambda plan, key: any(feed.kind in PANEL_KINDS for feed in plan.feeds.values()),
     "shared": _shares,
     "island": _island,
-    "island-floating": lambda plan, key: (
-        _island(plan, key) and plan.source(plan.feeds[key]).neutral != "bonded"
-    ),
+    "island-floating": lambda plan, key: _island(plan, key) and _floats(plan, key),
     "subfed": lambda plan, key: plan.panels[key].fed_from is not None and _fed(plan, key, BACKFED_KINDS),
     "automatic": lambda plan, key: plan.feeds[key].kind in ("automatic", "hybrid"),
-    "bondplug": lambda plan, key: plan.feeds[key].kind == "cords" and plan.feeds[key].bonding_plug == "yes",
+    "bondplug": lambda plan, key: (
+        plan.leads[key].bonding_plug == "yes" and key in plan.hookups and plan.hookups[key].kind == "cords"
+    ),
     "switchable": lambda plan, key: (
-        plan.feeds[key].kind != "cords" and plan.source(plan.feeds[key]).neutral == "switchable"
+        key in plan.hookups
+        and plan.hookups[key].kind != "cords"
+        and plan.source(plan.hookups[key]).neutral == "switchable"
     ),
     "backfed-rcd": lambda plan, key: (
         _island(plan, key)

@@ -112,8 +112,8 @@ def worst_moment(plan: Plan, circuit_id: str, spec: Thermostatic, start: Start |
     limit_va = carried_va = None
     way = network_of(plan).feeding(circuit_id)
     if way is not None:
-        source = plan.source(way.feed)
-        limit_va = feed_limits(plan, way.feed).leg_va
+        source = plan.source(way.hookup)
+        limit_va = feed_limits(plan, way.hookup).leg_va
         curve = (
             engine_curve(source) if isinstance(source, Generator) else OverloadCurve(source.overload_curve)
         )

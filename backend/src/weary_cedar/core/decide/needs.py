@@ -59,7 +59,7 @@ class _Carrier:
 
     def __init__(self, plan: Plan) -> None:
         main = network_of(plan).main
-        units = plan.source_units(main.feed) if main else {}
+        units = plan.source_units(main.hookup) if main else {}
         units = units or dict(sorted(plan.stations.items())[:1])
         self.units = list(units.values())
         self.windows_wh = [

@@ -1,5 +1,14 @@
 """Who reaches what: compiled from the plan once, asked by the run and by everyone else."""
 
-from weary_cedar.core.network.ways import ACROSS, LEG_A, LEG_B, REFUSED, Network, Way, network_of
+from weary_cedar.core.network.ways import (
+    ACROSS,
+    LEG_A,
+    LEG_B,
+    REACH_THEIR_OWN,
+    REFUSED,
+    Network,
+    Way,
+    network_of,
+)
 
-__all__ = ["ACROSS", "LEG_A", "LEG_B", "REFUSED", "Network", "Way", "network_of"]
+__all__ = ["ACROSS", "LEG_A", "LEG_B", "REACH_THEIR_OWN", "REFUSED", "Network", "Way", "network_of"]

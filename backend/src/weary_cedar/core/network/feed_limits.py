@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from weary_cedar.core.electrical.ampacity import cord_ampacity_a, largest_breaker_a
 from weary_cedar.core.electrical.conductor import metal_factor, ohms_per_m
-from weary_cedar.core.plan import Adapter, Feed, Plan, Receptacle, Station
+from weary_cedar.core.plan import Adapter, Feed, Hookup, Plan, Receptacle, Station
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,7 +27,7 @@ class FeedLimits:
     leg_volts: float
 
 
-def feed_limits(plan: Plan, feed: Feed) -> FeedLimits:
+def feed_limits(plan: Plan, feed: Hookup) -> FeedLimits:
     """Collect the elements of a feed and find the tightest per leg.
 
     Args:
@@ -47,7 +47,7 @@ def feed_limits(plan: Plan, feed: Feed) -> FeedLimits:
             source.leg_limit_va,
             sum(unit.rated_va for unit in plan.source_units(feed).values()),
         )
-        link = plan.links.get(feed.source_id)
+        link = plan.link_of(feed)
         leg_va *= 2 if link is not None and link.kind == "parallel" else 1
     else:
         leg_va, total_va = source.rated_w / (2 if source.output == "120/240" else 1), source.rated_w
@@ -59,19 +59,22 @@ def feed_limits(plan: Plan, feed: Feed) -> FeedLimits:
     return FeedLimits(tuple(elements), tightest.rating_a * volts, total_va, tightest, volts)
 
 
-def way_elements(feed: Feed, receptacle: Receptacle) -> list[LegElement]:
+def way_elements(feed: Hookup, receptacle: Receptacle) -> list[LegElement]:
     """What a feed adds to the limits of its source: each with its rating in A per leg.
 
     Source: as `feed_limits`.
     """
-    thinnest = max(cord.awg for cord in feed.cords)
-    elements = [
-        LegElement("receptacle", f"receptacle {receptacle.kind}", receptacle.rating_a),
-        LegElement("cord", f"cord, AWG {thinnest}", cord_ampacity_a(thinnest)),
-        *(LegElement("adapter", adapter_name(adapter), adapter_a(adapter)) for adapter in feed.adapters),
-        LegElement("inlet", "inlet", feed.inlet_a),
-        LegElement("feed-breaker", "feed breaker", feed.breaker_a),
+    elements = [LegElement("receptacle", f"receptacle {receptacle.kind}", receptacle.rating_a)]
+    if feed.cords:
+        thinnest = max(cord.awg for cord in feed.cords)
+        elements.append(LegElement("cord", f"cord, AWG {thinnest}", cord_ampacity_a(thinnest)))
+    elements += [
+        LegElement("adapter", adapter_name(adapter), adapter_a(adapter)) for adapter in feed.adapters
     ]
+    elements.append(LegElement("inlet", "plug" if feed.kind == "cords" else "inlet", feed.inlet_a))
+    if feed.breaker_a is not None:
+        name = "breaker of the strip" if feed.kind == "cords" else "feed breaker"
+        elements.append(LegElement("feed-breaker", name, feed.breaker_a))
     wire_a = fixed_wire_a(feed)
     if wire_a is not None:
         elements.append(LegElement("wire", "wire of the inlet", wire_a))
@@ -88,7 +91,7 @@ def adapter_a(adapter: Adapter) -> float:
     return min(adapter.rating_a, adapter.overcurrent_a or adapter.rating_a)
 
 
-def fixed_wire_a(feed: Feed) -> float | None:
+def fixed_wire_a(feed: Hookup | Feed) -> float | None:
     """Largest overcurrent device that the wire of the inlet allows, A; nothing where it is not known.
 
     Source: as `largest_breaker_a`.
@@ -96,7 +99,7 @@ def fixed_wire_a(feed: Feed) -> float | None:
     return largest_breaker_a(feed.wire.awg, feed.wire.metal) if feed.wire else None
 
 
-def one_way_ohms(feed: Feed) -> float:
+def one_way_ohms(feed: Hookup) -> float:
     """Resistance of one conductor of a feed from the source to the panel or appliance, Ω.
 
     Source: as `ohms_per_m`: cords and wire at 20 °C, cords stranded, wire solid.

@@ -10,7 +10,7 @@ from weary_cedar.core.outage.cells_air import cold_spans
 from weary_cedar.core.outage.connected import ConnectedCircuit, ConnectedLoad, connect
 from weary_cedar.core.outage.tree import Carrier, LiveLink, LiveWay
 from weary_cedar.core.outage.weather import OutdoorTemperature
-from weary_cedar.core.plan import Feed, Plan, Recharge, Station
+from weary_cedar.core.plan import Hookup, Plan, Recharge, Station, ToFeed
 from weary_cedar.core.supply.engine import Engine
 from weary_cedar.core.supply.reserve import Reserve, external_reserve, vehicle_reserve
 from weary_cedar.core.supply.sun_course import SunPoint, sun_points
@@ -100,6 +100,11 @@ def assemble(plan: Plan, network: Network, calendar: Calendar, outdoors: Outdoor
     _externals(plan, parts)
     for unit in parts.units.values():
         unit.offers.sort(key=lambda offer: (offer.rank, offer.kind, offer.key))
+    ended = {lead.to.feed_id for lead in plan.leads.values() if isinstance(lead.to, ToFeed)}
+    for key, feed in sorted(plan.feeds.items()):
+        if key not in ended:
+            name = feed.name or f"the feed of {plan.panels[feed.panel_id].name}"
+            parts.unused.append((name, "nothing is plugged into it"))
     for way in network.ways:
         if way.why_not:
             parts.unused.append((way.name, way.why_not))
@@ -110,7 +115,7 @@ def assemble(plan: Plan, network: Network, calendar: Calendar, outdoors: Outdoor
 
 def _stations(plan: Plan, parts: Parts, calendar: Calendar, outdoors: OutdoorTemperature) -> None:
     linked = {key: link_id for link_id, link in plan.links.items() for key in (link.leg_a, link.leg_b)}
-    fed = {feed.source_id for feed in plan.feeds.values()}
+    fed = {hookup.source_id for hookup in plan.hookups.values() if hookup.source_kind != "generator"}
     for key, station in sorted(plan.stations.items()):
         unit = Unit(key, station, plan.start_wh(key))
         begins = plan.outage.start_charge_percent.get(key, 100.0)
@@ -135,18 +140,16 @@ def _stations(plan: Plan, parts: Parts, calendar: Calendar, outdoors: OutdoorTem
             parts.of_station[key] = carrier
 
 
-def _source(plan: Plan, parts: Parts, feed: Feed) -> Carrier:
-    if feed.source_id in plan.generators:
-        return parts.carriers[f"generators/{feed.source_id}"]
-    if feed.source_id in plan.links:
-        return parts.carriers[f"links/{feed.source_id}"]
-    return parts.of_station[feed.source_id]
+def _source(parts: Parts, hookup: Hookup) -> Carrier:
+    if hookup.source_kind == "station":
+        return parts.of_station[hookup.source_id]
+    return parts.carriers[f"{hookup.source_kind}s/{hookup.source_id}"]
 
 
 def _way(plan: Plan, parts: Parts, way: Way) -> LiveWay:
-    feed = way.feed
+    feed = way.hookup
     receptacle = plan.source(feed).receptacles[feed.receptacle_id]
-    carrier = _source(plan, parts, feed)
+    carrier = _source(parts, feed)
     live = LiveWay(way, carrier, way_elements(feed, receptacle), plan.site.leg_volts, one_way_ohms(feed))
     carrier.ways.append(live)
     neutral = plan.source(feed).neutral
@@ -201,12 +204,13 @@ def _link_leg(plan: Plan, recharge: Recharge, volts: int) -> int:
         if len(legs) == 2:
             return ACROSS
         return LEG_A if legs[0] == "A" else LEG_B
-    output = ""
-    if recharge.kind == "generator":
-        output = plan.generators[recharge.from_id].output
-    elif recharge.kind == "station":
-        output = plan.stations[recharge.from_id].output
-    return ACROSS if volts == 240 and output == "120/240" else LEG_A
+    if recharge.kind not in ("generator", "station"):
+        return LEG_A
+    source = (plan.generators if recharge.kind == "generator" else plan.stations)[recharge.from_id]
+    if volts == 240 and source.output == "120/240":
+        return ACROSS
+    outlet = source.receptacles.get(recharge.outlet_id or "")
+    return LEG_B if outlet is not None and outlet.leg == "B" else LEG_A
 
 
 def _vehicle_lead(plan: Plan, parts: Parts, key: str, recharge: Recharge, station: Station) -> None:

@@ -218,7 +218,7 @@ class PlugControl(Control):
         self.link = link
         self.unit = unit
         self.name = name
-        self.rule = rule or PlugRule(recharge_id=link.key)
+        self.rule = rule or PlugRule(lead_id=link.key)
         self.by_rule = rule is not None
         self.at_s = NEVER
 

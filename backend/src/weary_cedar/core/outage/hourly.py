@@ -4,7 +4,7 @@ from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.electrical.split_phase import lean
 from weary_cedar.core.outage.result import RunResult
-from weary_cedar.core.plan import Cord, CurvePoint, Plan, Receptacle, Station
+from weary_cedar.core.plan import Cord, CurvePoint, Lead, Outlet, Plan, Receptacle, Station, ToInput, ToLoads
 
 #: Id of the stand-in for a source without limits.
 ENDLESS = "endless-source"
@@ -35,9 +35,9 @@ def on_endless_source(plan: Plan) -> Plan:
         overload_curve=(CurvePoint(multiple=20.0),),
         receptacles={"out": Receptacle(kind="endless", rating_a=1000.0)},
     )
-    big = {"source_id": ENDLESS, "receptacle_id": "out", "inlet_a": 1000.0, "breaker_a": 1000.0}
-    cord = Cord(length_m=0.0, awg=4)
-    feeds = {key: feed.model_copy(update={**big, "cords": (cord,)}) for key, feed in plan.feeds.items()}
+    big = {"inlet_a": 1000.0, "breaker_a": 1000.0}
+    feeds = {key: feed.model_copy(update=big) for key, feed in plan.feeds.items()}
+    leads = {key: _on_endless(lead) for key, lead in plan.leads.items() if not isinstance(lead.to, ToInput)}
     outage = plan.outage.model_copy(
         update={
             "changeover_after_s": 0.0,
@@ -54,13 +54,23 @@ def on_endless_source(plan: Plan) -> Plan:
         update={
             "stations": {**plan.stations, ENDLESS: station},
             "feeds": feeds,
-            "recharges": {},
+            "leads": leads,
             "arrays": {},
             "externals": {},
             "outage": outage,
             "strategy": strategy,
         }
     )
+
+
+def _on_endless(lead: Lead) -> Lead:
+    """The lead from the endless source, by a cord that loses nothing."""
+    end = lead.to
+    if isinstance(end, ToLoads):
+        end = end.model_copy(update={"plug_a": 1000.0, "overcurrent_a": None})
+    outlet = Outlet(kind="station", id=ENDLESS, outlet="out")
+    cords = (Cord(length_m=0.0, awg=4),)
+    return lead.model_copy(update={"source": outlet, "cords": cords, "adapters": (), "to": end})
 
 
 def lean_by_hour(result: RunResult) -> list[HourLean]:

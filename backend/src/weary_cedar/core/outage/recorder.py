@@ -369,6 +369,7 @@ class Recorder:
     def act(self, t: float, act: Act) -> None:
         part = getattr(self._plan, act.room)[act.part_id]
         name = part.label if act.room == "circuits" else part.name
+        name = self._plan.lead_name(act.part_id) if act.room == "leads" else name
         self._event(t, "act", f"Someone switches {name} {act.turn}", "As the plan says", part=act.part_id)
 
     def cold(self, t: float, unit: Unit, *, blocked: bool) -> None:

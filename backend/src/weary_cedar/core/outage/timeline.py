@@ -80,7 +80,7 @@ class Timeline:
         self.run.hold_open(t, incident.load_id, incident.for_s)
 
     def _cord(self, t: float, incident: Incident, *, out: bool) -> None:
-        ways = [way for way in self.run.ways if way.key and incident.feed_id in (None, way.key)]
+        ways = [way for way in self.run.ways if way.key and incident.lead_id in (None, way.key)]
         before = any(way.unplugged for way in ways)
         for way in ways:
             way.unplugged += 1 if out else -1
@@ -113,8 +113,11 @@ class Timeline:
             load.off_by_hand = not on if load.id == key else load.off_by_hand
         for engine in run.engines if act.room == "generators" else ():
             engine.held_off = not on if engine.carrier.engine.key == key else engine.held_off
-        for link in run.links if act.room == "recharges" else ():
+        for link in run.links if act.room == "leads" else ():
             link.off_by_hand = not on if link.key == key else link.off_by_hand
+        for way in run.ways if act.room == "leads" else ():
+            if way.key == key:
+                way.unplugged = max(0, way.unplugged + (-1 if on else 1))
         run.replug = run.looking = run.rewired = True
         run.out.act(t, act)
 
@@ -162,7 +165,7 @@ class Timeline:
         run = self.run
         live = {way.key: way for way in run.ways}
         for turn in run.network.turns:
-            ways = [live[way.feed_id] for way in turn.ways]
+            ways = [live[way.lead_id] for way in turn.ways]
             grid = self._grid_way(turn.ways) if run.parts.grid is not None else None
             if grid is not None:
                 run.ways.append(grid)
@@ -174,15 +177,18 @@ class Timeline:
         for way in run.ways:
             way.take([load for load in run.loads if load.circuit.way is way])
 
-    def _grid_way(self, ways: tuple[Way, ...]) -> LiveWay:
+    def _grid_way(self, ways: tuple[Way, ...]) -> LiveWay | None:
         """The utility as one more way to the circuits of a turn."""
         run, first = self.run, ways[0]
         legs = {key: self._leg_at_home(key) for way in ways for key in (*way.circuits, *way.dead)}
         legs = {key: leg for key, leg in legs.items() if any(c.id == key for c in run.circuits)}
-        panel = run.plan.panels[first.feed.panel_id]
+        if not legs:
+            return None
+        entered = first.hookup.panel_id or run.plan.circuits[min(legs)].panel_id
+        panel = run.plan.panels[entered]
         grid = run.parts.grid
         assert grid is not None
-        home = Way("", first.feed, "the utility", legs, (), not run.plan.site.split_phase)
+        home = Way("", first.hookup, "the utility", legs, (), not run.plan.site.split_phase)
         way = LiveWay(
             home, grid, [LegElement("main", panel.name, panel.main_a)], run.plan.site.leg_volts, 0.0
         )
@@ -238,7 +244,7 @@ class Timeline:
         found: list[Control] = []
         for link in run.links:
             link.plugged = link.recharge.plugged != "strategy"
-            rule = next((rule for rule in rules if rule.recharge_id == link.key), None)
+            rule = next((rule for rule in rules if rule.lead_id == link.key), None)
             engine = next(
                 (e for e in run.engines if link in e.links and run.source_of(link) is e.carrier), None
             )
@@ -252,7 +258,7 @@ class Timeline:
             elif lead.recharge.plugged == "always":
                 lead.plugged = True
             else:
-                rule = next((rule for rule in rules if rule.recharge_id == lead.key), None)
+                rule = next((rule for rule in rules if rule.lead_id == lead.key), None)
                 found.append(PlugControl(lead, lead.offer.unit, rule, lead.name))
         return found
 

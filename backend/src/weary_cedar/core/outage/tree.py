@@ -56,7 +56,7 @@ class LiveWay(Node):
         self, way: Way, carrier: "Carrier", elements: Sequence[LegElement], volts: float, ohms: float
     ) -> None:
         self.way = way
-        self.key = way.feed_id
+        self.key = way.lead_id
         self.name = way.name
         self.carrier = carrier
         self.single = way.single

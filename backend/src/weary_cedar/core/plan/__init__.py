@@ -8,6 +8,7 @@ from weary_cedar.core.plan.feed import (
     BACKFED_KINDS,
     BREAKER_KINDS,
     PANEL_KINDS,
+    TERMINAL_KINDS,
     WIRED_KINDS,
     Adapter,
     BoxPart,
@@ -17,6 +18,8 @@ from weary_cedar.core.plan.feed import (
     Inlet,
 )
 from weary_cedar.core.plan.generator import Fuel, Generator, QuietHours
+from weary_cedar.core.plan.hookup import Hookup
+from weary_cedar.core.plan.lead import Lead, Outlet, ToFeed, ToInput, ToLoads
 from weary_cedar.core.plan.link import Link
 from weary_cedar.core.plan.load import (
     Behaviour,
@@ -56,7 +59,7 @@ from weary_cedar.core.plan.solar import Facing, Module, SeenSun, Shade, SolarArr
 from weary_cedar.core.plan.station import Station
 from weary_cedar.core.plan.station_inputs import AcInput, DcInput, DcOutput
 from weary_cedar.core.plan.strategy import AnyRule, EngineHours, EngineRule, PlugRule, ShedRule, Strategy
-from weary_cedar.core.plan.upgrade import SCHEMA_VERSION
+from weary_cedar.core.plan.upgrade import SCHEMA_VERSION, upgraded
 from weary_cedar.core.plan.vehicle import Vehicle
 
 __all__ = [
@@ -65,6 +68,7 @@ __all__ = [
     "PANEL_KINDS",
     "SCHEMA_ID",
     "SCHEMA_VERSION",
+    "TERMINAL_KINDS",
     "WIRED_KINDS",
     "AcInput",
     "Act",
@@ -93,11 +97,13 @@ __all__ = [
     "Fuel",
     "Generator",
     "GridWindow",
+    "Hookup",
     "IdleCutout",
     "Incident",
     "Inlet",
     "Job",
     "JobStep",
+    "Lead",
     "Link",
     "Load",
     "Mark",
@@ -105,6 +111,7 @@ __all__ = [
     "Module",
     "Occupancy",
     "Outage",
+    "Outlet",
     "Pack",
     "Panel",
     "Place",
@@ -130,10 +137,14 @@ __all__ = [
     "Survey",
     "Taper",
     "Thermostatic",
+    "ToFeed",
+    "ToInput",
+    "ToLoads",
     "Vehicle",
     "Weather",
     "leg_of_space",
     "plan_schema",
     "read_part",
     "read_plan",
+    "upgraded",
 ]

@@ -7,7 +7,9 @@ from itertools import pairwise
 from weary_cedar.core.errors import Problem, shown
 from weary_cedar.core.plan.battery import ExternalBattery
 from weary_cedar.core.plan.document import Plan
-from weary_cedar.core.plan.feed import BREAKER_KINDS, Feed
+from weary_cedar.core.plan.feed import BREAKER_KINDS, TERMINAL_KINDS, Feed
+from weary_cedar.core.plan.generator import Generator
+from weary_cedar.core.plan.lead import Lead, ToFeed, ToInput
 from weary_cedar.core.plan.load import Measured
 from weary_cedar.core.plan.solar import SolarArray
 from weary_cedar.core.plan.station import Station
@@ -124,6 +126,7 @@ def _reference_problems(plan: Plan) -> Iterator[Problem]:
     for key, load in plan.loads.items():
         yield from _missing(f"/loads/{key}/circuit_id", load.circuit_id, plan.circuits, "circuit")
     yield from _feed_problems(plan)
+    yield from _lead_problems(plan)
     yield from _link_problems(plan)
     yield from _answer_problems(plan)
     yield from _gear_problems(plan)
@@ -137,7 +140,7 @@ def _reference_problems(plan: Plan) -> Iterator[Problem]:
             yield from _missing(field, pack_id, plan.stations[key].packs, "pack of that station")
     for key, incident in plan.outage.incidents.items():
         yield from _missing(f"/outage/incidents/{key}/load_id", incident.load_id, plan.loads, "load")
-        yield from _missing(f"/outage/incidents/{key}/feed_id", incident.feed_id, plan.feeds, "feed")
+        yield from _missing(f"/outage/incidents/{key}/lead_id", incident.lead_id, plan.leads, "lead")
         if incident.kind == "door_open" and incident.load_id is None:
             yield Problem(f"/outage/incidents/{key}/load_id", "nothing", "which load's door it is")
     for key, act in plan.outage.acts.items():
@@ -158,7 +161,8 @@ def _rule_problems(plan: Plan) -> Iterator[Problem]:
             yield from _missing(f"{at}/generator_id", rule.generator_id, plan.generators, "generator")
             low, high = rule.on_below_percent, ("off_above_percent", rule.off_above_percent)
         elif isinstance(rule, PlugRule):
-            yield from _missing(f"{at}/recharge_id", rule.recharge_id, plan.recharges, "recharge")
+            recharges = plan.recharges
+            yield from _missing(f"{at}/lead_id", rule.lead_id, recharges, "lead into an input of a station")
             low, high = rule.in_below_percent, ("out_above_percent", rule.out_above_percent)
         else:
             for number, key in enumerate(rule.circuit_ids):
@@ -193,16 +197,13 @@ def _loops(plan: Plan) -> Iterator[Problem]:
 
 
 def _feed_problems(plan: Plan) -> Iterator[Problem]:
-    sources = {**plan.stations, **plan.links, **plan.generators}
     for key, feed in plan.feeds.items():
         at = f"/feeds/{key}"
         yield from _missing(f"{at}/panel_id", feed.panel_id, plan.panels, "panel")
-        yield from _missing(f"{at}/source_id", feed.source_id, sources, "station, link or generator")
-        if feed.source_id in sources and _whole_link(plan, feed.source_id):
-            receptacles = plan.source(feed).receptacles
-            yield from _missing(
-                f"{at}/receptacle_id", feed.receptacle_id, receptacles, "receptacle of that source"
-            )
+        for circuit_id in feed.switch_legs:
+            if circuit_id not in feed.circuit_ids:
+                right = "a circuit that is wired to this switch"
+                yield Problem(f"{at}/switch_legs/{circuit_id}", shown(circuit_id), right)
         for index, circuit_id in enumerate(feed.circuit_ids):
             yield from _missing(f"{at}/circuit_ids/{index}", circuit_id, plan.circuits, "circuit")
         if feed.kind == "interlock_inlet" and not feed.breaker_spaces:
@@ -214,6 +215,68 @@ def _feed_problems(plan: Plan) -> Iterator[Problem]:
         if feed.kind not in BREAKER_KINDS and feed.breaker_spaces:
             right = "none: only a back-fed breaker takes spaces"
             yield Problem(f"{at}/breaker_spaces", shown(feed.breaker_spaces), right)
+
+
+def _lead_problems(plan: Plan) -> Iterator[Problem]:
+    sources: dict[str, Mapping[str, object]] = {
+        "circuit": plan.circuits,
+        "generator": plan.generators,
+        "station": plan.stations,
+        "link": plan.links,
+        "vehicle": plan.vehicles,
+    }
+    for key, lead in plan.leads.items():
+        at, source = f"/leads/{key}", lead.source
+        known = sources[source.kind]
+        yield from _missing(f"{at}/source/id", source.id, known, source.kind)
+        if isinstance(lead.to, ToInput):
+            yield from _input_problems(plan, at, lead, lead.to)
+            if source.outlet is not None and source.id in known:
+                yield from _outlet_problems(plan, at, lead)
+            continue
+        if source.kind not in ("station", "link", "generator"):
+            right = "a station, a link or a generator; from there only an input of a station is reached"
+            yield Problem(f"{at}/source/kind", shown(source.kind), right)
+        elif source.id in known:
+            yield from _outlet_problems(plan, at, lead)
+        if isinstance(lead.to, ToFeed):
+            yield from _missing(f"{at}/to/feed_id", lead.to.feed_id, plan.feeds, "feed")
+            feed = plan.feeds.get(lead.to.feed_id)
+            if not lead.cords and feed is not None and feed.kind not in TERMINAL_KINDS:
+                yield Problem(f"{at}/cords", "none", "its cord: only a source wired to terminals has none")
+        else:
+            for index, circuit_id in enumerate(lead.to.circuit_ids):
+                yield from _missing(f"{at}/to/circuit_ids/{index}", circuit_id, plan.circuits, "circuit")
+            if not lead.cords:
+                yield Problem(f"{at}/cords", "none", "at least the cord to the appliances")
+
+
+def _outlet_problems(plan: Plan, at: str, lead: Lead) -> Iterator[Problem]:
+    """An outlet that its source does not have."""
+    source = lead.source
+    unit_id = plan.links[source.id].leg_a if source.kind == "link" else source.id
+    room: Mapping[str, Station | Generator] = plan.generators if source.kind == "generator" else plan.stations
+    if unit_id not in room:
+        return
+    held = room[unit_id].receptacles
+    if source.outlet is None:
+        yield Problem(
+            f"{at}/source/outlet", "nothing", "the receptacle of that source that it is plugged into"
+        )
+    yield from _missing(f"{at}/source/outlet", source.outlet, held, "receptacle of that source")
+
+
+def _input_problems(plan: Plan, at: str, lead: Lead, end: ToInput) -> Iterator[Problem]:
+    if lead.source.kind == "link":
+        yield Problem(f"{at}/source/kind", "link", "one of its stations: a linked pair charges nothing else")
+    yield from _missing(f"{at}/to/station_id", end.station_id, plan.stations, "station")
+    if end.station_id in plan.stations:
+        station = plan.stations[end.station_id]
+        inputs: Mapping[str, object] = station.ac_inputs
+        noun = "AC input of that station"
+        if lead.source.kind == "vehicle":
+            inputs, noun = {**station.dc_inputs, **station.ac_inputs}, "AC or DC input of that station"
+        yield from _missing(f"{at}/to/input_id", end.input_id, inputs, noun)
 
 
 def _answer_problems(plan: Plan) -> Iterator[Problem]:
@@ -246,23 +309,6 @@ def _gear_problems(plan: Plan) -> Iterator[Problem]:
             yield from _missing(
                 f"{at}/input_id", part.input_id, plan.dc_inputs_of(part), f"DC input of that {holder}"
             )
-    sources: dict[str, Mapping[str, object]] = {
-        "circuit": plan.circuits,
-        "generator": plan.generators,
-        "station": plan.stations,
-        "vehicle": plan.vehicles,
-    }
-    for key, recharge in plan.recharges.items():
-        at = f"/recharges/{key}"
-        yield from _missing(f"{at}/station_id", recharge.station_id, plan.stations, "station")
-        yield from _missing(f"{at}/from_id", recharge.from_id, sources[recharge.kind], recharge.kind)
-        if recharge.station_id in plan.stations:
-            station = plan.stations[recharge.station_id]
-            inputs: Mapping[str, object] = station.ac_inputs
-            noun = "AC input of that station"
-            if recharge.kind == "vehicle":
-                inputs, noun = {**station.dc_inputs, **station.ac_inputs}, "AC or DC input of that station"
-            yield from _missing(f"{at}/input_id", recharge.input_id, inputs, noun)
 
 
 def _placed(plan: Plan) -> Iterator[tuple[str, str | None]]:
@@ -273,10 +319,10 @@ def _placed(plan: Plan) -> Iterator[tuple[str, str | None]]:
     for key, station in plan.stations.items():
         for pack_id, pack in station.packs.items():
             yield f"/stations/{key}/packs/{pack_id}", pack.place_id
-    for key, feed in plan.feeds.items():
-        for joint, parts in (("cords", feed.cords), ("adapters", feed.adapters)):
+    for key, lead in plan.leads.items():
+        for joint, parts in (("cords", lead.cords), ("adapters", lead.adapters)):
             for index, part in enumerate(parts):
-                yield f"/feeds/{key}/{joint}/{index}", part.place_id
+                yield f"/leads/{key}/{joint}/{index}", part.place_id
 
 
 def _link_problems(plan: Plan) -> Iterator[Problem]:
@@ -287,11 +333,6 @@ def _link_problems(plan: Plan) -> Iterator[Problem]:
             yield Problem(f"/links/{key}/leg_b", shown(link.leg_b), "another station than on leg A")
         if key in plan.stations or key in plan.generators:
             yield Problem(f"/links/{key}", shown(key), "an id that no station has")
-
-
-def _whole_link(plan: Plan, source_id: str) -> bool:
-    link = plan.links.get(source_id)
-    return link is None or link.leg_a in plan.stations
 
 
 def _holder_of_breaker(plan: Plan, feed: Feed) -> str:

@@ -1,6 +1,6 @@
 """The plan document: one definition for file, API and run."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Any
 
 from pydantic import Field
 
@@ -9,20 +9,23 @@ from weary_cedar.core.plan.battery import ExternalBattery
 from weary_cedar.core.plan.circuit import Circuit
 from weary_cedar.core.plan.feed import BoxPart, Feed
 from weary_cedar.core.plan.generator import Generator
+from weary_cedar.core.plan.hookup import Hookup, through_feed, to_appliances
+from weary_cedar.core.plan.lead import Lead, ToFeed, ToInput, ToLoads
 from weary_cedar.core.plan.link import Link
 from weary_cedar.core.plan.load import Load
 from weary_cedar.core.plan.outage import Outage
 from weary_cedar.core.plan.panel import Panel, leg_of_space
 from weary_cedar.core.plan.place import Place
-from weary_cedar.core.plan.recharge import Recharge
+from weary_cedar.core.plan.recharge import Recharge, recharge_of
 from weary_cedar.core.plan.site import Site
 from weary_cedar.core.plan.solar import SolarArray
 from weary_cedar.core.plan.station import Station
 from weary_cedar.core.plan.station_inputs import DcInput
 from weary_cedar.core.plan.strategy import Strategy
+from weary_cedar.core.plan.upgrade import SCHEMA_VERSION
 from weary_cedar.core.plan.vehicle import Vehicle
 
-SCHEMA_ID = "urn:weary-cedar:plan:1"
+SCHEMA_ID = f"urn:weary-cedar:plan:{SCHEMA_VERSION}"
 
 
 class CheckAnswer(Noun):
@@ -35,7 +38,9 @@ class CheckAnswer(Noun):
 class Plan(Noun):
     """A household's plan for an outage. Parts are keyed by id so that edits can name them."""
 
-    schema_version: Literal[1] = Field(default=1, description="version of this format")
+    schema_version: int = Field(
+        default=SCHEMA_VERSION, ge=SCHEMA_VERSION, le=SCHEMA_VERSION, description="version of this format"
+    )
     name: Name
     site: Site
     panels: Annotated[dict[Id, Panel], Field(max_length=100)] = Field(default_factory=dict)
@@ -48,12 +53,14 @@ class Plan(Noun):
     vehicles: Annotated[dict[Id, Vehicle], Field(max_length=30)] = Field(default_factory=dict)
     externals: Annotated[dict[Id, ExternalBattery], Field(max_length=60)] = Field(default_factory=dict)
     box: Annotated[dict[Id, BoxPart], Field(max_length=500)] = Field(
-        default_factory=dict, description="cords, adapters and inlets that are at no joint of a feed"
+        default_factory=dict, description="cords, adapters and inlets that are in no lead or feed"
     )
-    recharges: Annotated[dict[Id, Recharge], Field(max_length=60)] = Field(default_factory=dict)
     places: Annotated[dict[Id, Place], Field(max_length=200)] = Field(default_factory=dict)
-    feeds: Annotated[dict[Id, Feed], Field(max_length=8)] = Field(
-        default_factory=dict, description="ways from sources to panels; those to the same circuits take turns"
+    feeds: Annotated[dict[Id, Feed], Field(max_length=16)] = Field(
+        default_factory=dict, description="fixed ways into panels; they belong to no source"
+    )
+    leads: Annotated[dict[Id, Lead], Field(max_length=100)] = Field(
+        default_factory=dict, description="what is plugged into what; those to the same circuits take turns"
     )
     check_answers: Annotated[dict[str, CheckAnswer], Field(max_length=2_000)] = Field(
         default_factory=dict, description="an electrician's answers to checks, by check@element"
@@ -64,24 +71,68 @@ class Plan(Noun):
     outage: Outage
     strategy: Strategy = Strategy()
 
-    def source_station(self, feed: Feed) -> Station:
-        """The station of a feed; of a link, the unit on leg A.
+    @property
+    def hookups(self) -> dict[str, Hookup]:
+        """Leads that end at a feed or at appliances, by their ids, with what they end at."""
+        found: dict[str, Hookup] = {}
+        for key, lead in self.leads.items():
+            if isinstance(lead.to, ToFeed):
+                found[key] = through_feed(key, lead, lead.to.feed_id, self.feeds[lead.to.feed_id])
+            elif isinstance(lead.to, ToLoads):
+                found[key] = to_appliances(key, lead, lead.to)
+        return found
 
-        Raises:
-            KeyError: a generator feeds it.
-        """
-        link = self.links.get(feed.source_id)
-        return self.stations[link.leg_a if link else feed.source_id]
+    @property
+    def recharges(self) -> dict[str, Recharge]:
+        """Leads that end at an input of a station, by their ids."""
+        return {
+            key: recharge_of(key, self.lead_name(key), lead, lead.to)
+            for key, lead in self.leads.items()
+            if isinstance(lead.to, ToInput)
+        }
 
-    def source(self, feed: Feed) -> Station | Generator:
-        """The station or generator of a feed."""
-        return self.generators.get(feed.source_id) or self.source_station(feed)
+    def link_of(self, hookup: Hookup) -> Link | None:
+        """The link that a hook-up hangs on, if it is one."""
+        return self.links[hookup.source_id] if hookup.source_kind == "link" else None
 
-    def source_units(self, feed: Feed) -> dict[str, Station]:
-        """The stations behind a feed by id: one, the two of a link, or none behind a generator."""
-        link = self.links.get(feed.source_id)
-        keys = (link.leg_a, link.leg_b) if link else (feed.source_id,)
-        return {key: self.stations[key] for key in keys if key in self.stations}
+    def source(self, hookup: Hookup) -> Station | Generator:
+        """The station or generator of a hook-up; of a link, the unit on leg A."""
+        if hookup.source_kind == "generator":
+            return self.generators[hookup.source_id]
+        link = self.link_of(hookup)
+        return self.stations[link.leg_a if link else hookup.source_id]
+
+    def source_units(self, hookup: Hookup) -> dict[str, Station]:
+        """The stations behind a hook-up by id: one, the two of a link, or none behind a generator."""
+        link = self.link_of(hookup)
+        if hookup.source_kind == "generator":
+            return {}
+        return {
+            key: self.stations[key] for key in ((link.leg_a, link.leg_b) if link else (hookup.source_id,))
+        }
+
+    def lead_name(self, lead_id: str) -> str:
+        """A lead by its name, or by what it joins."""
+        lead = self.leads[lead_id]
+        if lead.name is not None:
+            return lead.name
+        rooms: dict[str, dict[str, Any]] = {
+            "station": self.stations,
+            "link": self.links,
+            "generator": self.generators,
+            "vehicle": self.vehicles,
+            "circuit": self.circuits,
+        }
+        part = rooms[lead.source.kind].get(lead.source.id)
+        source = getattr(part, "label", None) or getattr(part, "name", lead.source.id)
+        if isinstance(lead.to, ToInput):
+            station = self.stations.get(lead.to.station_id)
+            return f"{source} to {station.name if station else lead.to.station_id}"
+        if isinstance(lead.to, ToLoads):
+            return f"cords from {source}"
+        feed = self.feeds.get(lead.to.feed_id)
+        panel = self.panels.get(feed.panel_id) if feed else None
+        return f"{source} to {(feed.name if feed else None) or (panel.name if panel else lead.to.feed_id)}"
 
     def start_wh(self, station_id: str) -> float:
         """Energy of a station and its packs when the outage begins, Wh at the cells."""

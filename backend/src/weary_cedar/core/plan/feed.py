@@ -1,4 +1,4 @@
-"""How a source reaches a panel or an appliance."""
+"""The fixed way in: inlet or terminals, wire, transfer device. It belongs to no source."""
 
 from typing import Annotated, Literal
 
@@ -11,7 +11,6 @@ FeedKind = Literal[
     "transfer_switch",
     "transfer_panel",
     "appliance_switch",
-    "cords",
     "bridged",
     "half_leg",
     "automatic",
@@ -36,7 +35,9 @@ BACKFED_KINDS = ("interlock_inlet", "bridged", "half_leg")
 #: Kinds that take spaces of the panel for a breaker of their own.
 BREAKER_KINDS = (*BACKFED_KINDS, "no_transfer")
 #: Kinds that reach only the circuits wired to them.
-WIRED_KINDS = ("transfer_switch", "appliance_switch", "cords")
+WIRED_KINDS = ("transfer_switch", "appliance_switch")
+#: Kinds with terminals of their own: a source that is wired to them needs no cord.
+TERMINAL_KINDS = ("automatic", "hybrid")
 
 
 class Cord(Owned):
@@ -89,14 +90,11 @@ BoxPart = Annotated[Cord | Adapter | Inlet, Field(discriminator="part")]
 
 
 class Feed(Noun):
-    """Receptacle of a source, cords and adapters, inlet, transfer device, panel or appliance."""
+    """Inlet or terminals, its wire, the transfer device, and where it enters the panel."""
 
+    name: Name | None = None
     kind: FeedKind = "interlock_inlet"
-    source_id: Id = Field(description="a station, a link of two, or a generator")
-    receptacle_id: Id = Field(description="of the source; of a link: of the unit on leg A")
-    cords: Annotated[tuple[Cord, ...], Field(min_length=1, max_length=6)]
-    adapters: Annotated[tuple[Adapter, ...], Field(max_length=4)] = ()
-    inlet: Name = Field(default="L14-30", description="configuration of the inlet or of the plug at the end")
+    inlet: Name = Field(default="L14-30", description="configuration of the inlet")
     inlet_a: Amps
     wire: FixedWire | None = Field(default=None, description="not known if absent")
     panel_id: Id
@@ -105,8 +103,11 @@ class Feed(Noun):
         default=(), description="of the interlocked feed breaker; none with a transfer switch"
     )
     circuit_ids: Annotated[tuple[Id, ...], Field(max_length=42)] = Field(
-        default=(), description="circuits wired to a transfer switch, or whose loads hang on cords"
+        default=(), description="circuits wired to a transfer switch"
+    )
+    switch_legs: Annotated[dict[Id, Literal["A", "B"]], Field(max_length=42)] = Field(
+        default_factory=dict,
+        description="leg of the switch that a circuit is on, where that is not its leg in the panel",
     )
     neutral_switched: Answer = Field(default="no", description="whether the transfer device switches it")
-    bonding_plug: Answer = Field(default="no", description="a plug that ties neutral to ground")
     survey: Survey = Field(default_factory=dict)

@@ -33,7 +33,7 @@ class Incident(Noun):
     at_s: Seconds
     for_s: Span
     load_id: Id | None = None
-    feed_id: Id | None = Field(default=None, description="whose cord it is; every feed's if absent")
+    lead_id: Id | None = Field(default=None, description="whose cord it is; that of every feed if absent")
 
 
 class GridWindow(Noun):
@@ -47,7 +47,7 @@ class Act(Noun):
     """Something that someone does, or did, at a moment: a part is switched off, or on again."""
 
     at_s: Seconds
-    room: Literal["circuits", "loads", "stations", "generators", "recharges"]
+    room: Literal["circuits", "loads", "stations", "generators", "leads"]
     part_id: Id
     turn: Literal["off", "on"]
 

@@ -4,6 +4,8 @@ import json
 import math
 import re
 from collections import Counter
+from collections.abc import Iterable
+from dataclasses import replace
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
@@ -11,8 +13,13 @@ from pydantic import BaseModel, ValidationError
 from weary_cedar.core.errors import InvalidPlan, NotReadable, Problem, UnknownSchemaVersion, shown
 from weary_cedar.core.plan.contradictions import contradictions
 from weary_cedar.core.plan.document import SCHEMA_ID, Plan
-from weary_cedar.core.plan.upgrade import SCHEMA_VERSION, upgraded
+from weary_cedar.core.plan.upgrade import SCHEMA_VERSION, Upgraded
 
+#: Kinds that pydantic puts into the path of what is wrong.
+TAGS = {
+    *("steady", "cycling", "job", "thermostatic", "measured", "refrigerating"),
+    *("feed", "loads", "input", "engine", "plug", "shed", "cord", "adapter", "inlet"),
+}
 #: Half of a character: a surrogate without its partner.
 HALF = re.compile("[\ud800-\udfff]")
 
@@ -38,18 +45,28 @@ def read_plan(source: str | bytes | dict[str, Any]) -> Plan:
         UnknownSchemaVersion: a version that this program does not know.
         InvalidPlan: wrong fields; every one is named with its value and what would be right.
     """
-    data = upgraded(source if isinstance(source, dict) else parse(source))
+    read = Upgraded(source if isinstance(source, dict) else parse(source))
+    data = read.document
     version = data.get("schema_version")
     if isinstance(version, bool) or version != SCHEMA_VERSION:
         newer = isinstance(version, int) and not isinstance(version, bool) and version > SCHEMA_VERSION
         right = f"this program reads version {SCHEMA_VERSION}" + ("; a newer one wrote this" if newer else "")
         problem = Problem("/schema_version", shown(version), right)
         raise UnknownSchemaVersion(f"Plan version {shown(version)} is not known here.", (problem,))
-    plan = read_part(Plan, data)
-    found = tuple(contradictions(plan))
+    try:
+        plan = read_part(Plan, data)
+    except InvalidPlan as error:
+        problems = _as_read(error.problems, read)
+        raise InvalidPlan(_count(problems), problems) from None
+    found = _as_read(contradictions(plan), read)
     if found:
         raise InvalidPlan(_count(found), found)
     return plan
+
+
+def _as_read(problems: Iterable[Problem], read: Upgraded) -> tuple[Problem, ...]:
+    """Problems by the fields of the document that was read, whatever its version."""
+    return tuple(replace(problem, field=read.told(problem.field)) for problem in problems)
 
 
 Part = TypeVar("Part", bound=BaseModel)
@@ -132,10 +149,17 @@ def _refuse_halves(data: dict[str, Any]) -> None:
 
 
 def _problem(item: Any) -> Problem:
-    union_tags = {"steady", "cycling", "job", "thermostatic", "measured"}
-    parts = [str(part) for part in item["loc"] if not (part in union_tags and "behaviour" in item["loc"])]
+    parts = [str(part) for index, part in enumerate(item["loc"]) if not _tag(item["loc"], index)]
     given = "nothing" if item["type"] == "missing" else shown(item["input"])
     return Problem("/" + "/".join(parts), given, item["msg"][:1].lower() + item["msg"][1:])
+
+
+def _tag(loc: tuple[Any, ...], index: int) -> bool:
+    """Whether a step of a path names a kind of a union, not a field: behind `behaviour`, in `box` …"""
+    before = loc[:index]
+    if not before or loc[index] not in TAGS:
+        return False
+    return before[-1] in ("behaviour", "to") or (len(before) > 1 and before[-2] in ("rules", "box"))
 
 
 def _count(problems: tuple[Problem, ...]) -> str:

@@ -1,28 +1,51 @@
-"""From where a station is recharged."""
+"""From where a station is recharged: a lead that ends at one of its inputs, as one thing."""
 
-from typing import Annotated, Literal
+from dataclasses import dataclass
+from typing import Literal
 
-from pydantic import Field
+from weary_cedar.core.plan.feed import Adapter, Cord
+from weary_cedar.core.plan.lead import Lead, SourceKind, ToInput
 
-from weary_cedar.core.plan.base import Bounds, Id, Name, Noun
 
+@dataclass(frozen=True)
+class Recharge:
+    """A lead into an input of a station."""
 
-class Recharge(Noun):
-    """A station's input on a circuit, a generator, another station or a vehicle (that one DC, too)."""
-
-    name: Name
-    station_id: Id
-    input_id: Id
-    kind: Literal["circuit", "generator", "station", "vehicle"]
-    from_id: Id
-    setting_w: Annotated[float, Bounds(1, 50_000, "under 1 W nothing is ever charged")]
-    when: Literal["always", "grid", "strategy"] | None = Field(
-        default=None,
-        description="plugged in; if absent: with the grid from a circuit, always from another station, "
-        "as the strategy says from an engine or a vehicle",
-    )
+    lead_id: str
+    name: str
+    station_id: str
+    input_id: str
+    kind: SourceKind
+    from_id: str
+    #: Receptacle of the source, if it is said.
+    outlet_id: str | None
+    setting_w: float
+    when: Literal["always", "grid", "strategy"] | None
+    cords: tuple[Cord, ...]
+    adapters: tuple[Adapter, ...]
 
     @property
     def plugged(self) -> Literal["always", "grid", "strategy"]:
         """When it is plugged in, said or usual of its kind."""
-        return self.when or {"circuit": "grid", "station": "always"}.get(self.kind, "strategy")  # type: ignore[return-value]
+        if self.when is not None:
+            return self.when
+        return (
+            "grid" if self.kind == "circuit" else "always" if self.kind in ("station", "link") else "strategy"
+        )
+
+
+def recharge_of(lead_id: str, name: str, lead: Lead, end: ToInput) -> Recharge:
+    """A lead into an input as one thing."""
+    return Recharge(
+        lead_id=lead_id,
+        name=name,
+        station_id=end.station_id,
+        input_id=end.input_id,
+        kind=lead.source.kind,
+        from_id=lead.source.id,
+        outlet_id=lead.source.outlet,
+        setting_w=end.setting_w,
+        when=end.when,
+        cords=lead.cords,
+        adapters=lead.adapters,
+    )

@@ -36,10 +36,10 @@ class EngineRule(Rule):
 
 
 class PlugRule(Rule):
-    """When a recharge link is plugged in, by the charge of the station that it fills."""
+    """When a lead into an input is plugged in, by the charge of the station that it fills."""
 
     kind: Literal["plug"] = "plug"
-    recharge_id: Id
+    lead_id: Id
     in_below_percent: Percent = 50.0
     out_above_percent: Percent = 95.0
 

@@ -1,19 +1,50 @@
 """Plan documents of older versions, brought up to the present one step by step."""
 
 from collections.abc import Callable, Mapping
-from typing import Any
+from typing import Any, Protocol
+
+from weary_cedar.core.plan.schema_1 import FromSchema1
 
 Json = dict[str, Any]
 
-SCHEMA_VERSION = 1
-
-#: Version → the step that leads from it to the next. A step gets a document of its own to change.
-#: Empty as long as version 1 is the only one there has been.
-STEPS: Mapping[int, Callable[[Json], Json]] = {}
+SCHEMA_VERSION = 2
 
 
-def upgraded(document: Json, steps: Mapping[int, Callable[[Json], Json]] = STEPS) -> Json:
-    """Bring a document to the present version, as far as steps are known.
+class Step(Protocol):
+    """A document after one step, and where each of its fields stood before."""
+
+    document: Json
+
+    def told(self, pointer: str) -> str:
+        """A pointer into the document after the step as one into that before."""
+
+
+#: Version → the step that leads from it to the next.
+STEPS: Mapping[int, Callable[[Json], Step]] = {1: FromSchema1}
+
+
+class Upgraded:
+    """A document at the present version, as far as steps are known; what was read is left as it is."""
+
+    def __init__(self, document: Json, steps: Mapping[int, Callable[[Json], Step]] = STEPS) -> None:
+        self._taken: list[Step] = []
+        version = document.get("schema_version")
+        while isinstance(version, int) and not isinstance(version, bool) and version in steps:
+            self._taken.append(steps[version](document))
+            version += 1
+            document = {**self._taken[-1].document, "schema_version": version}
+        #: Its `schema_version` counted up; unchanged where that is the present one, newer, or none.
+        self.document = document
+
+    def told(self, pointer: str) -> str:
+        """A pointer into the upgraded document as one into the document that was read."""
+        for step in reversed(self._taken):
+            pointer = step.told(pointer)
+        return pointer
+
+
+def upgraded(document: Json, steps: Mapping[int, Callable[[Json], Step]] = STEPS) -> Json:
+    """A document at the present version.
 
     Args:
         document: as read; left as it is.
@@ -23,8 +54,4 @@ def upgraded(document: Json, steps: Mapping[int, Callable[[Json], Json]] = STEPS
         The document after all steps, its `schema_version` counted up; unchanged where its version
         is the present one, newer, or none.
     """
-    version = document.get("schema_version")
-    while isinstance(version, int) and not isinstance(version, bool) and version in steps:
-        document = {**steps[version](dict(document)), "schema_version": version + 1}
-        version += 1
-    return document
+    return Upgraded(document, steps).document

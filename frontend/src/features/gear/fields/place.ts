@@ -1,5 +1,6 @@
 import { ANSWERS, type FieldOf } from "../../../ui/Fields";
-import type { Place, Recharge } from "./types";
+import type { ToInput } from "../../feed/feedFields";
+import type { Place } from "./types";
 
 export const PLACE: readonly FieldOf<Place>[] = [
   { key: "name", label: "name" },
@@ -22,8 +23,7 @@ export const PLACE: readonly FieldOf<Place>[] = [
   { key: "below_flood_level", label: "below flood level", choices: ANSWERS },
   { key: "escape_route", label: "on the way out", choices: ANSWERS },
 ];
-export const RECHARGE: readonly FieldOf<Recharge>[] = [
-  { key: "name", label: "name" },
+export const CHARGING: readonly FieldOf<ToInput>[] = [
   { key: "setting_w", label: "set to", unit: "W" },
   {
     key: "when",

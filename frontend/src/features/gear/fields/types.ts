@@ -8,7 +8,6 @@ export type SolarArray = Part<"arrays">;
 export type Vehicle = Part<"vehicles">;
 export type External = Part<"externals">;
 export type Place = Part<"places">;
-export type Recharge = Part<"recharges">;
 export type AcInput = NonNullable<Station["ac_inputs"]>[string];
 export type DcInput = NonNullable<Station["dc_inputs"]>[string];
 export type DcOutput = NonNullable<Station["dc_outputs"]>[string];

@@ -1,0 +1,90 @@
+"""From an outlet to house wiring or to appliances: a lead with the feed that it ends at, as one thing."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from weary_cedar.core.plan.base import Answer
+from weary_cedar.core.plan.feed import Adapter, Cord, Feed, FeedKind, FixedWire
+from weary_cedar.core.plan.lead import Lead, SourceKind, ToLoads
+
+#: Kind of the feed that a lead ends at, or cords to appliances.
+Kind = FeedKind | Literal["cords"]
+
+
+@dataclass(frozen=True)
+class Hookup:
+    """Everything between one outlet and what it feeds; `kind` is that of the feed, or cords to appliances."""
+
+    lead_id: str
+    #: The feed that the lead ends at; none where it leads to appliances.
+    feed_id: str | None
+    kind: Kind
+    source_kind: SourceKind
+    source_id: str
+    receptacle_id: str
+    cords: tuple[Cord, ...]
+    adapters: tuple[Adapter, ...]
+    #: Configuration and rating of the inlet, or of the plug at the end.
+    inlet: str
+    inlet_a: float
+    wire: FixedWire | None
+    #: The panel that a feed enters; empty with cords to appliances.
+    panel_id: str
+    #: Feed breaker or input of the transfer switch; of a strip, its breaker if it has one.
+    breaker_a: float | None
+    breaker_spaces: tuple[int, ...]
+    circuit_ids: tuple[str, ...]
+    switch_legs: dict[str, Literal["A", "B"]]
+    neutral_switched: Answer
+    bonding_plug: Answer
+    survey: dict[str, Answer]
+
+
+def through_feed(lead_id: str, lead: Lead, feed_id: str, feed: Feed) -> Hookup:
+    """A lead that ends at a feed."""
+    return Hookup(
+        lead_id=lead_id,
+        feed_id=feed_id,
+        kind=feed.kind,
+        source_kind=lead.source.kind,
+        source_id=lead.source.id,
+        receptacle_id=lead.source.outlet or "",
+        cords=lead.cords,
+        adapters=lead.adapters,
+        inlet=feed.inlet,
+        inlet_a=feed.inlet_a,
+        wire=feed.wire,
+        panel_id=feed.panel_id,
+        breaker_a=feed.breaker_a,
+        breaker_spaces=feed.breaker_spaces,
+        circuit_ids=feed.circuit_ids,
+        switch_legs=feed.switch_legs,
+        neutral_switched=feed.neutral_switched,
+        bonding_plug=lead.bonding_plug,
+        survey={**feed.survey, **lead.survey},
+    )
+
+
+def to_appliances(lead_id: str, lead: Lead, end: ToLoads) -> Hookup:
+    """A lead that ends at appliances."""
+    return Hookup(
+        lead_id=lead_id,
+        feed_id=None,
+        kind="cords",
+        source_kind=lead.source.kind,
+        source_id=lead.source.id,
+        receptacle_id=lead.source.outlet or "",
+        cords=lead.cords,
+        adapters=lead.adapters,
+        inlet=end.plug,
+        inlet_a=end.plug_a,
+        wire=None,
+        panel_id="",
+        breaker_a=end.overcurrent_a,
+        breaker_spaces=(),
+        circuit_ids=end.circuit_ids,
+        switch_legs={},
+        neutral_switched="no",
+        bonding_plug=lead.bonding_plug,
+        survey=dict(lead.survey),
+    )
