@@ -128,11 +128,9 @@ def test_bring_back_duplicate_and_delete(store: PlanStore) -> None:
     assert store.undelete(plan.id).revision == 4
 
 
-documents = st.recursive(
-    st.one_of(st.booleans(), st.integers(), st.text(max_size=3), st.lists(st.integers(), max_size=2)),
-    lambda inner: st.dictionaries(st.sampled_from("abc/~"), inner, max_size=4),
-    max_leaves=8,
-)
+leaf = st.one_of(st.booleans(), st.integers(), st.text(max_size=3), st.lists(st.integers(), max_size=2))
+inner = st.dictionaries(st.sampled_from("abc/~"), leaf, max_size=3)
+documents = leaf | st.dictionaries(st.sampled_from("abc/~"), leaf | inner, max_size=4)
 objects = st.dictionaries(st.sampled_from("abc/~"), documents, max_size=4)
 
 

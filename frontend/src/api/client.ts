@@ -19,6 +19,7 @@ export type MeterReport = Schemas["MeterReport"];
 export type ColumnProposal = Schemas["ColumnProposal"];
 export type Finding = Schemas["Finding"];
 export type FeedPath = Schemas["FeedPath"];
+export type HookupDrawing = Schemas["HookupDrawing"];
 export type BoxPart = NonNullable<Plan["box"]>[string];
 export type Inventory = Schemas["Inventory"];
 export type GearLibrary = Schemas["GearLibrary"];

@@ -496,6 +496,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/hookup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Hookup
+         * @description Everything that is plugged into what, as one drawing.
+         */
+        get: operations["hookup_api_plans__plan_id__hookup_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/inventory": {
         parameters: {
             query?: never;
@@ -1748,6 +1768,80 @@ export interface components {
             watts: number;
         };
         /**
+         * DrawnPart
+         * @description A source, a station, a panel or appliances: what it may carry, and where it stands in the drawing.
+         */
+        DrawnPart: {
+            /**
+             * Bond
+             * @default false
+             */
+            bond: boolean;
+            /** Column */
+            column: number;
+            /** Id */
+            id: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Rating Va */
+            rating_va: number | null;
+            /** Room */
+            room: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * DrawnStroke
+         * @description A lead, a string of modules, a kit or a feeder between two parts.
+         */
+        DrawnStroke: {
+            /** Begins */
+            begins: string;
+            /** Ends */
+            ends: string;
+            /**
+             * Flow Key
+             * @default
+             */
+            flow_key: string;
+            /**
+             * Flow Room
+             * @default
+             * @enum {string}
+             */
+            flow_room: "ways" | "leads" | "suns" | "";
+            /** Id */
+            id: string;
+            /** Key */
+            key: string;
+            /**
+             * Level
+             * @default
+             * @enum {string}
+             */
+            level: "refused" | "stop" | "cannot_judge" | "";
+            /** Name */
+            name: string;
+            /**
+             * Neutral
+             * @default
+             */
+            neutral: string;
+            /**
+             * Pinch
+             * @default false
+             */
+            pinch: boolean;
+            /** Rating Va */
+            rating_va: number | null;
+            /** Room */
+            room: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Element
          * @description The part of the plan that a finding is about.
          */
@@ -2769,6 +2863,18 @@ export interface components {
             thinned: number;
         };
         /**
+         * HookupDrawing
+         * @description Everything that is plugged into what.
+         */
+        HookupDrawing: {
+            /** Main */
+            main: string | null;
+            /** Parts */
+            parts: components["schemas"]["DrawnPart"][];
+            /** Strokes */
+            strokes: components["schemas"]["DrawnStroke"][];
+        };
+        /**
          * HourLean
          * @description One hour of the day: mean and greatest watts of both legs while the output was on.
          */
@@ -3059,8 +3165,18 @@ export interface components {
             name: string;
             /** Station */
             station: string;
+            /**
+             * T S
+             * @default []
+             */
+            t_s: number[];
             /** Taken Wh */
             taken_wh: number;
+            /**
+             * Watts
+             * @default []
+             */
+            watts: number[];
         };
         /**
          * Ledger
@@ -4367,6 +4483,13 @@ export interface components {
              */
             unused: components["schemas"]["Unused"][];
             verdict: components["schemas"]["Verdict"];
+            /**
+             * Ways
+             * @default {}
+             */
+            ways: {
+                [key: string]: components["schemas"]["WayShare"];
+            };
         };
         /**
          * SeenSun
@@ -5647,6 +5770,29 @@ export interface components {
             until?: string | null;
             /** Until S */
             until_s?: number | null;
+        };
+        /**
+         * WayShare
+         * @description A lead that feeds something: what flows through it on each leg, as change points, VA.
+         */
+        WayShare: {
+            /**
+             * A Va
+             * @default []
+             */
+            a_va: number[];
+            /**
+             * B Va
+             * @default []
+             */
+            b_va: number[];
+            /** Name */
+            name: string;
+            /**
+             * T S
+             * @default []
+             */
+            t_s: number[];
         };
         /**
          * Weather
@@ -7841,6 +7987,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HistoryView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    hookup_api_plans__plan_id__hookup_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HookupDrawing"];
                 };
             };
             /** @description Not readable */

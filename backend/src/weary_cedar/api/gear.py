@@ -14,6 +14,7 @@ from weary_cedar.core.decide.string_layout import Layout, layouts
 from weary_cedar.core.errors import InvalidInput, NotFound, Problem, shown
 from weary_cedar.core.feed_path import FeedPath
 from weary_cedar.core.gear import GearLibrary, gear_library, station_classes
+from weary_cedar.core.hookup_drawing import HookupDrawing
 from weary_cedar.core.inventory import Inventory
 from weary_cedar.core.supply.sun import array_day
 from weary_cedar.formats.plate_line import read_plate
@@ -64,6 +65,12 @@ def plate(given: PlateText) -> dict[str, float]:
 def paths(desk: AtDesk, plan_id: PlanId) -> Response:
     """Every feed as a line of elements, with flows, pinch and neutral."""
     return desk.sheet(plan_id, "paths")
+
+
+@router.get("/plans/{plan_id}/hookup", response_model=HookupDrawing, responses=documented(404, 422))
+def hookup(desk: AtDesk, plan_id: PlanId) -> Response:
+    """Everything that is plugged into what, as one drawing."""
+    return desk.sheet(plan_id, "hookup")
 
 
 @router.get("/plans/{plan_id}/survey", response_model=list[Question], responses=documented(404, 422))

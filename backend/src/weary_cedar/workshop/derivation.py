@@ -15,6 +15,7 @@ from weary_cedar.core.checks.survey import answer_of, asked
 from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.errors import Problem, WearyCedarError
 from weary_cedar.core.feed_path import FeedPath, feed_paths
+from weary_cedar.core.hookup_drawing import hookup_drawing
 from weary_cedar.core.inventory import inventory
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.result import Verdict
@@ -155,7 +156,7 @@ def derive(document: str) -> Derivation:
         document: a plan as it was stored.
 
     Returns:
-        The sheets by name (`view`, `run`, `needs`, `paths`, `survey`, `inventory`, and by panel
+        The sheets by name (`view`, `run`, `needs`, `paths`, `hookup`, `survey`, `inventory`, and by panel
         `schedule.csv/…`, `schedule.pdf/…`, `labels.pdf/…`), and why others are missing.
 
     Raises:
@@ -166,6 +167,7 @@ def derive(document: str) -> Derivation:
     found = Derivation(failed=dict(open_plan.found.failed))
     found.keep("needs", lambda: need_list(plan).model_dump_json().encode())
     found.keep("paths", lambda: json_of(list[FeedPath], feed_paths(plan, facts)))
+    found.keep("hookup", lambda: hookup_drawing(plan, facts).model_dump_json().encode())
     found.keep("survey", lambda: json_of(list[Question], _survey(plan, facts)))
     found.keep("inventory", lambda: inventory(plan).model_dump_json().encode())
     found.attempt("sums", lambda: [filled(plan, name, None) for name in SUMS], lambda _why: [])

@@ -215,6 +215,8 @@ ROWS: list[Row] = [
     row("inlet-feed", feed(inlet_a=20.0), feed(inlet_a=50.0)),
     row("inlet-feed", feed(wire={"length_m": 5.0, "awg": 12}), feed(wire={"length_m": 5.0, "awg": 10})),
     row("cord-ampacity", lead(cords=[{"length_m": 5.0, "awg": 14}]), lead(cords=[{"length_m": 5.0, "awg": 12}])),
+    row("cord-ampacity", {"leads": {"from-generator": {"cords": [{"length_m": 5.0, "awg": 18}]}}},
+        {"leads": {"from-generator": {"cords": [{"length_m": 5.0, "awg": 16}]}}}),
     row("cord-drop", lead(cords=[{"length_m": 40.0, "awg": 12}])),
     row("cord-drop", merged(lead(cords=[{"length_m": 90.0, "awg": 12}]), loads(freezer={"plate_volts": 115.0,
         "locked_rotor_a": 40.0})), loads(freezer={"plate_volts": 115.0, "locked_rotor_a": 40.0}), level="stop"),

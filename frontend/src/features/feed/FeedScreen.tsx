@@ -11,7 +11,9 @@ import { useGear } from "../gear/useGear";
 import { greatest, indexAt } from "../outage/series";
 import { FeedEditor } from "./FeedEditor";
 import { isToFeed, type Lead, type Source } from "./feedFields";
+import { HookupFigure } from "./HookupFigure";
 import { NeutralMatrix } from "./NeutralMatrix";
+import { Opened } from "./Opened";
 import { PathFigure } from "./PathFigure";
 
 /** How the words about the neutral look; a stop where nothing else is said. */
@@ -59,6 +61,15 @@ export function FeedScreen() {
       answer(client.GET("/api/plans/{plan_id}/paths", { params: { path: { plan_id: view.id } } })),
     placeholderData: (before) => before,
   });
+  const drawing = useQuery({
+    queryKey: ["hookup", view.id, view.revision],
+    queryFn: () =>
+      answer(client.GET("/api/plans/{plan_id}/hookup", { params: { path: { plan_id: view.id } } })),
+    placeholderData: (before) => before,
+  });
+  const [picked, setPicked] = useState<string | null>(null);
+  const known = [...(drawing.data?.parts ?? []), ...(drawing.data?.strokes ?? [])].map((item) => item.key);
+  const chosen = picked !== null && known.includes(picked) ? picked : (drawing.data?.main ?? null);
   const leads = view.plan.leads ?? {};
   const ampsOf = ({ kind, id }: Source) => {
     const source = run.data?.sources?.[`${kind}s/${id}`];
@@ -86,8 +97,8 @@ export function FeedScreen() {
     <OfferedContext.Provider value={{ receptacles: gear?.receptacle_kinds ?? [] }}>
       <h1 className="sr-only">Feed</h1>
       <p className="mb-2 max-w-[900px] text-faint">
-        From the source to the panel, as one line: its bore is what each part may carry, its fill what it
-        carries. The narrowest against its flow is the pinch. Choose what is at each joint.
+        Everything that is plugged into what, from the sources to the panels: a bore is what a part may carry,
+        its fill what it carries. The narrowest against its flow is the pinch. Choose a part to open it below.
       </p>
       <CannotShow asked={run} what="flows" />
       <CannotShow asked={paths} what="paths" />
@@ -115,9 +126,14 @@ export function FeedScreen() {
           )}
         </label>
       )}
+      <CannotShow asked={drawing} what="hook-up" />
+      {drawing.data && drawing.data.parts.length > 0 && (
+        <HookupFigure drawing={drawing.data} run={run.data} at={at} chosen={chosen} onChoose={setPicked} />
+      )}
+      {chosen !== null && drawing.data && <Opened drawing={drawing.data} chosen={chosen} />}
       {(paths.data ?? []).map((path) => {
         const lead = leads[path.lead_id];
-        if (!lead) return null;
+        if (!lead || (drawing.data && chosen !== `leads/${path.lead_id}`)) return null;
         const findings = view.findings.filter(
           ({ element: { room, id } }) =>
             (room === "leads" && id === path.lead_id) || (room === "feeds" && id === path.feed_id),
@@ -131,7 +147,7 @@ export function FeedScreen() {
                 <strong className="ml-4 text-stop">Do not energise</strong>
               )}
             </h2>
-            <PathFigure path={path} amps={isRun ? ampsOf(lead.source) : null} legs={legs} />
+            <PathFigure path={path} amps={isRun ? ampsOf(lead.source) : null} legs={legs} isPinch={view.verdict.pinch?.feed === path.lead_id} />
             <p className="mb-2">
               Neutral:{" "}
               <strong data-testid="neutral" className={NEUTRAL_COLOURS[path.neutral_cell] ?? "text-stop"}>

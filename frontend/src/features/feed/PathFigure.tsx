@@ -11,10 +11,12 @@ interface Props {
   /** Amps of both legs; the greatest of the run if absent. Leg A fills upward, leg B downward. */
   amps: { a: number; b: number } | null;
   legs: boolean;
+  /** Whether the pinch of the whole plan is on this way; otherwise it is only the narrowest here. */
+  isPinch: boolean;
 }
 
 /** One line whose bore is rating and whose fill is flow, from the source to the panel. */
-export function PathFigure({ path, amps, legs }: Props) {
+export function PathFigure({ path, amps, legs, isPinch }: Props) {
   const rated = path.elements.filter((element) => element.rating_a != null);
   const narrow = rated.filter((element) => element.key !== "panel");
   const most = Math.max(1, ...narrow.map((element) => element.rating_a ?? 0));
@@ -93,7 +95,7 @@ export function PathFigure({ path, amps, legs }: Props) {
                   <span className="text-faint">
                     {flow > 0 && `${tenth(flow)} of `}
                     {element.rating_a != null ? `${whole(element.rating_a)} A` : "not rated"}
-                    {pinch && ", the pinch"}
+                    {pinch && (isPinch ? ", the pinch" : ", the narrowest here")}
                     {element.neutral === "no" && ", no neutral"}
                   </span>
                 </p>

@@ -146,6 +146,23 @@ def cord_ampacity(facts: Facts) -> Iterator[Said]:
             if amps > limit:
                 figure = Figure(name=f"AWG {cord.awg}", value=amps, limit=limit, unit="A")
                 yield Hit(facts.element("leads", key), (figure,))
+    yield from _charging_cords(facts)
+
+
+def _charging_cords(facts: Facts) -> Iterator[Said]:
+    """Cords and outlets of leads into inputs: by what they are set to, or what the run sends through them."""
+    for key, recharge in facts.plan.recharges.items():
+        entry = facts.plan.stations[recharge.station_id].ac_inputs.get(recharge.input_id)
+        if entry is None:
+            continue
+        share = facts.run.leads.get(key)
+        most_w = max([min(recharge.setting_w, entry.most_w), *(share.watts if share else ())])
+        amps = most_w / entry.volts
+        for cord in recharge.cords:
+            limit = cord_ampacity_a(cord.awg)
+            if amps > limit:
+                figure = Figure(name=f"AWG {cord.awg}, charging", value=amps, limit=limit, unit="A")
+                yield Hit(facts.element("leads", key), (figure,))
 
 
 @check("cord-drop")

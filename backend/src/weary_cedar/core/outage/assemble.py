@@ -54,6 +54,16 @@ class DcLead:
     recharge: Recharge | None = None
     plugged: bool = True
     empty_at: float = float("inf")
+    #: (s, W taken) from each change on.
+    rows: list[tuple[float, float]] = field(default_factory=list)
+
+    def note(self, t: float) -> None:
+        """Keep what is taken from now on."""
+        watts = self.offer.now_w() if self.offer.wall_w else 0.0
+        if self.rows and self.rows[-1][0] == t:
+            self.rows[-1] = (t, watts)
+        elif watts != (self.rows[-1][1] if self.rows else 0.0):
+            self.rows.append((t, watts))
 
 
 @dataclass

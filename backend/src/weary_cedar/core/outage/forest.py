@@ -117,6 +117,7 @@ class Forest:
             else:
                 link.charge_w = 0.0
                 link.offer.give(0.0)
+                link.note(self._t)
 
     def _note_live(self) -> None:
         """Keep what is asked at every moment: live ways, live links, what feeds chargers."""
@@ -126,7 +127,7 @@ class Forest:
             carrier.feeds_chargers = bool(carrier.links) or any(way.links for way in carrier.live_ways)
             for way in carrier.ways:
                 if not way.live:
-                    way.rest()
+                    way.rest(self._t)
         self.lit = any(way.live for way in run.ways)
         self._feeds_through()
         self.linked = [link for link in run.links if link.parent is not None]
@@ -311,6 +312,7 @@ class Forest:
             if id(carrier) in run.touched:
                 self._carry(t, carrier)
         for link in linked:
+            link.note(t)
             self._over_cap(t, link)
 
     def _charge(self, t: float, linked: list[LiveLink]) -> None:
@@ -385,6 +387,7 @@ class Forest:
             for sun in self._suns[id(unit)]:
                 sun.note(t)
             for lead in self._leads[id(unit)]:
+                lead.note(t)
                 if lead.offer.wall_w > 0:
                     unit.due_s = min(unit.due_s, t + lead.reserve.lasts_s(lead.offer.now_w()))
 

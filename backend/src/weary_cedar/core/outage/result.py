@@ -265,6 +265,17 @@ class LeadShare(Result):
     station: str
     taken_wh: float
     left_wh: float | None = None
+    t_s: tuple[float, ...] = ()
+    watts: tuple[float, ...] = ()
+
+
+class WayShare(Result):
+    """A lead that feeds something: what flows through it on each leg, as change points, VA."""
+
+    name: str
+    t_s: tuple[float, ...] = ()
+    a_va: tuple[float, ...] = ()
+    b_va: tuple[float, ...] = ()
 
 
 class Unused(Result):
@@ -295,4 +306,5 @@ class RunResult(Result):
     sources: dict[str, SourceShare] = {}
     suns: dict[str, SunShare] = {}
     leads: dict[str, LeadShare] = {}
+    ways: dict[str, WayShare] = {}
     unused: tuple[Unused, ...] = ()

@@ -20,6 +20,7 @@ from weary_cedar.core.outage.result import (
     SunShare,
     TemperatureSeries,
     Unused,
+    WayShare,
 )
 from weary_cedar.core.outage.tree import Carrier, LiveWay
 from weary_cedar.core.outage.verdict import cannot_judge, verdict_of
@@ -82,6 +83,7 @@ def run_outage(plan: Plan) -> RunResult:
         sources=_sources(run),
         suns=_suns(run),
         leads=_leads(run),
+        ways=_ways(run),
         unused=tuple(Unused(name=name, why=why) for name, why in run.parts.unused),
     )
 
@@ -334,7 +336,14 @@ def _suns(run: OutageRun) -> dict[str, SunShare]:
 
 def _leads(run: OutageRun) -> dict[str, LeadShare]:
     shares = {
-        link.key: LeadShare(name=link.name, kind="wall", station=link.unit.key, taken_wh=link.offer.taken_wh)
+        link.key: LeadShare(
+            name=link.name,
+            kind="wall",
+            station=link.unit.key,
+            taken_wh=link.offer.taken_wh,
+            t_s=tuple(t for t, _ in link.rows),
+            watts=tuple(watts for _, watts in link.rows),
+        )
         for link in run.links
     }
     for lead in run.parts.leads:
@@ -345,5 +354,17 @@ def _leads(run: OutageRun) -> dict[str, LeadShare]:
             station=lead.offer.unit.key,
             taken_wh=lead.offer.taken_wh,
             left_wh=left if left < math.inf else None,
+            t_s=tuple(t for t, _ in lead.rows),
+            watts=tuple(watts for _, watts in lead.rows),
         )
+    return shares
+
+
+def _ways(run: OutageRun) -> dict[str, WayShare]:
+    """What flows through every lead that feeds something; the utility's own way is none."""
+    shares = {}
+    for way in run.ways:
+        if way.key:
+            columns = list(zip(*way.rows, strict=True)) or [()] * 3
+            shares[way.key] = WayShare(name=way.name, t_s=columns[0], a_va=columns[1], b_va=columns[2])
     return shares

@@ -90,6 +90,8 @@ class LiveWay(Node):
         self.reset_at = NEVER
         self.since_s = 0.0
         self.amps = (0.0, 0.0, 0.0)
+        #: (s, VA on leg A, VA on leg B) from each change on.
+        self.rows: list[tuple[float, float, float]] = []
         #: By cord from a source whose neutral floats: flame sensing may find no ground.
         self.floats = False
 
@@ -129,12 +131,15 @@ class LiveWay(Node):
         n = a + b if self.single else sums.neutral_va() / volts
         self.amps = (a, b, n)
         self.cord_w = cord_loss_w(a, b, n, self.ohms)
+        self.rows.append((t, a_va, b_va))
         if a > self.most_a[0] or b > self.most_a[0]:
             self.most_a = (a, t, "A") if a >= b else (b, t, "B")
 
-    def rest(self) -> None:
+    def rest(self, t: float) -> None:
         """Nothing flows."""
         self.stale = True
+        if self.rows and self.rows[-1][1:] != (0.0, 0.0):
+            self.rows.append((t, 0.0, 0.0))
         if self.sums.watts() or self.amps[0] or self.amps[1]:
             self.sums = LegSums()
             self.amps = self.va = (0.0, 0.0, 0.0)
@@ -171,6 +176,8 @@ class LiveLink:
         self.was_live = False
         self.passes = False
         self.charge_w = 0.0
+        #: (s, W through it) from each change on: to the cells, and to what it passes through to.
+        self.rows: list[tuple[float, float]] = []
         self.overhead_wh = self.passed_s = 0.0
         self.since_s = 0.0
 
@@ -207,6 +214,14 @@ class LiveLink:
             self.overhead_wh += self.unit.station.passthrough_overhead_w * (t - self.since_s) / 3600.0
             self.passed_s += t - self.since_s
         self.since_s = t
+
+    def note(self, t: float) -> None:
+        """Keep what flows through it from now on."""
+        watts = self.charge_w + (self.through().watts() if self.passes else 0.0)
+        if self.rows and self.rows[-1][0] == t:
+            self.rows[-1] = (t, watts)
+        elif watts != (self.rows[-1][1] if self.rows else 0.0):
+            self.rows.append((t, watts))
 
     @property
     def one_hot(self) -> bool:
