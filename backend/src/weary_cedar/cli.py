@@ -273,6 +273,19 @@ def meter(
     print(meter_csv(series, datetime(2026, 10, 10, 8, 0, 0), european=european, unit=unit), end="")
 
 
+@stand_ins.command()
+def forecast(
+    latitude: Annotated[float, typer.Option(help="Of the place, degrees.")] = 45.0,
+    longitude: Annotated[float, typer.Option(help="Of the place, degrees.")] = -120.0,
+    first: Annotated[datetime, typer.Option(formats=["%Y-%m-%d"], help="First day.")] = datetime(2026, 1, 10),
+    days: Annotated[int, typer.Option(min=1, max=32, help="How many.")] = 4,
+) -> None:
+    """Write what the simulated forecast says as JSON: it is made up, the same for the same place and day."""
+    from weary_cedar.stand_ins.forecast import forecast as made_up
+
+    print(json.dumps(vars(made_up(latitude, longitude, first.date(), days))))
+
+
 @app.command()
 def serve(
     port: Annotated[

@@ -56,7 +56,7 @@ def test_plan_view_and_edit(client: TestClient) -> None:
             "space 1",
             "choose a free space",
         ),
-        ({"schema_version": 7}, 422, "/schema_version", "7", "version 1"),
+        ({"schema_version": 7}, 422, "/schema_version", "7", "version 2"),
         ("{", 400, "/", "{", "JSON object"),
         ("[]", 400, "/", "[]", "JSON object"),
     ],
@@ -109,7 +109,7 @@ def test_plans_new_copy_delete_and_files(client: TestClient) -> None:
         (b"\x89PNG\r\n\x1a\n\x00", 400, "not JSON"),
         (b"PK\x03\x04", 400, "not JSON"),
         (b"[1, 2]", 400, "not a JSON object"),
-        (b'{"schema_version": 2}', 422, "version 2 is not known"),
+        (b'{"schema_version": 3}', 422, "version 3 is not known"),
         (b'{"name": "x"}', 422, "version nothing"),
     ],
 )
@@ -126,7 +126,7 @@ def test_files_that_are_not_plans_are_refused(
 def test_run_without_storing(client: TestClient) -> None:
     assert client.post("/api/run", json=one_load(steady(50))).json()["verdict"]["status"] == "lasts"
     assert client.post("/api/run", json={"schema_version": 1}).status_code == 422
-    assert client.get("/api/schema/plan").json()["$id"] == "urn:weary-cedar:plan:1"
+    assert client.get("/api/schema/plan").json()["$id"] == "urn:weary-cedar:plan:2"
     assert client.post("/api/run", content=demo_plan().model_dump_json(exclude_none=True)).json()["ledger"][
         "closes"
     ]

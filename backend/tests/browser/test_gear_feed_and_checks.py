@@ -42,7 +42,9 @@ def test_every_joint_can_be_chosen(at: Page) -> None:
     expect(at.get_by_role("table", name="Neutral of the source")).to_contain_text("stop: no bond (here)")
     at.get_by_label("inlet rated").fill("20")
     at.get_by_label("inlet rated").press("Enter")
-    expect(at.get_by_role("list", name="Findings of feed")).to_contain_text("inlet: 30 A against 20 A")
+    expect(at.get_by_role("list", name="Findings of 6 kW station to Main panel")).to_contain_text(
+        "inlet: 30 A against 20 A"
+    )
     at.get_by_role("slider", name="Moment of the outage").focus()
     at.keyboard.press("End")
     expect(at.get_by_role("button", name="Greatest flow")).to_be_visible()
@@ -159,11 +161,11 @@ def test_a_station_is_described_from_its_plate(at: Page) -> None:
 
 
 def test_cords_move_between_the_box_and_a_joint(at: Page) -> None:
-    picture = at.get_by_role("img", name="feed of Main panel")
+    picture = at.get_by_role("img", name="6 kW station to Main panel")
     at.get_by_label("swap for").select_option(label="spare 30 A cord")
     expect(picture).to_have_accessible_name(re.compile("spare 30 A cord 50 ft, AWG 10 30 A"))
     at.get_by_label("out of the box").select_option(label="extension cord of the workshop")
-    found = at.get_by_role("list", name="Findings of feed")
+    found = at.get_by_role("list", name="Findings of 6 kW station to Main panel")
     expect(found).to_contain_text("cord of AWG 12: 30 A against 25 A")
     at.get_by_role("button", name="Back into the box").nth(1).click()
     expect(found).not_to_contain_text("cord of AWG 12")
@@ -183,7 +185,7 @@ def test_cords_move_between_the_box_and_a_joint(at: Page) -> None:
 
 def test_the_wire_in_the_wall(at: Page) -> None:
     at.get_by_label("of", exact=True).nth(1).select_option("12")
-    found = at.get_by_role("list", name="Findings of feed")
+    found = at.get_by_role("list", name="Findings of 6 kW station to Main panel")
     expect(found).to_contain_text("feed breaker on AWG 12 copper: 30 A against 20 A")
     expect(found).to_contain_text("wire of the inlet: 30 A against 20 A")
     expect(at.get_by_test_id("counts")).to_contain_text("4 stops")

@@ -892,6 +892,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/weather-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Weather File
+         * @description Read an EPW or TMY3 file for the hours of a plan's outage; nothing is stored.
+         */
+        post: operations["weather_file_api_plans__plan_id__weather_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plates/read": {
         parameters: {
             query?: never;
@@ -944,6 +964,26 @@ export interface paths {
          * @description JSON Schema of the plan file.
          */
         get: operations["schema_api_schema_plan_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stand-ins/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stand In Forecast
+         * @description A simulated forecast: made up, the same for the same place and day.
+         */
+        get: operations["stand_in_forecast_api_stand_ins_forecast_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1389,6 +1429,13 @@ export interface components {
         };
         /** Body_sequence_api_meter_sequence_post */
         Body_sequence_api_meter_sequence_post: {
+            /** File */
+            file: string;
+        };
+        /** Body_weather_file_api_plans__plan_id__weather_file_post */
+        Body_weather_file_api_plans__plan_id__weather_file_post: {
+            /** As On */
+            as_on?: string | null;
             /** File */
             file: string;
         };
@@ -2276,6 +2323,18 @@ export interface components {
             unit: "A" | "VA";
         };
         /**
+         * Forecast
+         * @description What the simulated service says: temperature by the hour from midnight, the sky by day.
+         */
+        Forecast: {
+            /** Hourly C */
+            hourly_c: number[];
+            /** Name */
+            name: string;
+            /** Sky */
+            sky: ("clear" | "haze" | "smoke" | "broken_cloud" | "overcast" | "rain" | "snow_on_panels")[];
+        };
+        /**
          * FoundForPlan
          * @description A figure that comes out, with how it goes back.
          */
@@ -2891,6 +2950,29 @@ export interface components {
             hour: number;
             /** Lean Wh */
             lean_wh: number;
+        };
+        /**
+         * HourlySun
+         * @description The sun as a weather file has it, one value an hour from the start; nothing after the last one.
+         */
+        HourlySun: {
+            /**
+             * Dhi W M2
+             * @description diffuse, on the horizontal
+             */
+            dhi_w_m2: number[];
+            /**
+             * Dni W M2
+             * @description direct, square to the sun
+             */
+            dni_w_m2: number[];
+            /**
+             * Ghi W M2
+             * @description global, on the horizontal
+             */
+            ghi_w_m2: number[];
+            /** Name */
+            name: string;
         };
         /**
          * IdleCutout
@@ -4352,6 +4434,19 @@ export interface components {
             room_c: number;
         };
         /**
+         * RuleShare
+         * @description A line of the strategy over the run: how often it acted, and why it never can, where that is so.
+         */
+        RuleShare: {
+            /** Acted */
+            acted: number;
+            /**
+             * Never
+             * @default
+             */
+            never: string;
+        };
+        /**
          * RunLoss
          * @description From how long the heater ran at an outdoor temperature.
          */
@@ -4441,6 +4536,11 @@ export interface components {
             loads: {
                 [key: string]: components["schemas"]["LoadShare"];
             };
+            /**
+             * Rules
+             * @default []
+             */
+            rules: components["schemas"]["RuleShare"][];
             /**
              * @default {
              *       "a_a": [],
@@ -5816,6 +5916,8 @@ export interface components {
              * @default []
              */
             hourly_c: number[];
+            /** @description counts instead of a clear sky and the kinds of days */
+            hourly_sun?: components["schemas"]["HourlySun"] | null;
             /**
              * Low C
              * @default 5
@@ -10269,6 +10371,102 @@ export interface operations {
             };
         };
     };
+    weather_file_api_plans__plan_id__weather_file_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_weather_file_api_plans__plan_id__weather_file_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Weather"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     plate_api_plates_read_post: {
         parameters: {
             query?: never;
@@ -10487,6 +10685,81 @@ export interface operations {
             };
             /** @description Refused: this server answers only on this machine */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    stand_in_forecast_api_stand_ins_forecast_get: {
+        parameters: {
+            query: {
+                latitude: number;
+                longitude: number;
+                first: string;
+                days?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Forecast"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

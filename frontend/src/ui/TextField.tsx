@@ -3,7 +3,7 @@ import { useEffect, useId, useState } from "react";
 interface Props {
   label: string;
   value: string;
-  type?: "text" | "time" | "datetime-local";
+  type?: "text" | "time" | "date" | "datetime-local";
   onSave: (value: string) => void;
   width?: string;
 }

@@ -72,6 +72,9 @@ def asked(check_id: str, room: str, key: str, question: str, base: Json | None =
     return row(check_id, no, yes, none, **more)
 
 
+ENGINE: Json = {"kind": "engine", "generator_id": "inverter-2k"}
+
+
 ROWS: list[Row] = [
     # ------------------------------------------------------------ feeds
     row("feed-no-transfer", feed(kind="no_transfer"), feed(kind="transfer_panel", breaker_spaces=[])),
@@ -319,6 +322,11 @@ ROWS: list[Row] = [
         lead(to={"circuit_ids": ["freezer"]})), station(idle_cutout={"threshold_w": 10.0, "after_s": 7200.0})),
     row("no-restart", merged(ALONE, station(auto_restart="no"), {"arrays": {"ground": DUSTY}}), merged(ALONE, station(auto_restart="yes"), {"arrays": {"ground": DUSTY}})),
     row("restart-hazard", loads(door={"role": "tool"}), loads(door={"role": "tool", "drops_on_dip": True})),
+    row("rule-never", {"strategy": {"rules": [{"kind": "shed", "circuit_ids": ["dryer"]}]}},
+        {"strategy": {"rules": [{"kind": "shed", "circuit_ids": ["office"]}]}}),
+    row("rule-never", {"strategy": {"rules": [ENGINE, ENGINE]}}, {"strategy": {"rules": [ENGINE]}}),
+    row("rule-never", merged(station(cutoff_percent=20.0, restart_percent=25.0), {"strategy": {"rules": [{**ENGINE, "on_below_percent": 10.0}]}}),
+        merged(station(cutoff_percent=5.0), {"strategy": {"rules": [{**ENGINE, "on_below_percent": 10.0}]}})),
     asked("heater-unvented", "loads", "furnace", "flue"),
     row("unattended", merged(ALONE, {"outage": {"occupancy": {"away": [{"leaves": "09:00:00", "returns": "16:00:00"}]}}})),
     row("no-light", loads(hall={"role": None}, **{"lights-down": {"role": None}})),

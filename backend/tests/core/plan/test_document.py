@@ -2,6 +2,7 @@
 
 import copy
 import json
+from collections.abc import Callable
 from typing import Any
 
 import pytest
@@ -9,7 +10,7 @@ from builders import circuit, cycling, house, load, steady
 
 from weary_cedar.core.errors import InvalidPlan, NotReadable, UnknownSchemaVersion
 from weary_cedar.core.plan import leg_of_space, plan_schema, read_plan
-from weary_cedar.core.plan.upgrade import Upgraded, upgraded
+from weary_cedar.core.plan.upgrade import Step, Upgraded, upgraded
 from weary_cedar.demo import demo_plan
 
 GOOD = house(
@@ -125,7 +126,7 @@ def test_older_versions_go_up_step_by_step() -> None:
         def told(self, pointer: str) -> str:
             return "/name" if pointer == "/site/name" else pointer
 
-    steps = {-1: Named, 0: Placed}
+    steps: dict[int, Callable[[dict[str, Any]], Step]] = {-1: Named, 0: Placed}
     assert upgraded(old, steps) == {"schema_version": 1, "name": "House", "site": {"name": "House"}}
     assert Upgraded(old, steps).told("/site/name") == "/title"
     assert old == {"schema_version": -1, "title": "House"}

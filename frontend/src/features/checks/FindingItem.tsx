@@ -20,6 +20,7 @@ const ROOMS: Record<string, string> = {
   loads: "needs",
   panels: "panel",
   feeds: "feed",
+  leads: "feed",
   site: "checks",
 };
 

@@ -147,7 +147,12 @@ export function FeedScreen() {
                 <strong className="ml-4 text-stop">Do not energise</strong>
               )}
             </h2>
-            <PathFigure path={path} amps={isRun ? ampsOf(lead.source) : null} legs={legs} isPinch={view.verdict.pinch?.feed === path.lead_id} />
+            <PathFigure
+              path={path}
+              amps={isRun ? ampsOf(lead.source) : null}
+              legs={legs}
+              isPinch={view.verdict.pinch?.feed === path.lead_id}
+            />
             <p className="mb-2">
               Neutral:{" "}
               <strong data-testid="neutral" className={NEUTRAL_COLOURS[path.neutral_cell] ?? "text-stop"}>

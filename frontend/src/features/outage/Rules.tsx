@@ -1,5 +1,5 @@
 import type { Plan } from "../../api/client";
-import { useDesk } from "../../api/plan";
+import { useDesk, useRun } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { NumberField } from "../../ui/NumberField";
 import { TextField } from "../../ui/TextField";
@@ -36,6 +36,7 @@ export function Rules({ strategy }: { strategy?: Strategy }) {
     .filter(([, item]) => item.mark !== "off")
     .map(([id, item]) => [id, item.label] as const);
   const gear = useGear()?.fresh;
+  const acts = useRun().data?.rules ?? [];
   const add = (rule: Rule | undefined) => rule && put([...rules, rule]);
   return (
     <fieldset className="py-1">
@@ -61,6 +62,13 @@ export function Rules({ strategy }: { strategy?: Strategy }) {
               links={links}
               circuits={marked}
             />
+            {rule.on && acts[index] && (
+              <span className={acts[index].never ? "text-caution" : "text-faint"}>
+                {acts[index].never
+                  ? `can never act: ${acts[index].never}`
+                  : `acted ${acts[index].acted === 1 ? "once" : `${acts[index].acted} times`}`}
+              </span>
+            )}
             <button type="button" className="act" disabled={index === 0} onClick={() => move(index)}>
               Move up
             </button>

@@ -3,6 +3,7 @@ import type { Plan } from "../../api/client";
 import { NumberField } from "../../ui/NumberField";
 import { readQuantity, shownAs, told, useUnits } from "../../ui/quantity";
 import { TextField } from "../../ui/TextField";
+import { WeatherFile } from "./WeatherFile";
 
 type Outage = Plan["outage"];
 
@@ -11,7 +12,7 @@ interface Props {
   change: (part: Partial<Outage>) => void;
 }
 
-/** Outdoor temperature: a day curve, or one value an hour pasted in. */
+/** Outdoor temperature: a day curve, one value an hour pasted in, a weather file, or a forecast. */
 export function WeatherFields({ outage, change }: Props) {
   const units = useUnits();
   const as = shownAs("°C", units);
@@ -38,7 +39,8 @@ export function WeatherFields({ outage, change }: Props) {
             {hourly.length} hourly values, {told(Math.min(...hourly), "°C", units)} to{" "}
             {told(Math.max(...hourly), "°C", units)}
           </span>
-          <button type="button" className="act" onClick={() => set({ hourly_c: [] })}>
+          {weather.hourly_sun && <span>and the sun of {weather.hourly_sun.name}</span>}
+          <button type="button" className="act" onClick={() => set({ hourly_c: [], hourly_sun: null })}>
             Use a day curve instead
           </button>
         </>
@@ -79,6 +81,7 @@ export function WeatherFields({ outage, change }: Props) {
       <button type="button" className="act" disabled={text.trim() === ""} onClick={take}>
         Take the values
       </button>
+      <WeatherFile set={set} />
       {wrong && (
         <span role="alert" className="basis-full text-stop">
           {wrong}

@@ -24,6 +24,12 @@ const SKIES: readonly (readonly [Sky, string])[] = [
 /** What the sky does to the sun, day by day; the last one stays. */
 export function Skies({ outage, change }: Props) {
   const sky = outage.weather.sky ?? ["clear"];
+  if (outage.weather.hourly_sun)
+    return (
+      <p className="py-1 text-faint">
+        The sun is that of the weather file {outage.weather.hourly_sun.name}; kinds of days do not count.
+      </p>
+    );
   const put = (next: Sky[]) => change({ weather: { ...outage.weather, sky: next } });
   return (
     <fieldset className="flex flex-wrap items-baseline gap-x-4 gap-y-1 py-1">

@@ -7,7 +7,7 @@ from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.needs import HOG_H, HOG_W, need_list
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import Cycling, Hookup, Refrigerating, Station
+from weary_cedar.core.plan import Cycling, EngineRule, Hookup, PlugRule, Refrigerating, Station
 
 #: What should be left at the morning's sun, %. Common practice.
 RESERVE_PERCENT = 10.0
@@ -209,3 +209,20 @@ def _percent(facts: Facts, t: float) -> float:
         return percent
     share = (t - here) / (series.t_s[index + 1] - here)
     return percent + share * (series.charge_percent[index + 1] - percent)
+
+
+@check("rule-never")
+def idle_rules(facts: Facts) -> Iterator[Said]:
+    """Rules of the strategy that cannot act in this plan, whatever happens."""
+    for number, (rule, share) in enumerate(
+        zip(facts.plan.strategy.rules, facts.run.rules, strict=False), start=1
+    ):
+        if not share.never:
+            continue
+        if isinstance(rule, EngineRule):
+            element = facts.element("generators", rule.generator_id)
+        elif isinstance(rule, PlugRule):
+            element = facts.element("leads", rule.lead_id)
+        else:
+            element = facts.element("circuits", rule.circuit_ids[0])
+        yield Hit(element, detail=f"rule {number}: {share.never}")

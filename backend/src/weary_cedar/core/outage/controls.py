@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING
 
 from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
 from weary_cedar.core.outage.leg_sums import SLACK
-from weary_cedar.core.plan import EngineRule, PlugRule, ShedRule
+from weary_cedar.core.plan import AnyRule, EngineRule, PlugRule, ShedRule
 
 if TYPE_CHECKING:
     from weary_cedar.core.outage.assemble import DcLead
@@ -29,6 +29,9 @@ class Control(ABC):
     """Something that decides; `due_s` is when it acts or looks by itself."""
 
     due_s = NEVER
+    #: The line of the strategy that it follows, if there is one, and how often it acted.
+    line: AnyRule | None = None
+    acted = 0
 
     @abstractmethod
     def look(self, run: OutageRun, t: float) -> None:
@@ -115,7 +118,7 @@ class EngineControl(Control):
     def __init__(self, carrier: EngineCarrier, rule: EngineRule | None, links: list[LiveLink]) -> None:
         self.carrier = carrier
         self.rule = rule or EngineRule(generator_id=carrier.engine.key)
-        self.by_rule = rule is not None
+        self.line = rule
         self.links = links
         self.beside: list[StationCarrier] = []
         self.alone = False
@@ -198,6 +201,7 @@ class EngineControl(Control):
             self.starts_s = NEVER
             run.touch(self.carrier, t)
             engine.start()
+            self.acted += 1
             self.carrier.ac_on = True
             self.started_s = t
             run.replug = run.looking = True
@@ -219,7 +223,7 @@ class PlugControl(Control):
         self.unit = unit
         self.name = name
         self.rule = rule or PlugRule(lead_id=link.key)
-        self.by_rule = rule is not None
+        self.line = rule
         self.at_s = NEVER
 
     def levels(self) -> tuple[float, float]:
@@ -250,6 +254,7 @@ class PlugControl(Control):
     def act(self, run: OutageRun, t: float) -> None:
         self.at_s = self.due_s = NEVER
         self.link.plugged = not self.link.plugged
+        self.acted += self.link.plugged
         run.plug_changed(t, self.link)
         run.out.plugged(t, self.name, self.link.plugged, self.unit.percent)
 
@@ -310,13 +315,15 @@ class ShedControl(Control):
     def of_rule(cls, carrier: StationCarrier, rule: ShedRule) -> ShedControl:
         """From a rule of the plan."""
         name = f"shed below {rule.off_below_percent:g} %"
-        return cls(
-            carrier, frozenset(rule.circuit_ids), rule.off_below_percent, rule.back_above_percent, name
-        )
+        circuits = frozenset(rule.circuit_ids)
+        made = cls(carrier, circuits, rule.off_below_percent, rule.back_above_percent, name)
+        made.line = rule
+        return made
 
     def look(self, run: OutageRun, t: float) -> None:
         if not self.off and self.carrier.percent <= self.below * (1 + SLACK):
             self.off = run.rewired = True
+            self.acted += 1
             run.out.room_shed(
                 t, self, [load for load in run.loads_of(self.carrier) if load.circuit.id in self.circuits]
             )

@@ -269,6 +269,13 @@ class LeadShare(Result):
     watts: tuple[float, ...] = ()
 
 
+class RuleShare(Result):
+    """A line of the strategy over the run: how often it acted, and why it never can, where that is so."""
+
+    acted: int
+    never: str = ""
+
+
 class WayShare(Result):
     """A lead that feeds something: what flows through it on each leg, as change points, VA."""
 
@@ -307,4 +314,6 @@ class RunResult(Result):
     suns: dict[str, SunShare] = {}
     leads: dict[str, LeadShare] = {}
     ways: dict[str, WayShare] = {}
+    #: One for each line of the strategy, in their order.
+    rules: tuple[RuleShare, ...] = ()
     unused: tuple[Unused, ...] = ()

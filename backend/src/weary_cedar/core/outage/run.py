@@ -22,6 +22,7 @@ from weary_cedar.core.outage.result import (
     Unused,
     WayShare,
 )
+from weary_cedar.core.outage.rule_shares import rule_share
 from weary_cedar.core.outage.tree import Carrier, LiveWay
 from weary_cedar.core.outage.verdict import cannot_judge, verdict_of
 from weary_cedar.core.plan import Plan
@@ -84,6 +85,7 @@ def run_outage(plan: Plan) -> RunResult:
         suns=_suns(run),
         leads=_leads(run),
         ways=_ways(run),
+        rules=tuple(rule_share(run, rule) for rule in plan.strategy.rules),
         unused=tuple(Unused(name=name, why=why) for name, why in run.parts.unused),
     )
 

@@ -98,7 +98,7 @@ def _assumed(run: OutageRun) -> tuple[str, ...]:
         generator = engine.carrier.engine.generator
         if generator.on_hand_l is None and generator.fuel != "natural_gas" and engine.carrier.engine.starts:
             words.append(f"fuel for {generator.name} never ends: how much is on hand is not known")
-        if not engine.by_rule and engine.links:
+        if engine.line is None and engine.links:
             low, high = engine.levels()
             words.append(f"{generator.name} runs from {low:g} % to {high:g} %: no rule of the plan says when")
     for key, reserve in run.parts.reserves.items():

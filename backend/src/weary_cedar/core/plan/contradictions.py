@@ -149,8 +149,20 @@ def _reference_problems(plan: Plan) -> Iterator[Problem]:
         )
     for index, key in enumerate(plan.strategy.recovery_off):
         yield from _missing(f"/strategy/recovery_off/{index}", key, plan.circuits, "circuit")
+    yield from _sun_problems(plan)
     yield from _rule_problems(plan)
     yield from _window_problems(plan)
+
+
+def _sun_problems(plan: Plan) -> Iterator[Problem]:
+    """Hours of a weather file that do not go together."""
+    sun = plan.outage.weather.hourly_sun
+    if sun is None:
+        return
+    for name in ("dni_w_m2", "dhi_w_m2"):
+        if len(getattr(sun, name)) != len(sun.ghi_w_m2):
+            right = f"as many as of ghi_w_m2: {len(sun.ghi_w_m2)}"
+            yield Problem(f"/outage/weather/hourly_sun/{name}", f"{len(getattr(sun, name))} values", right)
 
 
 def _rule_problems(plan: Plan) -> Iterator[Problem]:

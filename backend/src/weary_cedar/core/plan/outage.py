@@ -5,7 +5,17 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Bounds, Celsius, Id, LocalMoment, LocalTime, Noun, Percent, Seconds
+from weary_cedar.core.plan.base import (
+    Bounds,
+    Celsius,
+    Id,
+    LocalMoment,
+    LocalTime,
+    Name,
+    Noun,
+    Percent,
+    Seconds,
+)
 
 
 class AwayWindow(Noun):
@@ -56,6 +66,19 @@ class Act(Noun):
 Sky = Literal["clear", "haze", "smoke", "broken_cloud", "overcast", "rain", "snow_on_panels"]
 
 
+Irradiance = Annotated[float, Bounds(0, 2_000, "the sun gives 1,361 W/m² outside of the air")]
+IrradianceHours = Annotated[tuple[Irradiance, ...], Field(min_length=1, max_length=1_000)]
+
+
+class HourlySun(Noun):
+    """The sun as a weather file has it, one value an hour from the start; nothing after the last one."""
+
+    name: Name
+    ghi_w_m2: IrradianceHours = Field(description="global, on the horizontal")
+    dni_w_m2: IrradianceHours = Field(description="direct, square to the sun")
+    dhi_w_m2: IrradianceHours = Field(description="diffuse, on the horizontal")
+
+
 class Weather(Noun):
     """Outdoor temperature: hourly values from the start, or one day curve that repeats."""
 
@@ -65,6 +88,9 @@ class Weather(Noun):
     low_c: Celsius = 5.0
     high_c: Celsius = 15.0
     coldest_at: LocalTime = time(6, 0)
+    hourly_sun: HourlySun | None = Field(
+        default=None, description="counts instead of a clear sky and the kinds of days"
+    )
     sky: Annotated[tuple[Sky, ...], Field(max_length=40)] = Field(
         default=("clear",), description="day by day from the first; the last one stays"
     )

@@ -9,7 +9,7 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from weary_cedar.core.electrical.pv_string import CELL_ABOVE_AIR_K
-from weary_cedar.core.plan import Facing, Shade, Site, SolarArray
+from weary_cedar.core.plan import Facing, HourlySun, Shade, Site, SolarArray
 
 #: Power of a silicon module by the temperature of its cells, % per K. Common practice.
 POWER_PERCENT_PER_K = -0.35
@@ -104,13 +104,78 @@ def array_samples(
         if light <= 0:
             samples.append(SunSample(t_s, 60.0 * STEP_MIN, 0.0, 0.0, 0.0))
             continue
-        cell_c = air_c(t_s + 30.0 * STEP_MIN) + CELL_ABOVE_AIR_K * light / STANDARD_W_M2
-        kept = 1 + POWER_PERCENT_PER_K / 100 * (cell_c - 25.0)
-        for percent in (array.soiling_percent, array.losses_percent, _shaded(array.shade, t_s)):
-            kept *= 1 - percent / 100
-        share = light / STANDARD_W_M2 * kept * array.face_factor
-        samples.append(SunSample(t_s, 60.0 * STEP_MIN, light, cell_c, max(0.0, share)))
+        cell_c, share = _given(array, light, air_c(t_s + 30.0 * STEP_MIN), t_s)
+        samples.append(SunSample(t_s, 60.0 * STEP_MIN, light, cell_c, share))
     return samples
+
+
+def _given(array: SolarArray, light: float, air_c: float, at_s: float) -> tuple[float, float]:
+    """Temperature of the cells, °C, and share of the plate's power, at light on the plane, W/m²."""
+    cell_c = air_c + CELL_ABOVE_AIR_K * light / STANDARD_W_M2
+    kept = 1 + POWER_PERCENT_PER_K / 100 * (cell_c - 25.0)
+    for percent in (array.soiling_percent, array.losses_percent, _shaded(array.shade, at_s)):
+        kept *= 1 - percent / 100
+    return cell_c, max(0.0, light / STANDARD_W_M2 * kept * array.face_factor)
+
+
+def measured_samples(
+    site: Site, array: SolarArray, start: datetime, sun: HourlySun, air_c: Callable[[float], float]
+) -> list[SunSample]:
+    """What each module of an array gives under the sun of a weather file.
+
+    Args:
+        site: latitude, longitude and time zone.
+        array: tilt and azimuth, fixed or moved by hand; shade, soiling and other losses.
+        start: of the first hour, with its offset.
+        sun: irradiance by the hour.
+        air_c: air by seconds from the start, °C.
+
+    Returns:
+        A sample an hour, by seconds from the start.
+
+    Source: as `array_day`, with the file's irradiance instead of a clear sky; sun at the middle of the hour.
+    """
+    zone = ZoneInfo(site.time_zone)
+    stretches = _facings(array)
+    planes = {item: measured_plane(site, item[1], item[2], start, sun) for item in stretches}
+    samples = []
+    for index in range(len(sun.ghi_w_m2)):
+        t_s = 3600.0 * index
+        local = (start + timedelta(seconds=t_s)).astimezone(zone)
+        of_day = _seconds(local.time())
+        facing = max((item for item in stretches if item[0] <= of_day), default=stretches[-1])
+        light = planes[facing][index]
+        cell_c, share = _given(array, light, air_c(t_s + 1800.0), of_day) if light > 0 else (0.0, 0.0)
+        samples.append(SunSample(t_s, 3600.0, light, cell_c, share))
+    return samples
+
+
+def measured_plane(
+    site: Site, tilt_deg: float, azimuth_deg: float, start: datetime, sun: HourlySun
+) -> list[float]:
+    """Light on a plane by the hour, W/m², from irradiance by the hour.
+
+    Source: pvlib's solar position and Hay and Davies sky, albedo 0.2.
+    """
+    import pandas as pd
+
+    irradiance, location = sun_library()
+    hours = pd.to_timedelta([index + 0.5 for index in range(len(sun.ghi_w_m2))], unit="h")
+    middle = pd.DatetimeIndex(pd.Timestamp(start.astimezone(UTC)) + hours)
+    seen = location.Location(site.latitude, site.longitude, tz="UTC").get_solarposition(middle)
+    light = irradiance.get_total_irradiance(
+        tilt_deg,
+        azimuth_deg,
+        seen["apparent_zenith"],
+        seen["azimuth"],
+        pd.Series(sun.dni_w_m2, index=middle),
+        pd.Series(sun.ghi_w_m2, index=middle),
+        pd.Series(sun.dhi_w_m2, index=middle),
+        dni_extra=irradiance.get_extra_radiation(middle),
+        model="haydavies",
+        albedo=0.2,
+    )["poa_global"].fillna(0.0)
+    return [max(0.0, float(value)) for value in light]
 
 
 def _seconds(at: time) -> float:

@@ -1,8 +1,8 @@
 """What the arrays on one DC input offer in the course of an outage, and what the input takes.
 
-Lost: soiling, mismatch, heat, shade; light by the kind of day. Refused: what is over the input's
-watts and amps is clipped; under its lowest voltage nothing is taken. Several arrays on an input are
-in parallel. Units W and s after the start. Sun and plane by pvlib (see `supply.sun`).
+Lost: soiling, mismatch, heat, shade; light by the kind of day, or as a weather file has it. Refused:
+what is over the input's watts and amps is clipped; under its lowest voltage nothing is taken. Several
+arrays on an input are in parallel. Units W and s after the start. Sun and plane by pvlib (see `supply.sun`).
 """
 
 import math
@@ -13,7 +13,7 @@ from zoneinfo import ZoneInfo
 
 from weary_cedar.core.electrical.pv_string import working_string_v
 from weary_cedar.core.plan import DcInput, Plan, Site, SolarArray
-from weary_cedar.core.supply.sun import DAY_FACTORS, array_samples
+from weary_cedar.core.supply.sun import DAY_FACTORS, SunSample, array_samples, measured_samples
 
 UTC = ZoneInfo("UTC")
 
@@ -92,6 +92,10 @@ def _shares(
     zone = ZoneInfo(site.time_zone)
     start = plan.outage.start_local.replace(tzinfo=zone).astimezone(UTC)
     first = plan.outage.start_local.date()
+    if plan.outage.weather.hourly_sun is not None:
+        measured = measured_samples(site, array, start, plan.outage.weather.hourly_sun, air_c)
+        ends = [*measured, SunSample(3600.0 * len(measured), 3600.0, 0.0, 0.0, 0.0)]
+        return [(item.t_s, item.length_s, item.share, item.cell_c) for item in ends]
     days = int(plan.outage.length_s // 86_400) + 2
     sky = plan.outage.weather.sky or ("clear",)
     found = []

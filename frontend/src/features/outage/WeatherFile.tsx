@@ -1,0 +1,72 @@
+import { useMutation } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { answer, client, type Plan } from "../../api/client";
+import { useDesk } from "../../api/plan";
+import { filesBody } from "../../ui/files";
+import { TextField } from "../../ui/TextField";
+
+type Weather = Plan["outage"]["weather"];
+
+/** Weather out of a file of a typical year, as on a chosen day; or what the simulated forecast says. */
+export function WeatherFile({ set }: { set: (part: Partial<Weather>) => void }) {
+  const { view } = useDesk();
+  const { site, outage } = view.plan;
+  const chooser = useRef<HTMLInputElement>(null);
+  const [asOn, setAsOn] = useState("");
+  const first = outage.start_local.slice(0, 10);
+  const file = useMutation({
+    mutationFn: (chosen: File) =>
+      answer(
+        client.POST("/api/plans/{plan_id}/weather-file", {
+          params: { path: { plan_id: view.id } },
+          ...filesBody({ file: chosen, as_on: asOn || first }),
+        }),
+      ),
+    onSuccess: ({ hourly_c, hourly_sun }) => set({ hourly_c, hourly_sun }),
+  });
+  const days = Math.min(32, Math.ceil((outage.length_s ?? 86_400) / 86_400) + 1);
+  const forecast = useMutation({
+    mutationFn: () =>
+      answer(
+        client.GET("/api/stand-ins/forecast", {
+          params: {
+            query: { latitude: site.latitude ?? 40, longitude: site.longitude ?? -100, first, days },
+          },
+        }),
+      ),
+    onSuccess: ({ hourly_c, sky }) => {
+      const hour = Number(outage.start_local.slice(11, 13));
+      set({ hourly_c: hourly_c.slice(hour), sky, hourly_sun: null });
+    },
+  });
+  const refused = file.error ?? forecast.error;
+  return (
+    <span className="inline-flex basis-full flex-wrap items-baseline gap-x-3">
+      <span className="text-faint">or a weather file (EPW, TMY3)</span>
+      <TextField label="as on" type="date" width="w-32" value={asOn || first} onSave={setAsOn} />
+      <button type="button" className="act" onClick={() => chooser.current?.click()}>
+        Choose a weather file
+      </button>
+      <input
+        ref={chooser}
+        type="file"
+        hidden
+        aria-label="Weather file"
+        onChange={(event) => {
+          const chosen = event.target.files?.[0];
+          if (chosen) file.mutate(chosen);
+          event.target.value = "";
+        }}
+      />
+      <button type="button" className="act" onClick={() => forecast.mutate()}>
+        Ask the simulated forecast
+      </button>
+      {file.isPending && <span role="status">reading</span>}
+      {refused && (
+        <span role="alert" className="basis-full text-stop">
+          {refused.message}
+        </span>
+      )}
+    </span>
+  );
+}
