@@ -13,6 +13,7 @@ import urllib.request
 from collections import Counter
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -27,7 +28,7 @@ from playwright.sync_api import sync_playwright
 from weary_cedar.core.decide.balance import least_lean
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import Plan, read_plan
-from weary_cedar.demo import demo_plan
+from weary_cedar.demo import DEMOS, demo_plan
 
 WEEK_S = 7 * 86_400.0
 MOST_STEP_US = 30.0
@@ -47,6 +48,7 @@ def week_of_the_demo() -> tuple[Plan, dict[str, Any]]:
     document = demo_plan().model_dump(mode="json", exclude_none=True)
     document["outage"]["length_s"] = WEEK_S
     document["stations"]["station"]["cell_wh"] = 200_000.0
+    document["loads"]["freezer"]["behaviour"] = cycling(125.0, 0.45, 3_300.0)
     return read_plan(document), document
 
 
@@ -64,6 +66,21 @@ def bench_run() -> None:
     print(f"  one-second fixed step, per step  {step_us:8.1f} µs")
     ratio = charged_us * steps / 1e6 / exact_s
     print(f"  fixed step (at most {MOST_STEP_US:.0f} µs) ÷ exact {ratio:6.0f} times")
+
+
+def bench_moments() -> None:
+    """Microseconds a moment of every demo: its parts, its moments, the whole run."""
+    for name in DEMOS:
+        plan = demo_plan(name)
+        result = run_outage(plan)
+        whole_s = median_s(partial(run_outage, plan), 5)
+        rooms = (plan.loads, plan.stations, plan.generators, plan.leads, plan.arrays, plan.vehicles)
+        parts = sum(len(room) for room in rooms)
+        moment_us = whole_s / result.intervals * 1e6
+        print(
+            f"{name:12} {parts:3} parts, {result.intervals:5} moments, "
+            f"{moment_us:5.1f} µs each {whole_s * 1000:7.1f} ms"
+        )
 
 
 def full_panel() -> Plan:
@@ -198,5 +215,6 @@ def bench_browser(address: str) -> None:
 
 if __name__ == "__main__":
     bench_run()
+    bench_moments()
     bench_balance()
     bench_server()

@@ -2548,6 +2548,13 @@ export interface components {
             receptacle: components["schemas"]["Receptacle"];
             /**
              * @default {
+             *       "fuel": "propane",
+             *       "rated_share": 0.9
+             *     }
+             */
+            second_fuel: components["schemas"]["SecondFuel"];
+            /**
+             * @default {
              *       "begins": "15:00:00",
              *       "ends": "18:00:00",
              *       "share_percent": 100
@@ -2760,6 +2767,8 @@ export interface components {
              * @default 600
              */
             refuel_pause_s: number;
+            /** @description used when the first is used up */
+            second_fuel?: components["schemas"]["SecondFuel"] | null;
             /** Starting W */
             starting_w?: number | null;
             /** Survey */
@@ -4592,6 +4601,33 @@ export interface components {
             };
         };
         /**
+         * SecondFuel
+         * @description What an engine runs on when its first fuel is used up: a bottle of propane, a gas line.
+         */
+        SecondFuel: {
+            /**
+             * Fuel
+             * @enum {string}
+             */
+            fuel: "petrol" | "diesel" | "propane" | "natural_gas";
+            /**
+             * On Hand L
+             * @description counted as enough if absent
+             */
+            on_hand_l?: number | null;
+            /**
+             * Rated Share
+             * @description of its rating on this fuel; 0.9 is usual for propane
+             * @default 0.9
+             */
+            rated_share: number;
+            /**
+             * Tank L
+             * @description of one bottle; all at once if absent
+             */
+            tank_l?: number | null;
+        };
+        /**
          * SeenSun
          * @description What an array really gave: from `t_s[i]` after the start of the outage on, `watts[i]`.
          */
@@ -4986,6 +5022,8 @@ export interface components {
              * @default 0
              */
             over_s: number;
+            /** Second L */
+            second_l?: number | null;
             /** Starts */
             starts?: number | null;
             /**

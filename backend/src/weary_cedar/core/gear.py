@@ -31,6 +31,7 @@ from weary_cedar.core.plan import (
     PlugRule,
     QuietHours,
     Receptacle,
+    SecondFuel,
     Shade,
     ShedRule,
     SolarArray,
@@ -152,6 +153,7 @@ class Fresh(BaseModel):
     bank: Bank = Bank(nominal_v=51.2, lowest_v=48.0)
     facing: Facing = Facing(at=time(8), tilt_deg=40.0, azimuth_deg=110.0)
     shade: Shade = Shade(begins=time(15), ends=time(18))
+    second_fuel: SecondFuel = SecondFuel(fuel="propane")
     quiet: QuietHours = QuietHours(begins=time(22), ends=time(7))
     cord: Cord = Cord(length_m=7.62, awg=10)
     adapter: Adapter = Adapter(

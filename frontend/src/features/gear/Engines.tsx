@@ -1,7 +1,7 @@
 import type { GearLibrary } from "../../api/client";
 import { Fields, Group, Groups } from "../../ui/Fields";
 import { KeyedItems } from "../../ui/Items";
-import { GENERATOR, QUIET, VEHICLE } from "./fields/engine";
+import { GENERATOR, QUIET, SECOND_FUEL, VEHICLE } from "./fields/engine";
 import { OUTLET } from "./fields/station";
 import type { Generator, Vehicle } from "./fields/types";
 import { Parts, PlaceOf, useRoom } from "./Parts";
@@ -56,6 +56,26 @@ export function Generators({ gear, onAdd }: Props<Generator>) {
                   />
                 )}
               </div>
+            </Group>
+            <Group title="Second fuel">
+              <label className="min-h-[26px]">
+                <input
+                  type="checkbox"
+                  className="size-4 accent-cedar"
+                  checked={Boolean(part.second_fuel)}
+                  onChange={(event) =>
+                    set({ second_fuel: event.target.checked ? (gear?.fresh.second_fuel ?? null) : null })
+                  }
+                />{" "}
+                goes on with another fuel when the first is used up
+              </label>
+              {part.second_fuel && (
+                <Fields
+                  value={part.second_fuel}
+                  fields={SECOND_FUEL}
+                  set={(next) => part.second_fuel && set({ second_fuel: { ...part.second_fuel, ...next } })}
+                />
+              )}
             </Group>
             <KeyedItems
               title="Outlets"

@@ -43,6 +43,9 @@ class StationCarrier(Carrier):
         #: Two linked units have one each; outlets of one station, and units in parallel, share one.
         self.accounts = own if self.pair else [self.account]
         self.limits_va = [s.leg_limit_va for s in stations]
+        #: Most that the weakest battery of a bank lets out, W at the cells, and when it will open.
+        self.weak = min((s.bank.most_draw_w for s in stations if s.bank and s.bank.most_draw_w), default=None)
+        self.weak_at = NEVER
         self.cutout = first.idle_cutout
         self.empty = False
 
@@ -96,6 +99,7 @@ class StationCarrier(Carrier):
 
     def clear_accounts(self) -> None:
         """As a reset does."""
+        self.weak_at = NEVER
         for account in self.accounts:
             account.clear()
 
@@ -119,6 +123,13 @@ class EngineCarrier(Carrier):
         self.engine = engine
         self.refuelled_at = NEVER
         self.light_s = 0.0
+
+    def rate(self) -> None:
+        """Take the rating on the fuel that the engine has now."""
+        share = self.engine.rated_share
+        generator = self.engine.generator
+        self.total_va = generator.rated_w * share
+        self.leg_va = self.total_va / (2 if generator.output == "120/240" else 1)
 
     def load_accounts(self) -> float:
         """Set the present multiple of rating; returns the seconds until the account is full."""

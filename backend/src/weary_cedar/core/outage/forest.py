@@ -263,7 +263,7 @@ class Forest:
             if engine.running and engine.lasts_s(carrier.ac_w + carrier.cord_w) < 1.0:
                 engine.running = carrier.ac_on = False
                 engine.tank_l = 0.0
-                refills = engine.cans_l > 0
+                refills = engine.refills
                 pause = engine.generator.refuel_pause_s
                 carrier.refuelled_at = run.presence.next(t) + pause if refills else NEVER
                 carrier.ends_at = carrier.refuelled_at
@@ -271,6 +271,7 @@ class Forest:
             elif t >= carrier.refuelled_at:
                 carrier.refuelled_at = NEVER
                 engine.refuel()
+                carrier.rate()
                 run.out.refuelled(t, carrier)
         elif isinstance(carrier, VehicleCarrier):
             self._vehicle_ends(t, carrier)

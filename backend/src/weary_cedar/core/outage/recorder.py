@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from datetime import datetime
 from typing import TYPE_CHECKING
@@ -165,7 +166,12 @@ class Recorder:
         self, t: float, carrier: Carrier, drawn: list[ConnectedLoad], culprit: ConnectedLoad | None
     ) -> None:
         self.trips += 1
-        if culprit is not None:
+        weak_at = getattr(carrier, "weak_at", math.inf)
+        if culprit is None and weak_at <= t:
+            told = names(sorted(drawn, key=lambda item: -item.draw_w))
+            why = f"Its weakest battery lets out no more; it was drawn by {told}"
+            remedy = "Batteries of a higher limit, more of them side by side, or fewer loads at once"
+        elif culprit is not None:
             why = f"{culprit.name} started on top of what was running"
             remedy = f"Turn heavy loads off before {culprit.name} starts, or give it a soft start"
         else:
@@ -345,6 +351,10 @@ class Recorder:
 
     def refuelled(self, t: float, carrier: EngineCarrier) -> None:
         why = "Engine off and cooled before"
+        second = carrier.engine.generator.second_fuel
+        if second is not None and carrier.engine.on_second:
+            fuel = second.fuel.replace("_", " ")
+            why += f"; on {fuel} now, at {100 * second.rated_share:.0f} % of its rating"
         self._event(t, "refuelled", f"{carrier.name}: the tank is filled", why, part=carrier.key)
 
     def vehicle_off(self, t: float, carrier: VehicleCarrier, back: float) -> None:

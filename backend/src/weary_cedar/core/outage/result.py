@@ -232,6 +232,8 @@ class SourceShare(Result):
     total_va: float | None = None
     burned_l: float | None = None
     left_l: float | None = None
+    #: Of the litres burned, those of its second fuel.
+    second_l: float | None = None
     starts: int | None = None
     light_s: float | None = None
     t_s: tuple[float, ...] = ()

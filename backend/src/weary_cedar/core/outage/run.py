@@ -306,6 +306,7 @@ def _source(carrier: Carrier, volts: float) -> SourceShare:
         total_va=carrier.total_va if carrier.total_va < math.inf else None,
         burned_l=engine.burned_l if engine else None,
         left_l=engine.left_l if engine else None,
+        second_l=engine.burned_second_l if engine and engine.generator.second_fuel else None,
         starts=engine.starts if engine else None,
         light_s=carrier.light_s if isinstance(carrier, EngineCarrier) else None,
         t_s=columns[0],

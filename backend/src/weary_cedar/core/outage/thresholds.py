@@ -14,6 +14,8 @@ if TYPE_CHECKING:
     from weary_cedar.core.outage.kernel import OutageRun
 
 NEVER = math.inf
+#: A battery's protection lets its limit be passed for so long, s. Common practice; starts are shorter.
+PROTECTION_S = 5.0
 
 
 def thresholds(run: OutageRun, t: float, carrier: Carrier) -> None:
@@ -22,6 +24,8 @@ def thresholds(run: OutageRun, t: float, carrier: Carrier) -> None:
         return
     left_s = carrier.load_accounts()
     carrier.full_at = t + left_s if carrier.live else NEVER
+    if isinstance(carrier, StationCarrier) and carrier.weak is not None:
+        _mind_weakest(t, carrier, carrier.weak)
     multiple = carrier.multiple
     worst: Node = carrier
     for way in carrier.live_ways:
@@ -38,6 +42,16 @@ def thresholds(run: OutageRun, t: float, carrier: Carrier) -> None:
         carrier.idle_at = NEVER
     elif carrier.idle_at == NEVER:
         carrier.idle_at = t + cutout.after_s
+
+
+def _mind_weakest(t: float, carrier: StationCarrier, most_w: float) -> None:
+    """The protection of the weakest battery opens when more than its limit is drawn for some seconds."""
+    over = carrier.live and any(unit.draw_w > most_w * (1 + SLACK) for unit in carrier.units)
+    if not over:
+        carrier.weak_at = NEVER
+    elif carrier.weak_at == NEVER:
+        carrier.weak_at = t + PROTECTION_S
+    carrier.full_at = min(carrier.full_at, carrier.weak_at)
 
 
 def _mind_breaker(run: OutageRun, t: float, way: LiveWay) -> None:

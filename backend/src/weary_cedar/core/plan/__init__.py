@@ -17,7 +17,7 @@ from weary_cedar.core.plan.feed import (
     FixedWire,
     Inlet,
 )
-from weary_cedar.core.plan.generator import Fuel, Generator, QuietHours
+from weary_cedar.core.plan.generator import Fuel, Generator, QuietHours, SecondFuel
 from weary_cedar.core.plan.hookup import Hookup
 from weary_cedar.core.plan.lead import Lead, Outlet, ToFeed, ToInput, ToLoads
 from weary_cedar.core.plan.link import Link
@@ -124,6 +124,7 @@ __all__ = [
     "Recharge",
     "Refrigerating",
     "Role",
+    "SecondFuel",
     "SeenSun",
     "SequenceStep",
     "Setback",

@@ -66,6 +66,11 @@ class Bank(Noun):
     low_temperature_lockout: Answer = "unknown"
 
     @property
+    def most_draw_w(self) -> float | None:
+        """Most that the weakest battery lets out with all that are beside it, W at nominal volts."""
+        return None if self.bms_a is None else self.bms_a * self.parallel * self.nominal_v
+
+    @property
     def most_charge_w(self) -> float | None:
         """Most that the batteries may be charged with, W; nothing where the plate was not read."""
         if self.charge_a is None:

@@ -28,6 +28,17 @@ class QuietHours(Noun):
     ends: LocalTime
 
 
+class SecondFuel(Noun):
+    """What an engine runs on when its first fuel is used up: a bottle of propane, a gas line."""
+
+    fuel: Fuel
+    rated_share: Annotated[float, Bounds(0.3, 1, "no engine loses two thirds of its power")] = Field(
+        default=0.9, description="of its rating on this fuel; 0.9 is usual for propane"
+    )
+    tank_l: Litres | None = Field(default=None, description="of one bottle; all at once if absent")
+    on_hand_l: Litres | None = Field(default=None, description="counted as enough if absent")
+
+
 class Generator(Owned):
     """A portable or standby generator as its plate describes it."""
 
@@ -52,6 +63,7 @@ class Generator(Owned):
     l_per_kwh: Annotated[float, Field(ge=0, le=20)] | None = Field(
         default=None, description="for every kWh given; by fuel if absent"
     )
+    second_fuel: SecondFuel | None = Field(default=None, description="used when the first is used up")
     refuel_pause_s: Seconds = 600.0
     distortion_percent: Annotated[float, Field(ge=0, le=100)] | None = Field(
         default=None, description="total harmonic distortion"

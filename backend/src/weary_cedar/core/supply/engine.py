@@ -2,7 +2,8 @@
 
 Refused: quiet hours, a start without fuel, a start by hand with nobody there. Lost: fuel, no-load
 litres an hour and litres for every kWh. Delayed: filling the tank takes the refuelling pause, and
-someone has to be there. Where the fuel on hand is not known, it is counted as enough, and said to be.
+someone has to be there; the second fuel is taken in the same pause when the first is used up, at less
+power. Where the fuel on hand is not known, it is counted as enough, and said to be.
 Units L, h, kWh. Common practice; figures of a fuel's class in generator_fuels.csv, from memory.
 """
 
@@ -20,12 +21,14 @@ class Engine:
 
     __slots__ = (
         "burned_l",
+        "burned_second_l",
         "cans_l",
         "generator",
         "hours",
         "key",
         "l_per_h",
         "l_per_kwh",
+        "on_second",
         "running",
         "starts",
         "tank_l",
@@ -41,14 +44,27 @@ class Engine:
         else:
             self.tank_l = on_hand if tank is None else min(tank, on_hand)
             self.cans_l = on_hand - self.tank_l
-        self.running = False
-        self.burned_l = self.hours = 0.0
+        self.on_second = self.running = False
+        #: Of both fuels, and of these of the second.
+        self.burned_l = self.burned_second_l = 0.0
+        self.hours = 0.0
         self.starts = 0
 
     @property
     def fuelled(self) -> bool:
         """Whether there is fuel in the tank."""
         return self.tank_l > 1e-9
+
+    @property
+    def refills(self) -> bool:
+        """Whether there is more to fill in, of this fuel or of the second one."""
+        return self.cans_l > 1e-9 or (self.generator.second_fuel is not None and not self.on_second)
+
+    @property
+    def rated_share(self) -> float:
+        """Share of its rating on the fuel that it has now."""
+        second = self.generator.second_fuel
+        return second.rated_share if second is not None and self.on_second else 1.0
 
     @property
     def left_l(self) -> float | None:
@@ -65,6 +81,7 @@ class Engine:
         """Book a stretch of running: litres = no-load · h + slope · kWh."""
         litres = self.l_per_h * hours + self.l_per_kwh * energy_wh / 1000.0
         self.burned_l += litres
+        self.burned_second_l += litres if self.on_second else 0.0
         self.tank_l = max(0.0, self.tank_l - litres)
         self.hours += hours
 
@@ -74,11 +91,28 @@ class Engine:
         return NEVER if per_h <= 0 or self.tank_l == NEVER else self.tank_l / per_h * 3600.0
 
     def refuel(self) -> None:
-        """Fill the tank from what is on hand."""
-        room = (self.generator.tank_l or NEVER) - self.tank_l
+        """Fill the tank from what is on hand; the second fuel when the first is used up."""
+        if self.cans_l <= 1e-9 and self.refills:
+            self._take_second()
+            return
+        second = self.generator.second_fuel
+        tank = second.tank_l if second is not None and self.on_second else self.generator.tank_l
+        room = (tank or NEVER) - self.tank_l
         litres = min(room, self.cans_l)
         self.tank_l += litres
         self.cans_l -= litres
+
+    def _take_second(self) -> None:
+        second = self.generator.second_fuel
+        assert second is not None
+        self.on_second = True
+        own = self.generator.model_copy(
+            update={"fuel": second.fuel, "no_load_l_per_h": None, "l_per_kwh": None}
+        )
+        self.l_per_h, self.l_per_kwh = flow(own) or (0.0, 0.0)
+        on_hand = NEVER if second.on_hand_l is None else second.on_hand_l
+        self.tank_l = on_hand if second.tank_l is None else min(second.tank_l, on_hand)
+        self.cans_l = NEVER if on_hand == NEVER else on_hand - self.tank_l
 
 
 def engine_curve(generator: Generator) -> OverloadCurve:

@@ -2,6 +2,20 @@ import { ANSWERS, type FieldOf, type GroupOf } from "../../../ui/Fields";
 import { NEUTRAL, OUTPUT, OWNED } from "./common";
 import type { Generator, Vehicle } from "./types";
 
+const FUELS = [
+  ["petrol", "petrol"],
+  ["diesel", "diesel"],
+  ["propane", "propane"],
+  ["natural_gas", "gas from a pipe"],
+] as const;
+
+export const SECOND_FUEL: readonly FieldOf<NonNullable<Generator["second_fuel"]>>[] = [
+  { key: "fuel", label: "burns then", choices: FUELS },
+  { key: "rated_share", label: "of its rating, as a share", unit: "" },
+  { key: "tank_l", label: "one bottle", unit: "L", optional: true },
+  { key: "on_hand_l", label: "in the house in all", unit: "L", optional: true },
+];
+
 export const GENERATOR: readonly GroupOf<Generator>[] = [
   {
     title: "Output",
@@ -41,12 +55,7 @@ export const GENERATOR: readonly GroupOf<Generator>[] = [
       {
         key: "fuel",
         label: "burns",
-        choices: [
-          ["petrol", "petrol"],
-          ["diesel", "diesel"],
-          ["propane", "propane"],
-          ["natural_gas", "gas from a pipe"],
-        ],
+        choices: FUELS,
       },
       { key: "tank_l", label: "tank", unit: "L", optional: true },
       { key: "on_hand_l", label: "in the house in all", unit: "L", optional: true },
