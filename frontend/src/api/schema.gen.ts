@@ -2575,6 +2575,17 @@ export interface components {
             shed_rule: components["schemas"]["ShedRule"];
             /**
              * @default {
+             *       "above_percent": 90,
+             *       "kind": "surplus",
+             *       "load_ids": [
+             *         "a"
+             *       ],
+             *       "on": true
+             *     }
+             */
+            surplus_rule: components["schemas"]["SurplusRule"];
+            /**
+             * @default {
              *       "adapters": [],
              *       "bonding_plug": "no",
              *       "cords": [
@@ -2599,6 +2610,17 @@ export interface components {
              *     }
              */
             to_loads: components["schemas"]["Lead"];
+            /**
+             * @default {
+             *       "kind": "together",
+             *       "load_ids": [
+             *         "a",
+             *         "b"
+             *       ],
+             *       "on": true
+             *     }
+             */
+            together_rule: components["schemas"]["TogetherRule"];
             /**
              * @default {
              *       "awg": 10,
@@ -5407,7 +5429,7 @@ export interface components {
              * Rules
              * @default []
              */
-            rules: (components["schemas"]["EngineRule"] | components["schemas"]["PlugRule"] | components["schemas"]["ShedRule"])[];
+            rules: (components["schemas"]["EngineRule"] | components["schemas"]["PlugRule"] | components["schemas"]["ShedRule"] | components["schemas"]["TogetherRule"] | components["schemas"]["SurplusRule"])[];
             /**
              * Shedding
              * @default automatic
@@ -5481,6 +5503,34 @@ export interface components {
             taken_w: number[];
             /** Taken Wh */
             taken_wh: number;
+        };
+        /**
+         * SurplusRule
+         * @description Loads that run only on sun that is left over, while the cells are nearly full.
+         */
+        SurplusRule: {
+            /**
+             * Above Percent
+             * @description charge from which on they may run
+             * @default 90
+             */
+            above_percent: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "surplus";
+            /**
+             * Load Ids
+             * @description the first is served first
+             */
+            load_ids: string[];
+            /**
+             * On
+             * @description switched off, it is kept but not followed
+             * @default true
+             */
+            on: boolean;
         };
         /**
          * SwitchLine
@@ -5680,6 +5730,25 @@ export interface components {
              * @default 15
              */
             plug_a: number;
+        };
+        /**
+         * TogetherRule
+         * @description Loads of which never two run at the same time: the next waits until the one before is done.
+         */
+        TogetherRule: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "together";
+            /** Load Ids */
+            load_ids: string[];
+            /**
+             * On
+             * @description switched off, it is kept but not followed
+             * @default true
+             */
+            on: boolean;
         };
         /**
          * TotalsReading

@@ -36,6 +36,8 @@ from weary_cedar.core.plan import (
     ShedRule,
     SolarArray,
     Station,
+    SurplusRule,
+    TogetherRule,
     ToInput,
     ToLoads,
     Vehicle,
@@ -176,6 +178,8 @@ class Fresh(BaseModel):
     engine_hours: EngineHours = EngineHours(begins=time(8), ends=time(21))
     plug_rule: PlugRule = PlugRule(lead_id="a")
     shed_rule: ShedRule = ShedRule(circuit_ids=("a",))
+    surplus_rule: SurplusRule = SurplusRule(load_ids=("a",))
+    together_rule: TogetherRule = TogetherRule(load_ids=("a", "b"))
 
 
 def gear_library() -> GearLibrary:

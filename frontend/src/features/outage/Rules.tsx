@@ -35,6 +35,9 @@ export function Rules({ strategy }: { strategy?: Strategy }) {
   const marked = Object.entries(plan.circuits ?? {})
     .filter(([, item]) => item.mark !== "off")
     .map(([id, item]) => [id, item.label] as const);
+  const loads = Object.entries(plan.loads ?? {})
+    .filter(([, item]) => plan.circuits?.[item.circuit_id]?.mark !== "off")
+    .map(([id, item]) => [id, item.name] as const);
   const gear = useGear()?.fresh;
   const acts = useRun().data?.rules ?? [];
   const add = (rule: Rule | undefined) => rule && put([...rules, rule]);
@@ -61,6 +64,7 @@ export function Rules({ strategy }: { strategy?: Strategy }) {
               engines={engines}
               links={links}
               circuits={marked}
+              loads={loads}
             />
             {rule.on && acts[index] && (
               <span className={acts[index].never ? "text-caution" : "text-faint"}>
@@ -111,6 +115,26 @@ export function Rules({ strategy }: { strategy?: Strategy }) {
             Add a rule for shedding
           </button>
         )}
+        {loads.length > 0 && (
+          <button
+            type="button"
+            className="act"
+            onClick={() => add(gear && { ...gear.surplus_rule, load_ids: [loads[0]?.[0] ?? ""] })}
+          >
+            Add a rule for spare sun
+          </button>
+        )}
+        {loads.length > 1 && (
+          <button
+            type="button"
+            className="act"
+            onClick={() =>
+              add(gear && { ...gear.together_rule, load_ids: loads.slice(0, 2).map(([id]) => id) })
+            }
+          >
+            Add a rule for never together
+          </button>
+        )}
       </span>
     </fieldset>
   );
@@ -122,9 +146,10 @@ interface SentenceProps {
   engines: readonly (readonly [string, string])[];
   links: readonly (readonly [string, string])[];
   circuits: readonly (readonly [string, string])[];
+  loads: readonly (readonly [string, string])[];
 }
 
-function Sentence({ rule, set, engines, links, circuits }: SentenceProps) {
+function Sentence({ rule, set, engines, links, circuits, loads }: SentenceProps) {
   const gear = useGear()?.fresh;
   if (rule.kind === "engine") {
     const hours = rule.hours ?? null;
@@ -206,21 +231,38 @@ function Sentence({ rule, set, engines, links, circuits }: SentenceProps) {
         />
       </>
     );
-  const free = circuits.filter(([id]) => !rule.circuit_ids.includes(id));
+  if (rule.kind === "surplus")
+    return (
+      <>
+        <Named words="on sun that is left over:" ids={rule.load_ids} of={loads} />
+        <OneMore ids={rule.load_ids} of={loads} onAdd={(id) => set({ load_ids: [...rule.load_ids, id] })} />
+        <Share
+          label="from a charge of"
+          value={rule.above_percent}
+          onSave={(v) => set({ above_percent: v })}
+        />
+      </>
+    );
+  if (rule.kind === "together")
+    return (
+      <>
+        <Named words="never together:" ids={rule.load_ids} of={loads} />
+        <OneMore ids={rule.load_ids} of={loads} onAdd={(id) => set({ load_ids: [...rule.load_ids, id] })} />
+        {rule.load_ids.length > 2 && (
+          <button type="button" className="act" onClick={() => set({ load_ids: rule.load_ids.slice(0, -1) })}>
+            One less
+          </button>
+        )}
+      </>
+    );
   return (
     <>
-      <span>
-        <span className="text-faint">switch off</span>{" "}
-        {rule.circuit_ids.map((id) => circuits.find(([key]) => key === id)?.[1] ?? id).join(", ")}
-      </span>
-      {free.length > 0 && (
-        <ChoiceField
-          label="and"
-          value=""
-          choices={[["", "one more"], ...free]}
-          onSave={(id) => id && set({ circuit_ids: [...rule.circuit_ids, id] })}
-        />
-      )}
+      <Named words="switch off" ids={rule.circuit_ids} of={circuits} />
+      <OneMore
+        ids={rule.circuit_ids}
+        of={circuits}
+        onAdd={(id) => set({ circuit_ids: [...rule.circuit_ids, id] })}
+      />
       <Share label="below" value={rule.off_below_percent} onSave={(v) => set({ off_below_percent: v })} />
       <Share
         label="back above"
@@ -228,6 +270,31 @@ function Sentence({ rule, set, engines, links, circuits }: SentenceProps) {
         onSave={(v) => set({ back_above_percent: v })}
       />
     </>
+  );
+}
+
+type Choices = readonly (readonly [string, string])[];
+
+/** What a rule speaks about, by name. */
+function Named({ words, ids, of }: { words: string; ids: readonly string[]; of: Choices }) {
+  return (
+    <span>
+      <span className="text-faint">{words}</span>{" "}
+      {ids.map((id) => of.find(([key]) => key === id)?.[1] ?? id).join(", ")}
+    </span>
+  );
+}
+
+function OneMore(props: { ids: readonly string[]; of: Choices; onAdd: (id: string) => void }) {
+  const free = props.of.filter(([id]) => !props.ids.includes(id));
+  if (free.length === 0) return null;
+  return (
+    <ChoiceField
+      label="and"
+      value=""
+      choices={[["", "one more"], ...free]}
+      onSave={(id) => id && props.onAdd(id)}
+    />
   );
 }
 

@@ -7,7 +7,16 @@ from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.needs import HOG_H, HOG_W, need_list
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import Cycling, EngineRule, Hookup, PlugRule, Refrigerating, Station
+from weary_cedar.core.plan import (
+    Cycling,
+    EngineRule,
+    Hookup,
+    PlugRule,
+    Refrigerating,
+    Station,
+    SurplusRule,
+    TogetherRule,
+)
 
 #: What should be left at the morning's sun, %. Common practice.
 RESERVE_PERCENT = 10.0
@@ -223,6 +232,8 @@ def idle_rules(facts: Facts) -> Iterator[Said]:
             element = facts.element("generators", rule.generator_id)
         elif isinstance(rule, PlugRule):
             element = facts.element("leads", rule.lead_id)
+        elif isinstance(rule, TogetherRule | SurplusRule):
+            element = facts.element("loads", rule.load_ids[0])
         else:
             element = facts.element("circuits", rule.circuit_ids[0])
         yield Hit(element, detail=f"rule {number}: {share.never}")

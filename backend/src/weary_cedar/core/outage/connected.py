@@ -48,6 +48,7 @@ class ConnectedLoad:
         "gap_since",
         "had_power",
         "hand_at",
+        "held",
         "id",
         "leg",
         "load",
@@ -55,6 +56,7 @@ class ConnectedLoad:
         "mark",
         "name",
         "needs_hand",
+        "no_surplus",
         "off_by_hand",
         "on_leg_a",
         "on_leg_b",
@@ -102,6 +104,10 @@ class ConnectedLoad:
         self.needs_hand = False
         #: Someone switched it off, by an act of the plan.
         self.off_by_hand = False
+        #: It waits while something else runs that it must never run beside.
+        self.held = False
+        #: It runs on sun that is left over, and there is none.
+        self.no_surplus = False
         self.hand_at = math.inf
         self.draw_w = 0.0
         self.draw_since = 0.0
@@ -124,7 +130,8 @@ class ConnectedLoad:
     @property
     def ready(self) -> bool:
         """Whether it would have power if the output were on."""
-        return self.circuit.closed and self.shed_since is None and not self.needs_hand
+        waits = self.needs_hand or self.held or self.no_surplus
+        return self.circuit.closed and self.shed_since is None and not waits
 
     def start_va(self, t: float) -> float:
         """Apparent power of its start at `t`; harder within five minutes of stopping."""

@@ -23,6 +23,7 @@ from weary_cedar.core.outage.controls import (
 )
 from weary_cedar.core.outage.forest import Forest
 from weary_cedar.core.outage.leg_sums import SLACK
+from weary_cedar.core.outage.never_together import exclusives
 from weary_cedar.core.outage.recorder import Recorder
 from weary_cedar.core.outage.shedding import Fitter, shed
 from weary_cedar.core.outage.starts import draw, start_and_draw
@@ -85,6 +86,7 @@ class OutageRun:
         self.engines: list[EngineControl] = []
         self.sheds: list[ShedControl] = []
         self.controls: list[Control] = self.timeline.controls()
+        self.exclusives = exclusives(self)
         self.next_s = [load.demand.next_s for load in self.loads]
         #: Units whose charge is shown as the house's: those that feed or recharge something.
         self.measured = self.used_units
@@ -222,6 +224,8 @@ class OutageRun:
         self._hands_at(t)
         if self.rewired:
             self._connect(t)
+        for exclusive in self.exclusives:
+            exclusive.take_turns(self, t)
         shed(self, t)
         tripped = start_and_draw(self, t)
         if tripped is not None:
@@ -397,7 +401,8 @@ class OutageRun:
 
     @staticmethod
     def _waiting(load: ConnectedLoad) -> bool:
-        return load.way is not None and load.way.live and load.circuit.queued
+        queued = load.way is not None and load.way.live and load.circuit.queued
+        return queued or load.no_surplus
 
     def hold_open(self, t: float, load_id: str | None, seconds: float) -> None:
         """A door is left open."""

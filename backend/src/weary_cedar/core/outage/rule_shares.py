@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from weary_cedar.core.outage.result import RuleShare
-from weary_cedar.core.plan import AnyRule, EngineRule, PlugRule, ShedRule
+from weary_cedar.core.outage.surplus import SurplusControl
+from weary_cedar.core.plan import AnyRule, EngineRule, PlugRule, ShedRule, SurplusRule, TogetherRule
 
 if TYPE_CHECKING:
     from weary_cedar.core.outage.controls import Control
@@ -15,6 +16,11 @@ if TYPE_CHECKING:
 
 def rule_share(run: OutageRun, rule: AnyRule) -> RuleShare:
     """How often a line of the strategy acted in a run that is over; why it never can."""
+    held = [item for item in run.exclusives if item.line is rule]
+    if isinstance(rule, TogetherRule):
+        alone = rule.on and sum(len(item.loads) for item in held) < 2
+        never = "fewer than two of its loads are fed by a source" if alone else ""
+        return RuleShare(acted=sum(item.acted for item in held), never=never)
     controls = [control for control in run.controls if control.line is rule]
     acted = sum(control.acted for control in controls)
     if isinstance(rule, ShedRule) and not any(c.id in rule.circuit_ids for c in run.circuits):
@@ -26,6 +32,11 @@ def rule_share(run: OutageRun, rule: AnyRule) -> RuleShare:
 
 def _never(run: OutageRun, rule: AnyRule, controls: Sequence[Control]) -> str:
     """Why a line that never acted cannot act in this plan; empty where it only was not needed."""
+    if isinstance(rule, SurplusRule):
+        units = [unit for c in controls if isinstance(c, SurplusControl) for unit in c.carrier.units]
+        if not units:
+            return "none of its loads is fed by a station"
+        return "" if any(sun.unit in units for sun in run.parts.suns) else "no sun reaches the station"
     if not controls:
         earlier = [r for r in run.plan.strategy.rules if r.on and r is not rule and _same_part(r, rule)]
         if earlier:

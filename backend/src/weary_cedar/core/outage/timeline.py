@@ -20,6 +20,7 @@ from weary_cedar.core.outage.controls import (
     ShedControl,
     TurnControl,
 )
+from weary_cedar.core.outage.surplus import OFF_BELOW, SurplusControl, surplus_controls
 from weary_cedar.core.outage.tree import LiveWay
 from weary_cedar.core.plan import Act, EngineRule, Incident, PlugRule, ShedRule
 from weary_cedar.core.supply.unit import Unit
@@ -39,6 +40,8 @@ class Timeline:
         self.run = run
         self._heap: list[tuple[float, int, Callable[[float], None]]] = []
         self._number = 0
+        #: Someone looks at the sun: loads that run on what is left over.
+        self._sun_matters = False
         self._suns = {id(sun): 0 for sun in run.parts.suns}
         self._set_incidents()
         self._set_grid()
@@ -129,6 +132,7 @@ class Timeline:
         self.run.touch(self.run.carrier_of[id(sun.unit)], t)
         sun.offered_w = sun.points[index].offered_w
         sun.offer.give(sun.points[index].taken_w)
+        self.run.looking = self.run.looking or self._sun_matters
         self._suns[id(sun)] = index + 1
         if index + 1 < len(sun.points):
             self.at(sun.points[index + 1].t_s, lambda t: self._shine(t, sun))
@@ -157,7 +161,9 @@ class Timeline:
             RestartControl(carrier) for carrier in run.stations if run.forest.is_used(carrier)
         ]
         run.sheds = self._sheds([rule for rule in rules if isinstance(rule, ShedRule)])
-        found: list[Control] = [*restarts, *run.sheds, *run.engines, *run.turns, *plugs]
+        surplus = surplus_controls(run)
+        self._sun_matters = bool(surplus)
+        found: list[Control] = [*restarts, *run.sheds, *surplus, *run.engines, *run.turns, *plugs]
         self._levels(found)
         return found
 
@@ -290,6 +296,9 @@ class Timeline:
     @staticmethod
     def _asked(control: Control) -> list[tuple[Unit, float, float]]:
         """(unit, charge that matters when falling, charge that matters when rising), %."""
+        if isinstance(control, SurplusControl):
+            above = control.rule.above_percent
+            return [(unit, above - OFF_BELOW, above) for unit in control.carrier.units]
         if isinstance(control, ShedControl):
             return [(unit, control.below, control.above) for unit in control.carrier.units]
         if isinstance(control, EngineControl):

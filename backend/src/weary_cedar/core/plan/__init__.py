@@ -59,7 +59,16 @@ from weary_cedar.core.plan.site import Site
 from weary_cedar.core.plan.solar import Facing, Module, SeenSun, Shade, SolarArray
 from weary_cedar.core.plan.station import Station
 from weary_cedar.core.plan.station_inputs import AcInput, DcInput, DcOutput
-from weary_cedar.core.plan.strategy import AnyRule, EngineHours, EngineRule, PlugRule, ShedRule, Strategy
+from weary_cedar.core.plan.strategy import (
+    AnyRule,
+    EngineHours,
+    EngineRule,
+    PlugRule,
+    ShedRule,
+    Strategy,
+    SurplusRule,
+    TogetherRule,
+)
 from weary_cedar.core.plan.upgrade import SCHEMA_VERSION, upgraded
 from weary_cedar.core.plan.vehicle import Vehicle
 
@@ -137,12 +146,14 @@ __all__ = [
     "Station",
     "Steady",
     "Strategy",
+    "SurplusRule",
     "Survey",
     "Taper",
     "Thermostatic",
     "ToFeed",
     "ToInput",
     "ToLoads",
+    "TogetherRule",
     "Vehicle",
     "Weather",
     "leg_of_space",

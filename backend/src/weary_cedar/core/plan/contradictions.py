@@ -13,7 +13,7 @@ from weary_cedar.core.plan.lead import Lead, ToFeed, ToInput
 from weary_cedar.core.plan.load import Measured
 from weary_cedar.core.plan.solar import SolarArray
 from weary_cedar.core.plan.station import Station
-from weary_cedar.core.plan.strategy import EngineRule, PlugRule, ShedRule
+from weary_cedar.core.plan.strategy import EngineRule, PlugRule, SurplusRule, TogetherRule
 from weary_cedar.core.tables import table
 
 #: Least energy of a station with its packs, Wh at the cells.
@@ -176,11 +176,13 @@ def _rule_problems(plan: Plan) -> Iterator[Problem]:
             recharges = plan.recharges
             yield from _missing(f"{at}/lead_id", rule.lead_id, recharges, "lead into an input of a station")
             low, high = rule.in_below_percent, ("out_above_percent", rule.out_above_percent)
+        elif isinstance(rule, TogetherRule | SurplusRule):
+            for number, key in enumerate(rule.load_ids):
+                yield from _missing(f"{at}/load_ids/{number}", key, plan.loads, "load")
+            continue
         else:
             for number, key in enumerate(rule.circuit_ids):
                 yield from _missing(f"{at}/circuit_ids/{number}", key, plan.circuits, "circuit")
-            if not isinstance(rule, ShedRule):
-                continue
             low, high = rule.off_below_percent, ("back_above_percent", rule.back_above_percent)
         if high[1] <= low:
             yield Problem(f"{at}/{high[0]}", shown(high[1]), f"above the {low:g} % at which the rule acts")

@@ -18,7 +18,7 @@ from weary_cedar.core.plan.upgrade import SCHEMA_VERSION, Upgraded
 #: Kinds that pydantic puts into the path of what is wrong.
 TAGS = {
     *("steady", "cycling", "job", "thermostatic", "measured", "refrigerating"),
-    *("feed", "loads", "input", "engine", "plug", "shed", "cord", "adapter", "inlet"),
+    *("feed", "loads", "input", "engine", "plug", "shed", "together", "surplus", "cord", "adapter", "inlet"),
 }
 #: Half of a character: a surrogate without its partner.
 HALF = re.compile("[\ud800-\udfff]")

@@ -53,7 +53,26 @@ class ShedRule(Rule):
     back_above_percent: Percent = 40.0
 
 
-AnyRule = Annotated[EngineRule | PlugRule | ShedRule, Field(discriminator="kind")]
+class TogetherRule(Rule):
+    """Loads of which never two run at the same time: the next waits until the one before is done."""
+
+    kind: Literal["together"] = "together"
+    load_ids: Annotated[tuple[Id, ...], Field(min_length=2, max_length=60)]
+
+
+class SurplusRule(Rule):
+    """Loads that run only on sun that is left over, while the cells are nearly full."""
+
+    kind: Literal["surplus"] = "surplus"
+    load_ids: Annotated[tuple[Id, ...], Field(min_length=1, max_length=60)] = Field(
+        description="the first is served first"
+    )
+    above_percent: Percent = Field(default=90.0, description="charge from which on they may run")
+
+
+AnyRule = Annotated[
+    EngineRule | PlugRule | ShedRule | TogetherRule | SurplusRule, Field(discriminator="kind")
+]
 
 
 class Strategy(Noun):
