@@ -172,6 +172,12 @@ def _by_device(result: RunResult) -> list[str]:
         if source.kind != "station":
             fuel = "" if source.burned_l is None else f", {source.burned_l:.1f} L"
             lines.append(f"{source.name}: {source.given_wh:,.0f} Wh in {source.on_s / 3600:.1f} h{fuel}")
+    for kept in result.compartments.values():
+        over = f", over its limit for {kept.over_s / 3600:.1f} h" if kept.over_s > 0 else ""
+        lines.append(f"{kept.name}: warmest {kept.highest_c:.1f} °C{over}")
+    for number, rule in enumerate(result.rules, start=1):
+        told = f"can never act: {rule.never}" if rule.never else f"acted {rule.acted} times"
+        lines.append(f"Rule {number}: {told}")
     lines += [f"Not used: {part.name}: {part.why}" for part in result.unused]
     lines += [f"Taken for granted: {words}" for words in result.verdict.assumed]
     return lines
@@ -199,6 +205,8 @@ def _finding_in_words(finding: Finding) -> list[str]:
     for figure in finding.figures:
         limit = f" against {_figure(figure.limit)}" if figure.limit is not None else ""
         parts.append(f"    {figure.name}: {_figure(figure.value)}{limit} {figure.unit}".rstrip())
+    if finding.detail:
+        parts.append(f"    {finding.detail}")
     if finding.missing:
         parts.append(f"    missing: {finding.missing}")
     parts.append(f"    {finding.why} {finding.remedy} ({finding.source})")
