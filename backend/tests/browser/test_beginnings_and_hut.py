@@ -48,6 +48,8 @@ def test_the_hut_has_one_leg_and_metric_units(page: Page, server: Server) -> Non
     page.get_by_role("link", name="Feed", exact=True).click()
     expect(page.get_by_label("cord", exact=True)).to_have_value("15")
     page.get_by_label("feed by").select_option("transfer_panel")
+    expect(page.get_by_test_id("counts")).to_contain_text("open question")
+    page.get_by_label("transfer switches the neutral").select_option("no")
     expect(page.get_by_test_id("counts")).to_contain_text("stop")
     page.get_by_label("transfer switches the neutral").select_option("yes")
     page.get_by_role("link", name="Checks", exact=True).click()

@@ -175,8 +175,13 @@ def _worst_currents(plan: Plan, circuits: dict[str, Circuit]) -> LegCurrents:
 
 
 def _leg_limit_a(plan: Plan, panel_id: str) -> float | None:
-    ways = [way for way in network_of(plan).running if way.hookup.panel_id == panel_id and not way.wired]
-    ways = ways or [way for way in network_of(plan).running if way.hookup.panel_id == panel_id]
+    here = {key for key, circuit in plan.circuits.items() if circuit.panel_id == panel_id}
+    ways = [
+        way
+        for way in network_of(plan).running
+        if way.hookup.panel_id == panel_id or (not way.hookup.panel_id and here & way.circuits.keys())
+    ]
+    ways.sort(key=lambda way: way.wired)
     return feed_limits(plan, ways[0].hookup).leg_element.rating_a if ways else None
 
 
