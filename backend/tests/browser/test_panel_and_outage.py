@@ -41,11 +41,11 @@ def test_a_mark_changes_the_verdict_and_stays(panel: Page, server: Server) -> No
 
 def test_watts_and_duty_answer_at_once(panel: Page) -> None:
     before = sentence(panel)
-    panel.get_by_role("button", name="Breaker 6, Garage freezer").click()
+    panel.get_by_role("button", name="Breaker 1, Kitchen refrigerator").click()
     watts = panel.get_by_label("while on")
     watts.fill("0.9 kW")
     watts.press("Enter")
-    expect(panel.get_by_role("button", name="Breaker 6, Garage freezer")).to_contain_text("900 W")
+    expect(panel.get_by_role("button", name="Breaker 1, Kitchen refrigerator")).to_contain_text("900 W")
     expect(panel.get_by_test_id("verdict-sentence")).not_to_have_text(before)
     second = sentence(panel)
     duty = panel.get_by_label("on for", exact=True)
