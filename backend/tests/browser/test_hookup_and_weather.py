@@ -80,3 +80,18 @@ def test_weather_out_of_a_file_and_from_the_forecast(page: Page, server: Server)
     page.get_by_role("button", name="Ask the simulated forecast").click()
     expect(page.get_by_text("kinds of days do not count")).to_have_count(0)
     expect(page.get_by_text(re.compile("102 hourly values"))).to_be_visible()
+
+
+def test_a_lead_goes_with_the_rule_that_names_it(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}/plans/canal-side-duplex/gear")
+    charging = page.get_by_role("region", name="Recharging")
+    charging.locator("summary").first.click()
+    charging.get_by_role("button", name="Take left station from the van away").click()
+    expect(charging.locator("summary")).to_have_count(0)
+    expect(page.get_by_test_id("saved")).to_contain_text("Saved")
+    expect(page.get_by_role("alert")).to_have_count(0)
+    page.reload()
+    expect(charging.get_by_label("add")).to_be_visible()
+    expect(charging.locator("summary")).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(charging.locator("summary")).to_have_count(1)

@@ -50,8 +50,8 @@ export function FeedEditor({ id, lead }: Props) {
         plug: feed?.inlet ?? "5-15",
         plug_a: feed?.inlet_a ?? 15,
       };
-      const rest = withoutLead(now, id);
-      return { ...rest, leads: { ...rest.leads, [id]: { ...lead, to } } };
+      const { feeds } = withoutLead(now, id);
+      return { ...now, feeds, leads: { ...now.leads, [id]: { ...lead, to } } };
     }
     const own = gear?.breaker_kinds.includes(next as Feed["kind"]);
     const wired = gear?.wired_kinds.includes(next as Feed["kind"]);

@@ -34,7 +34,7 @@ export function outletsOf(plan: Plan, source: Source): Outlets {
   return (plan.stations?.[unit ?? ""]?.receptacles ?? {}) as Outlets;
 }
 
-/** The plan without a lead, and without the feed at which nothing else ends. */
+/** The plan without a lead, without what names it, and without the feed at which nothing else ends. */
 export function withoutLead(plan: Plan, id: string): Plan {
   const lead = plan.leads?.[id];
   const leads = Object.fromEntries(Object.entries(plan.leads ?? {}).filter(([key]) => key !== id));
@@ -44,5 +44,17 @@ export function withoutLead(plan: Plan, id: string): Plan {
     feedId === null || used
       ? plan.feeds
       : Object.fromEntries(Object.entries(plan.feeds ?? {}).filter(([key]) => key !== feedId));
-  return { ...plan, leads, feeds };
+  const { outage, strategy } = plan;
+  const kept = <T>(parts: Record<string, T> | undefined, test: (part: T) => boolean) =>
+    Object.fromEntries(Object.entries(parts ?? {}).filter(([, part]) => test(part)));
+  const incidents = kept(outage.incidents, (item) => item.lead_id !== id);
+  const acts = kept(outage.acts, (act) => act.room !== "leads" || act.part_id !== id);
+  const rules = strategy?.rules?.filter((rule) => rule.kind !== "plug" || rule.lead_id !== id);
+  return {
+    ...plan,
+    leads,
+    feeds,
+    outage: { ...outage, incidents, acts },
+    strategy: { ...strategy, rules },
+  } as Plan;
 }

@@ -1,13 +1,13 @@
 import { useDesk } from "../../api/plan";
 import { isToInput, type Lead, type ToInput } from "../feed/feedFields";
-import { sourcesOf, splitSource } from "../feed/leads";
+import { sourcesOf, splitSource, withoutLead } from "../feed/leads";
 import { CHARGES, Charging, inputsOf, splitInput } from "./Charging";
 import { Parts, useRoom } from "./Parts";
 import { useGear } from "./useGear";
 
 /** Leads into the inputs of stations: from a circuit, a generator, another station, a vehicle. */
 export function Recharges({ onAdd }: { onAdd: (name: string, lead: Lead) => void }) {
-  const { view } = useDesk();
+  const { view, edit } = useDesk();
   const room = useRoom("leads");
   const fresh = useGear()?.fresh.charging;
   const plan = view.plan;
@@ -30,7 +30,7 @@ export function Recharges({ onAdd }: { onAdd: (name: string, lead: Lead) => void
         const to = { ...(fresh.to as ToInput), ...splitInput(input[0]) };
         onAdd(name, { ...(fresh as Lead), name, source: splitSource(joined), to });
       }}
-      onRemove={room.remove}
+      onRemove={(id) => edit((now) => withoutLead(now, id))}
     >
       {(id) => {
         const lead = room.parts[id];
