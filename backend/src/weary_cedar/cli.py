@@ -176,8 +176,9 @@ def _by_device(result: RunResult) -> list[str]:
         over = f", over its limit for {kept.over_s / 3600:.1f} h" if kept.over_s > 0 else ""
         lines.append(f"{kept.name}: warmest {kept.highest_c:.1f} °C{over}")
     for number, rule in enumerate(result.rules, start=1):
-        told = f"can never act: {rule.never}" if rule.never else f"acted {rule.acted} times"
-        lines.append(f"Rule {number}: {told}")
+        told = "holds all the time" if rule.lasting else f"acted {rule.acted} times"
+        told = f"can never act: {rule.never}" if rule.never else told
+        lines.append(f"Rule {number}: {rule.words}: {told}")
     lines += [f"Not used: {part.name}: {part.why}" for part in result.unused]
     lines += [f"Taken for granted: {words}" for words in result.verdict.assumed]
     return lines

@@ -1097,6 +1097,11 @@ export interface components {
         Act: {
             /** At S */
             at_s: number;
+            /**
+             * Pack Id
+             * @description pack of that station that is unplugged, or plugged in; where the first act with it is “on”, it is not there before
+             */
+            pack_id?: string | null;
             /** Part Id */
             part_id: string;
             /**
@@ -1365,6 +1370,10 @@ export interface components {
              * @default []
              */
             offered_w: number[];
+            /** Readings */
+            readings?: {
+                [key: string]: components["schemas"]["weary_cedar__core__outage__result__Reading"];
+            };
             /** Start Percent */
             start_percent: number;
             /** Stored End Wh */
@@ -1973,7 +1982,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "outage_begins" | "changeover" | "restored" | "shed" | "back" | "over_limit" | "trip" | "reset" | "left_off" | "dip" | "hand" | "empty" | "room_shed" | "idle_cutout" | "unplugged" | "plugged_in" | "door_open" | "keep_lost" | "outage_ends" | "breaker_trip" | "input_trip" | "locked_out" | "restarted" | "full" | "room_back" | "swap" | "engine_on" | "engine_off" | "engine_dry" | "refuelled" | "vehicle_off" | "source_empty" | "plug" | "grid" | "act" | "cold" | "food_warm";
+            kind: "outage_begins" | "changeover" | "restored" | "shed" | "back" | "over_limit" | "trip" | "reset" | "left_off" | "dip" | "hand" | "empty" | "room_shed" | "idle_cutout" | "unplugged" | "plugged_in" | "door_open" | "keep_lost" | "outage_ends" | "breaker_trip" | "input_trip" | "locked_out" | "restarted" | "full" | "room_back" | "swap" | "engine_on" | "engine_off" | "engine_dry" | "refuelled" | "vehicle_off" | "source_empty" | "plug" | "grid" | "act" | "cold" | "food_warm" | "packs_even";
             /**
              * Loads
              * @default []
@@ -2483,6 +2492,18 @@ export interface components {
             facing: components["schemas"]["Facing"];
             /**
              * @default {
+             *       "every_s": 14400,
+             *       "kind": "hand_cycle",
+             *       "load_ids": [
+             *         "a"
+             *       ],
+             *       "on": true,
+             *       "on_s": 3600
+             *     }
+             */
+            hand_cycle_rule: components["schemas"]["HandCycleRule"];
+            /**
+             * @default {
              *       "after_s": 7200,
              *       "threshold_w": 10
              *     }
@@ -2498,6 +2519,17 @@ export interface components {
              *     }
              */
             link: components["schemas"]["Link"];
+            /**
+             * @default {
+             *       "kind": "order",
+             *       "on": true,
+             *       "sources": [
+             *         "sun",
+             *         "vehicle"
+             *       ]
+             *     }
+             */
+            order_rule: components["schemas"]["OrderRule"];
             /**
              * @default {
              *       "count": 1,
@@ -2548,6 +2580,19 @@ export interface components {
             receptacle: components["schemas"]["Receptacle"];
             /**
              * @default {
+             *       "bedtime": "22:00:00",
+             *       "circuit_ids": [
+             *         "a"
+             *       ],
+             *       "kind": "reserve",
+             *       "on": true,
+             *       "percent": 50,
+             *       "until": "07:00:00"
+             *     }
+             */
+            reserve_rule: components["schemas"]["ReserveRule"];
+            /**
+             * @default {
              *       "fuel": "propane",
              *       "rated_share": 0.9
              *     }
@@ -2575,6 +2620,15 @@ export interface components {
             shed_rule: components["schemas"]["ShedRule"];
             /**
              * @default {
+             *       "at": "12:00:00",
+             *       "kind": "start",
+             *       "load_id": "a",
+             *       "on": true
+             *     }
+             */
+            start_rule: components["schemas"]["StartRule"];
+            /**
+             * @default {
              *       "above_percent": 90,
              *       "kind": "surplus",
              *       "load_ids": [
@@ -2584,6 +2638,16 @@ export interface components {
              *     }
              */
             surplus_rule: components["schemas"]["SurplusRule"];
+            /**
+             * @default {
+             *       "back_above_percent": 80,
+             *       "below_percent": 20,
+             *       "kind": "swap",
+             *       "lead_id": "a",
+             *       "on": true
+             *     }
+             */
+            swap_rule: components["schemas"]["SwapRule"];
             /**
              * @default {
              *       "adapters": [],
@@ -2621,6 +2685,26 @@ export interface components {
              *     }
              */
             together_rule: components["schemas"]["TogetherRule"];
+            /**
+             * @default {
+             *       "array_id": "a",
+             *       "at": "12:00:00",
+             *       "azimuth_deg": 180,
+             *       "kind": "turn",
+             *       "on": true,
+             *       "tilt_deg": 30
+             *     }
+             */
+            turn_rule: components["schemas"]["TurnRule"];
+            /**
+             * @default {
+             *       "away_above_percent": 95,
+             *       "back_below_percent": 50,
+             *       "kind": "utility",
+             *       "on": true
+             *     }
+             */
+            utility_rule: components["schemas"]["UtilityRule"];
             /**
              * @default {
              *       "awg": 10,
@@ -2842,6 +2926,35 @@ export interface components {
             at_s: number;
             /** For S */
             for_s: number;
+        };
+        /**
+         * HandCycleRule
+         * @description Loads that someone lets run for a while at a time: a freezer for an hour of every four.
+         */
+        HandCycleRule: {
+            /**
+             * Every S
+             * @default 14400
+             */
+            every_s: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hand_cycle";
+            /** Load Ids */
+            load_ids: string[];
+            /**
+             * On
+             * @description switched off, it is kept but not followed
+             * @default true
+             */
+            on: boolean;
+            /**
+             * On S
+             * @default 3600
+             */
+            on_s: number;
         };
         /**
          * HeaterAnswer
@@ -3821,6 +3934,31 @@ export interface components {
             weight_kg: number | null;
         };
         /**
+         * OrderRule
+         * @description From what is taken first when more is offered than goes in; what is not named comes after.
+         */
+        OrderRule: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "order";
+            /**
+             * On
+             * @description switched off, it is kept but not followed
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Sources
+             * @default [
+             *       "sun",
+             *       "vehicle"
+             *     ]
+             */
+            sources: ("sun" | "engine" | "vehicle" | "wall" | "station" | "battery")[];
+        };
+        /**
          * Outage
          * @description Start, length and circumstances.
          */
@@ -4371,16 +4509,6 @@ export interface components {
             ends: string;
         };
         /**
-         * Reading
-         * @description Watts from a reading, or what it lacks.
-         */
-        Reading: {
-            /** Watts */
-            watts: number;
-            /** Wh */
-            wh?: number | null;
-        };
-        /**
          * Receptacle
          * @description A group of outlets behind one breaker; `kind` by its configuration, such as L14-30.
          */
@@ -4465,6 +4593,43 @@ export interface components {
             room_c: number;
         };
         /**
+         * ReserveRule
+         * @description Circuits that stay off for the night where too little is left at bedtime.
+         */
+        ReserveRule: {
+            /**
+             * Bedtime
+             * @default 22:00:00
+             * @example 18:00:00
+             */
+            bedtime: string;
+            /** Circuit Ids */
+            circuit_ids: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "reserve";
+            /**
+             * On
+             * @description switched off, it is kept but not followed
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Percent
+             * @description charge that should be left at bedtime
+             * @default 50
+             */
+            percent: number;
+            /**
+             * Until
+             * @default 07:00:00
+             * @example 18:00:00
+             */
+            until: string;
+        };
+        /**
          * RuleShare
          * @description A line of the strategy over the run: how often it acted, and why it never can, where that is so.
          */
@@ -4472,10 +4637,17 @@ export interface components {
             /** Acted */
             acted: number;
             /**
+             * Lasting
+             * @default false
+             */
+            lasting: boolean;
+            /**
              * Never
              * @default
              */
             never: string;
+            /** Words */
+            words: string;
         };
         /**
          * RunLoss
@@ -5091,6 +5263,31 @@ export interface components {
             low_w: number;
         };
         /**
+         * StartRule
+         * @description When a job is begun in this outage, whenever it is begun otherwise.
+         */
+        StartRule: {
+            /**
+             * At
+             * @default 12:00:00
+             * @example 18:00:00
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "start";
+            /** Load Id */
+            load_id: string;
+            /**
+             * On
+             * @description switched off, it is kept but not followed
+             * @default true
+             */
+            on: boolean;
+        };
+        /**
          * Station
          * @description A station as its plate and its owner describe it; defaults are typical of the class.
          */
@@ -5429,7 +5626,7 @@ export interface components {
              * Rules
              * @default []
              */
-            rules: (components["schemas"]["EngineRule"] | components["schemas"]["PlugRule"] | components["schemas"]["ShedRule"] | components["schemas"]["TogetherRule"] | components["schemas"]["SurplusRule"])[];
+            rules: (components["schemas"]["EngineRule"] | components["schemas"]["PlugRule"] | components["schemas"]["ShedRule"] | components["schemas"]["TogetherRule"] | components["schemas"]["SurplusRule"] | components["schemas"]["HandCycleRule"] | components["schemas"]["ReserveRule"] | components["schemas"]["UtilityRule"] | components["schemas"]["SwapRule"] | components["schemas"]["OrderRule"] | components["schemas"]["StartRule"] | components["schemas"]["TurnRule"])[];
             /**
              * Shedding
              * @default automatic
@@ -5525,6 +5722,39 @@ export interface components {
              * @description the first is served first
              */
             load_ids: string[];
+            /**
+             * On
+             * @description switched off, it is kept but not followed
+             * @default true
+             */
+            on: boolean;
+        };
+        /**
+         * SwapRule
+         * @description The cord of another station goes into the feed before the one that feeds is empty.
+         */
+        SwapRule: {
+            /**
+             * Back Above Percent
+             * @default 80
+             */
+            back_above_percent: number;
+            /**
+             * Below Percent
+             * @description charge of what feeds
+             * @default 20
+             */
+            below_percent: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "swap";
+            /**
+             * Lead Id
+             * @description from a station to a feed that other leads end at, too
+             */
+            lead_id: string;
             /**
              * On
              * @description switched off, it is kept but not followed
@@ -5771,6 +6001,41 @@ export interface components {
             before: components["schemas"]["Outlook"];
         };
         /**
+         * TurnRule
+         * @description Where someone turns an array to from a time of day on, until it is turned back in the night.
+         */
+        TurnRule: {
+            /** Array Id */
+            array_id: string;
+            /**
+             * At
+             * @default 12:00:00
+             * @example 18:00:00
+             */
+            at: string;
+            /**
+             * Azimuth Deg
+             * @default 180
+             */
+            azimuth_deg: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "turn";
+            /**
+             * On
+             * @description switched off, it is kept but not followed
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Tilt Deg
+             * @default 30
+             */
+            tilt_deg: number;
+        };
+        /**
          * Units
          * @description How figures are shown and typed; what is stored is always SI.
          */
@@ -5823,6 +6088,33 @@ export interface components {
             mean_w: number;
             /** What */
             what: string;
+        };
+        /**
+         * UtilityRule
+         * @description In a rolling outage: back on the utility only where it is needed. Without it: whenever it is there.
+         */
+        UtilityRule: {
+            /**
+             * Away Above Percent
+             * @default 95
+             */
+            away_above_percent: number;
+            /**
+             * Back Below Percent
+             * @default 50
+             */
+            back_below_percent: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "utility";
+            /**
+             * On
+             * @description switched off, it is kept but not followed
+             * @default true
+             */
+            on: boolean;
         };
         /**
          * Vehicle
@@ -6056,6 +6348,42 @@ export interface components {
             others_w: number;
             /** Start Va */
             start_va: number;
+        };
+        /**
+         * Reading
+         * @description Watts from a reading, or what it lacks.
+         */
+        weary_cedar__api__measure__Reading: {
+            /** Watts */
+            watts: number;
+            /** Wh */
+            wh?: number | null;
+        };
+        /**
+         * Reading
+         * @description Charge of a head unit or of one pack as its own display shows it.
+         */
+        weary_cedar__core__outage__result__Reading: {
+            /** Cell Wh */
+            cell_wh: number;
+            /** End Percent */
+            end_percent: number;
+            /** Lowest Percent */
+            lowest_percent: number;
+            /** Name */
+            name: string;
+            /**
+             * Percent
+             * @default []
+             */
+            percent: number[];
+            /** Start Percent */
+            start_percent: number;
+            /**
+             * T S
+             * @default []
+             */
+            t_s: number[];
         };
     };
     responses: never;
@@ -6475,7 +6803,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Reading"];
+                    "application/json": components["schemas"]["weary_cedar__api__measure__Reading"];
                 };
             };
             /** @description Not readable */
@@ -6549,7 +6877,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Reading"];
+                    "application/json": components["schemas"]["weary_cedar__api__measure__Reading"];
                 };
             };
             /** @description Not readable */
@@ -6699,7 +7027,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Reading"];
+                    "application/json": components["schemas"]["weary_cedar__api__measure__Reading"];
                 };
             };
             /** @description Not readable */

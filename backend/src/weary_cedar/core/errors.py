@@ -1,7 +1,7 @@
 """Everything that can go wrong with what a person gives us, as one tree with fields."""
 
 import json
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 
@@ -28,6 +28,12 @@ def shown(value: object) -> str:
     else:
         text = json.dumps(value, default=str)
     return text if len(text) <= 60 else text[:57] + "…"
+
+
+def missing(field: str, key: str | None, known: Mapping[str, object], noun: str) -> Iterator[Problem]:
+    """A reference to a part that there is not, as a problem."""
+    if key is not None and key not in known:
+        yield Problem(field, shown(key), f"should be the id of a {noun} in this plan")
 
 
 class WearyCedarError(Exception):

@@ -21,25 +21,32 @@ from weary_cedar.core.plan import (
     Facing,
     FixedWire,
     Generator,
+    HandCycleRule,
     IdleCutout,
     Lead,
     Link,
     Module,
+    OrderRule,
     Outlet,
     Pack,
     Place,
     PlugRule,
     QuietHours,
     Receptacle,
+    ReserveRule,
     SecondFuel,
     Shade,
     ShedRule,
     SolarArray,
+    StartRule,
     Station,
     SurplusRule,
+    SwapRule,
     TogetherRule,
     ToInput,
     ToLoads,
+    TurnRule,
+    UtilityRule,
     Vehicle,
 )
 from weary_cedar.core.plan.ids import free_id
@@ -180,6 +187,13 @@ class Fresh(BaseModel):
     shed_rule: ShedRule = ShedRule(circuit_ids=("a",))
     surplus_rule: SurplusRule = SurplusRule(load_ids=("a",))
     together_rule: TogetherRule = TogetherRule(load_ids=("a", "b"))
+    hand_cycle_rule: HandCycleRule = HandCycleRule(load_ids=("a",))
+    reserve_rule: ReserveRule = ReserveRule(circuit_ids=("a",))
+    utility_rule: UtilityRule = UtilityRule()
+    swap_rule: SwapRule = SwapRule(lead_id="a")
+    order_rule: OrderRule = OrderRule()
+    start_rule: StartRule = StartRule(load_id="a")
+    turn_rule: TurnRule = TurnRule(array_id="a")
 
 
 def gear_library() -> GearLibrary:

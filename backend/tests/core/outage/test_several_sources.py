@@ -314,10 +314,3 @@ def test_a_station_that_lost_its_input_when_it_was_empty_gives_nothing() -> None
     assert result.loads["b"].without_power_s == pytest.approx(600.0 + result.length_s - 40_000.0)
     assert result.ledger is not None
     assert result.ledger.closes
-
-
-def test_packs_that_begin_apart_are_said_to_be_taken_as_one() -> None:
-    document = house({"a": circuit([1])}, {"a": load("a", steady(50))})
-    document["stations"]["unit"]["packs"] = {"p": {"name": "p", "nameplate_wh": 1_000.0}}
-    document["outage"]["pack_charge_percent"] = {"unit": {"p": 60.0}}
-    assert "as one" in run(document).verdict.assumed[0]

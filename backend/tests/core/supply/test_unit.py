@@ -19,7 +19,8 @@ def unit(stored_wh: float, **more: object) -> Unit:
         "inverter_efficiency": 1.0,
         **more,
     }
-    made = Unit("unit", Station.model_validate(spec), stored_wh)
+    plan_station = Station.model_validate(spec)
+    made = Unit("unit", plan_station, 100.0 * stored_wh / plan_station.total_cell_wh)
     made.offers = [Offer(made, "sun", "s", 0, 1.0), Offer(made, "wall", "w", 2, 0.8)]
     return made
 

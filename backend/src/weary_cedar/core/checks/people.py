@@ -3,24 +3,24 @@
 from collections.abc import Iterator
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
+from weary_cedar.core.checks.finding import Element, Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.needs import HOG_H, HOG_W, need_list
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import (
-    Cycling,
-    EngineRule,
-    Hookup,
-    PlugRule,
-    Refrigerating,
-    Station,
-    SurplusRule,
-    TogetherRule,
-)
+from weary_cedar.core.plan import AnyRule, Cycling, Hookup, Refrigerating, Station
 
 #: What should be left at the morning's sun, %. Common practice.
 RESERVE_PERCENT = 10.0
 DAY_S = 86_400.0
+#: Fields by which rules name a part, with the room that it is in.
+RULE_PARTS = {
+    "generator_id": "generators",
+    "lead_id": "leads",
+    "load_id": "loads",
+    "load_ids": "loads",
+    "circuit_ids": "circuits",
+    "array_id": "arrays",
+}
 
 
 @check("blind-spot")
@@ -228,12 +228,13 @@ def idle_rules(facts: Facts) -> Iterator[Said]:
     ):
         if not share.never:
             continue
-        if isinstance(rule, EngineRule):
-            element = facts.element("generators", rule.generator_id)
-        elif isinstance(rule, PlugRule):
-            element = facts.element("leads", rule.lead_id)
-        elif isinstance(rule, TogetherRule | SurplusRule):
-            element = facts.element("loads", rule.load_ids[0])
-        else:
-            element = facts.element("circuits", rule.circuit_ids[0])
-        yield Hit(element, detail=f"rule {number}: {share.never}")
+        yield Hit(_spoken_of(facts, rule), detail=f"rule {number}: {share.never}")
+
+
+def _spoken_of(facts: Facts, rule: AnyRule) -> Element:
+    """The part that a rule speaks about; of several the first."""
+    for name, room in RULE_PARTS.items():
+        part = getattr(rule, name, None)
+        if part is not None:
+            return facts.element(room, part if isinstance(part, str) else part[0])
+    return facts.element("site", "site")

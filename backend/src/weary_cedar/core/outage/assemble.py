@@ -1,6 +1,8 @@
 """From a plan to the parts of its run: carriers, ways, links, units, reserves, sun."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
+from datetime import time
 
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, Network, Way
 from weary_cedar.core.network.feed_limits import one_way_ohms, way_elements
@@ -10,7 +12,17 @@ from weary_cedar.core.outage.cells_air import cold_spans
 from weary_cedar.core.outage.connected import ConnectedCircuit, ConnectedLoad, connect
 from weary_cedar.core.outage.tree import Carrier, LiveLink, LiveWay
 from weary_cedar.core.outage.weather import OutdoorTemperature
-from weary_cedar.core.plan import Hookup, Plan, Recharge, Station, ToFeed
+from weary_cedar.core.plan import (
+    Facing,
+    Hookup,
+    OrderRule,
+    Plan,
+    Recharge,
+    SolarArray,
+    Station,
+    ToFeed,
+    TurnRule,
+)
 from weary_cedar.core.supply.engine import Engine
 from weary_cedar.core.supply.reserve import Reserve, external_reserve, vehicle_reserve
 from weary_cedar.core.supply.sun_course import SunPoint, sun_points
@@ -108,8 +120,12 @@ def assemble(plan: Plan, network: Network, calendar: Calendar, outdoors: Outdoor
         _recharge(plan, parts, recharge_id, recharge)
     _arrays(plan, parts, outdoors)
     _externals(plan, parts)
+    rank = _ranks(plan, parts)
     for unit in parts.units.values():
+        for offer in unit.offers:
+            offer.rank = rank(offer)
         unit.offers.sort(key=lambda offer: (offer.rank, offer.kind, offer.key))
+    parts.links.sort(key=lambda link: (link.offer.rank, link.key))
     ended = {lead.to.feed_id for lead in plan.leads.values() if isinstance(lead.to, ToFeed)}
     for key, feed in sorted(plan.feeds.items()):
         if key not in ended:
@@ -127,13 +143,12 @@ def _stations(plan: Plan, parts: Parts, calendar: Calendar, outdoors: OutdoorTem
     linked = {key: link_id for link_id, link in plan.links.items() for key in (link.leg_a, link.leg_b)}
     fed = {hookup.source_id for hookup in plan.hookups.values() if hookup.source_kind != "generator"}
     for key, station in sorted(plan.stations.items()):
-        unit = Unit(key, station, plan.start_wh(key))
         begins = plan.outage.start_charge_percent.get(key, 100.0)
-        apart = [abs(percent - begins) for percent in plan.outage.pack_charge_percent.get(key, {}).values()]
-        if max(apart, default=0.0) > station.balance_band_percent:
-            parts.assumed.append(
-                f"{station.name} and its packs give and take as one, though they begin apart"
-            )
+        packs = plan.outage.pack_charge_percent.get(key, {})
+        comes = {pack_id: act.turn for pack_id, act in plan.outage.pack_acts(key).items()}
+        percents = packs if packs or not comes else dict.fromkeys(station.packs, begins)
+        unplugged = [pack_id for pack_id, turn in comes.items() if turn == "on"]
+        unit = Unit(key, station, begins, percents, unplugged)
         unit.blocked_spans = cold_spans(plan, station, calendar, outdoors)
         parts.units[key] = unit
     for link_id, link in sorted(plan.links.items()):
@@ -252,7 +267,7 @@ def _arrays(plan: Plan, parts: Parts, outdoors: OutdoorTemperature) -> None:
         else:
             joined.setdefault((array.station_id, array.pack_id or "", array.input_id), []).append(key)
     for (station_id, _, input_id), keys in sorted(joined.items()):
-        arrays = {key: plan.arrays[key] for key in keys}
+        arrays = {key: turned_as_told(plan, key) for key in keys}
         entry = plan.dc_input_of(arrays[keys[0]])
         unit = parts.units[station_id]
         if entry is None:
@@ -261,6 +276,35 @@ def _arrays(plan: Plan, parts: Parts, outdoors: OutdoorTemperature) -> None:
         offer = Offer(unit, "sun", f"{station_id}/{input_id}/{keys[0]}", 0, entry.efficiency)
         unit.offers.append(offer)
         parts.suns.append(SunInput(keys[0], name, unit, offer, sun_points(plan, arrays, entry, outdoors.at)))
+
+
+def turned_as_told(plan: Plan, key: str) -> SolarArray:
+    """An array with the hours at which rules turn it, besides its own; of two at one time the rule counts."""
+    array = plan.arrays[key]
+    told = {
+        rule.at: Facing(at=rule.at, tilt_deg=rule.tilt_deg, azimuth_deg=rule.azimuth_deg)
+        for rule in reversed(plan.strategy.followed(TurnRule))
+        if rule.array_id == key
+    }
+    if not told:
+        return array
+    own = Facing(at=time(0, 0), tilt_deg=array.tilt_deg, azimuth_deg=array.azimuth_deg)
+    facings = {facing.at: facing for facing in array.moved or (own,)} | told
+    return array.model_copy(update={"moved": tuple(facings[at] for at in sorted(facings))})
+
+
+def _ranks(plan: Plan, parts: Parts) -> Callable[[Offer], int]:
+    """Place of an offer among what recharges a unit: as the first rule about it says, else as is usual."""
+    rules = plan.strategy.followed(OrderRule)
+    wall = {"circuit": "wall", "generator": "engine"}
+    named = {link.offer.key: wall.get(link.recharge.kind, link.recharge.kind) for link in parts.links}
+
+    def rank(offer: Offer) -> int:
+        kind = named.get(offer.key, offer.kind) if offer.kind == "wall" else offer.kind
+        told = [str(source) for source in rules[0].sources] if rules else []
+        return told.index(kind) if kind in told else len(told) + offer.rank
+
+    return rank
 
 
 def _externals(plan: Plan, parts: Parts) -> None:

@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Iterable
+from datetime import datetime
 from typing import TYPE_CHECKING
 
 from weary_cedar.core.demand import (
@@ -20,7 +21,7 @@ from weary_cedar.core.network import LEG_A
 from weary_cedar.core.outage.calendar import Calendar
 from weary_cedar.core.outage.cells_air import OUTDOORS
 from weary_cedar.core.outage.weather import Constant, OutdoorTemperature
-from weary_cedar.core.plan import Cycling, Job, Load, Measured, Plan, Refrigerating, Thermostatic
+from weary_cedar.core.plan import Cycling, Job, Load, Measured, Plan, Refrigerating, StartRule, Thermostatic
 
 if TYPE_CHECKING:
     from weary_cedar.core.outage.tree import LiveWay, Node
@@ -65,6 +66,7 @@ class ConnectedLoad:
         "powered",
         "q_per_w",
         "rank",
+        "rests",
         "series",
         "served_wh",
         "shed_for",
@@ -108,6 +110,8 @@ class ConnectedLoad:
         self.held = False
         #: It runs on sun that is left over, and there is none.
         self.no_surplus = False
+        #: Someone leaves it off for a while, to spare the battery.
+        self.rests = False
         self.hand_at = math.inf
         self.draw_w = 0.0
         self.draw_since = 0.0
@@ -130,7 +134,7 @@ class ConnectedLoad:
     @property
     def ready(self) -> bool:
         """Whether it would have power if the output were on."""
-        waits = self.needs_hand or self.held or self.no_surplus
+        waits = self.needs_hand or self.held or self.no_surplus or self.rests
         return self.circuit.closed and self.shed_since is None and not waits
 
     def start_va(self, t: float) -> float:
@@ -175,7 +179,7 @@ class ConnectedLoad:
             self._read_clock(t)
             self.clock_since = None
             self.back_at = t if self.had_power else -math.inf
-            self.had_power = True
+        self.had_power = self.had_power or self.powered
         if runs and self.clock_since is None:
             if t - self.back_at > SAME_GAP_S:
                 self.gap_since, self.clock_spent = t, 0.0
@@ -267,13 +271,24 @@ def connect(
     return ordered, loads
 
 
+def begun_as_told(plan: Plan, key: str, job: Job) -> Job:
+    """A job with the hour at which a rule begins it, if one does; it may be begun for as long as before."""
+    rule = next((rule for rule in plan.strategy.followed(StartRule) if rule.load_id == key), None)
+    if rule is None:
+        return job
+    day = datetime(2000, 1, 1)
+    span = datetime.combine(day, job.latest) - datetime.combine(day, job.earliest)
+    latest = (datetime.combine(day, rule.at) + span).time()
+    return job.model_copy(update={"earliest": rule.at, "latest": latest})
+
+
 def _demand(plan: Plan, key: str, calendar: Calendar, outdoors: OutdoorTemperature) -> Behaviour:
     load = plan.loads[key]
     spec = load.behaviour
     if isinstance(spec, Cycling):
         return CyclingDemand(spec, default_phase(key) if spec.phase is None else spec.phase)
     if isinstance(spec, Job):
-        return JobDemand(spec, calendar.job_windows(spec))
+        return JobDemand(spec, calendar.job_windows(begun_as_told(plan, key, spec)))
     if isinstance(spec, Thermostatic):
         night = spec.setback
         windows = calendar.windows(night.begins, night.ends) if night else []

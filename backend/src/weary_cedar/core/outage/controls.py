@@ -17,7 +17,7 @@ from weary_cedar.core.plan import AnyRule, EngineRule, PlugRule, ShedRule
 if TYPE_CHECKING:
     from weary_cedar.core.outage.assemble import DcLead
     from weary_cedar.core.outage.kernel import OutageRun
-    from weary_cedar.core.outage.tree import LiveLink, LiveWay
+    from weary_cedar.core.outage.tree import LiveLink
     from weary_cedar.core.supply.unit import Unit
 
 NEVER = math.inf
@@ -40,76 +40,6 @@ class Control(ABC):
     @abstractmethod
     def act(self, run: OutageRun, t: float) -> None:
         """Do it."""
-
-
-class TurnControl(Control):
-    """One cord, several sources: which way feeds a set of circuits, never two at a time."""
-
-    def __init__(self, ways: list[LiveWay], grid: LiveWay | None) -> None:
-        self.ways = ways
-        self.grid = grid
-        self.at: LiveWay | None = None
-        self.going: LiveWay | None = None
-        self.leaves_s = self.joins_s = NEVER
-
-    def wanted(self, run: OutageRun) -> LiveWay | None:
-        """The way that should feed now: the utility when it is back, else the first that can give."""
-        if self.grid is not None and run.grid_up:
-            return self.grid
-        engines = [way for way in self.ways if run.engine_of(way) is not None]
-        for way in engines:
-            control = run.engine_of(way)
-            if control is not None and control.feeds_house:
-                return way
-        for way in self.ways:
-            if isinstance(way.carrier, StationCarrier) and not run.spent(way.carrier):
-                return way
-        for way in engines:
-            control = run.engine_of(way)
-            if control is not None and control.running:
-                return way
-        return self.at if self.at is not self.grid else None
-
-    def begin(self, run: OutageRun, t: float) -> None:
-        """The first change-over of the outage."""
-        self.at = self.wanted(run) or self.ways[0]
-        self.at.joined = True
-        run.replug = True
-
-    def look(self, run: OutageRun, t: float) -> None:
-        if not run.changed_over or (self.joins_s < NEVER and self.leaves_s == NEVER):
-            return
-        want = self.wanted(run)
-        if want is None or want is self.at:
-            self.going, self.leaves_s, self.joins_s = None, NEVER, NEVER
-        elif want is not self.going:
-            self._plan(run, t, want)
-        self.due_s = min(self.leaves_s, self.joins_s)
-
-    def _plan(self, run: OutageRun, t: float, want: LiveWay) -> None:
-        by_itself = want.way.automatic or (want is self.grid and self.ways[0].way.automatic)
-        self.going = want
-        if self.at is self.grid and not run.grid_up:
-            after = t + run.plan.outage.changeover_after_s
-            self.leaves_s, self.joins_s = t, after if by_itself else run.presence.next(after)
-        elif by_itself:
-            self.leaves_s = self.joins_s = t
-        else:
-            self.leaves_s = run.presence.next(t)
-            self.joins_s = self.leaves_s + run.plan.strategy.swap_s
-
-    def act(self, run: OutageRun, t: float) -> None:
-        if t >= self.leaves_s:
-            self.leaves_s = NEVER
-            if self.at is not None and self.at.joined:
-                self.at.joined = False
-                run.replug = True
-        if t >= self.joins_s and self.going is not None:
-            before, self.at, self.going, self.joins_s = self.at, self.going, None, NEVER
-            self.at.joined = True
-            run.replug = True
-            run.out.swapped(t, before.carrier.name if before else "", self.at.carrier.name)
-        self.due_s = min(self.leaves_s, self.joins_s)
 
 
 class EngineControl(Control):

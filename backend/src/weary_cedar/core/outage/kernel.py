@@ -19,7 +19,6 @@ from weary_cedar.core.outage.controls import (
     Control,
     EngineControl,
     ShedControl,
-    TurnControl,
 )
 from weary_cedar.core.outage.forest import Forest
 from weary_cedar.core.outage.leg_sums import SLACK
@@ -30,6 +29,7 @@ from weary_cedar.core.outage.starts import draw, start_and_draw
 from weary_cedar.core.outage.thresholds import thresholds
 from weary_cedar.core.outage.timeline import Timeline
 from weary_cedar.core.outage.tree import Carrier, LiveLink, LiveWay
+from weary_cedar.core.outage.turns import TurnControl
 from weary_cedar.core.outage.weather import OutdoorTemperature
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.supply.unit import Unit
@@ -98,7 +98,7 @@ class OutageRun:
     def run(self) -> None:
         """Go from the start to the end of the outage."""
         t = 0.0
-        self.out.begin(sum(unit.stored_wh for unit in self.measured))
+        self.out.begin(sum(unit.held_wh for unit in self.measured))
         for carrier in self.stations:
             carrier.ac_on = self.plan.outage.ac_on_at_start and self.forest.is_used(carrier)
             for unit in carrier.units:
@@ -292,7 +292,9 @@ class OutageRun:
         carrier = self.carrier_of[id(unit)]
         self.touch(carrier, t)
         unit.snap()
-        if unit.stored_wh <= unit.cutoff_wh * (1 + SLACK):
+        for name in unit.meet_packs():
+            self.out.pack_joins(t, unit, name)
+        if unit.stored_wh <= unit.cutoff_wh * (1 + SLACK) and not unit.borne:
             self._run_dry(t, carrier, unit)
         if unit.full and not unit.ac_rests and any(link.unit is unit for link in self.links):
             unit.ac_rests = True
@@ -304,6 +306,14 @@ class OutageRun:
                 lead.offer.give(0.0)
                 self.out.spent(t, lead.reserve.name)
         self.looking = True
+
+    def packs_changed(self, t: float, unit: Unit) -> None:
+        """A pack was plugged in or unplugged: the charge that counts is another."""
+        if unit.ac_rests and unit.stored_wh <= unit.recharge_wh * (1 + SLACK):
+            unit.ac_rests = False
+        if unit.stored_wh <= unit.cutoff_wh * (1 + SLACK) and not unit.borne:
+            self._run_dry(t, self.carrier_of[id(unit)], unit)
+        self.looking = self.rewired = True
 
     def _run_dry(self, t: float, carrier: StationCarrier, unit: Unit) -> None:
         if unit.empty:
@@ -402,7 +412,7 @@ class OutageRun:
     @staticmethod
     def _waiting(load: ConnectedLoad) -> bool:
         queued = load.way is not None and load.way.live and load.circuit.queued
-        return queued or load.no_surplus
+        return queued or load.no_surplus or load.rests
 
     def hold_open(self, t: float, load_id: str | None, seconds: float) -> None:
         """A door is left open."""

@@ -42,8 +42,5 @@ class Exclusive:
 
 def exclusives(run: OutageRun) -> list[Exclusive]:
     """The rules of a run that keep loads apart, in their order."""
-    found = []
-    for rule in run.plan.strategy.rules:
-        if rule.on and isinstance(rule, TogetherRule):
-            found.append(Exclusive(rule, [load for load in run.loads if load.id in rule.load_ids]))
-    return found
+    rules = run.plan.strategy.followed(TogetherRule)
+    return [Exclusive(rule, [load for load in run.loads if load.id in rule.load_ids]) for rule in rules]

@@ -80,7 +80,7 @@ class Recorder:
                 n += amps[2]
         for unit in run.measured:
             cells_w += unit.draw_w
-            stored_wh += unit.stored_wh if unit.since_s == t else unit.value(t)
+            stored_wh += unit.held_wh if unit.since_s == t else unit.held_at(t)
         for carrier in run.stations:
             for item in carrier.accounts:
                 account = max(account, item.level)
@@ -100,6 +100,11 @@ class Recorder:
         """First line of the notebook."""
         self._event(0.0, "outage_begins", "The power goes out", f"{stored_wh:,.0f} Wh in the cells")
 
+    def pack_joins(self, t: float, unit: Unit, name: str) -> None:
+        """A pack that stood aside is as charged as the others now."""
+        what = f"{name} and the others of {unit.name} are within {unit.station.balance_band_percent:g} points"
+        self._event(t, "packs_even", what, "They give and take as one from now on", part=unit.key)
+
     def food_warm(self, t: float, load: ConnectedLoad, name: str, limit_c: float, over_s: float) -> None:
         """The contents of a compartment became warmer than they may be."""
         limit = f"{limit_c * 9 / 5 + 32:.0f} °F ({limit_c:.1f} °C)"
@@ -110,7 +115,7 @@ class Recorder:
     def finish(self, t: float, run: OutageRun) -> None:
         """Last row and line."""
         last = self.rows[-1]
-        stored_wh = sum(unit.stored_wh for unit in run.measured)
+        stored_wh = sum(unit.held_wh for unit in run.measured)
         account = max((carrier.level for carrier in run.stations), default=0.0)
         self.rows.append((t, *last[1:9], stored_wh, account))
         self._event(t, "outage_ends", "The power is back", f"{stored_wh:,.0f} Wh left in the cells")
@@ -260,6 +265,8 @@ class Recorder:
     def room_shed(self, t: float, control: ShedControl, loads: list[ConnectedLoad]) -> None:
         kind = "Circuits marked room go off" if control.name == "room" else "Off by rule"
         why = f"Charge is down to {control.below:.0f} %"
+        if control.name == "night":
+            why = f"Less than {control.below:.0f} % left at bedtime"
         self._event(t, "room_shed", f"{kind}: {names(loads)}", why, loads=loads, part=control.carrier.key)
 
     def room_back(self, t: float, control: ShedControl) -> None:
@@ -268,9 +275,8 @@ class Recorder:
             if control.name == "room"
             else "Circuits of a rule may run again"
         )
-        self._event(
-            t, "room_back", what, f"Charge is back at {control.above:.0f} %", part=control.carrier.key
-        )
+        why = "The night is over" if control.name == "night" else f"Charge is back at {control.above:.0f} %"
+        self._event(t, "room_back", what, why, part=control.carrier.key)
 
     def idle_cutout(self, t: float, carrier: StationCarrier) -> None:
         cutout = carrier.cutout
@@ -380,6 +386,11 @@ class Recorder:
         part = getattr(self._plan, act.room)[act.part_id]
         name = part.label if act.room == "circuits" else part.name
         name = self._plan.lead_name(act.part_id) if act.room == "leads" else name
+        if act.pack_id is not None:
+            pack = self._plan.stations[act.part_id].packs[act.pack_id].name
+            what = f"{pack} is {'plugged into' if act.turn == 'on' else 'unplugged from'} {name}"
+            self._event(t, "act", what, "As the plan says", part=act.part_id)
+            return
         self._event(t, "act", f"Someone switches {name} {act.turn}", "As the plan says", part=act.part_id)
 
     def cold(self, t: float, unit: Unit, *, blocked: bool) -> None:

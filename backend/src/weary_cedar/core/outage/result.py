@@ -3,7 +3,7 @@
 from datetime import datetime
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field
 
 Status = Literal["lasts", "does_not_last", "cannot_judge"]
 
@@ -45,6 +45,7 @@ EventKind = Literal[
     "act",
     "cold",
     "food_warm",
+    "packs_even",
 ]
 
 
@@ -195,6 +196,18 @@ class CompartmentShare(Result):
     air_c: tuple[float, ...] = ()
 
 
+class Reading(Result):
+    """Charge of a head unit or of one pack as its own display shows it."""
+
+    name: str
+    cell_wh: float
+    start_percent: float
+    end_percent: float
+    lowest_percent: float
+    t_s: tuple[float, ...] = ()
+    percent: tuple[float, ...] = ()
+
+
 class BatteryShare(Result):
     """One station's cells over the run: what they held, what came in and went out, in Wh at the cells."""
 
@@ -212,6 +225,8 @@ class BatteryShare(Result):
     stored_wh: tuple[float, ...] = ()
     draw_w: tuple[float, ...] = ()
     offered_w: tuple[float, ...] = ()
+    #: By "head" and pack; empty where head unit and packs stand alike all the time.
+    readings: dict[str, Reading] = Field(default_factory=dict)
 
 
 class SourceShare(Result):
@@ -274,8 +289,11 @@ class LeadShare(Result):
 class RuleShare(Result):
     """A line of the strategy over the run: how often it acted, and why it never can, where that is so."""
 
+    words: str
     acted: int
     never: str = ""
+    #: It holds all the time; `acted` is at how many stations.
+    lasting: bool = False
 
 
 class WayShare(Result):

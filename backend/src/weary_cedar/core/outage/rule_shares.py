@@ -7,27 +7,90 @@ from typing import TYPE_CHECKING
 
 from weary_cedar.core.outage.result import RuleShare
 from weary_cedar.core.outage.surplus import SurplusControl
-from weary_cedar.core.plan import AnyRule, EngineRule, PlugRule, ShedRule, SurplusRule, TogetherRule
+from weary_cedar.core.plan import (
+    AnyRule,
+    EngineRule,
+    HandCycleRule,
+    OrderRule,
+    PlugRule,
+    ReserveRule,
+    ShedRule,
+    StartRule,
+    SurplusRule,
+    SwapRule,
+    TogetherRule,
+    TurnRule,
+    UtilityRule,
+    rule_words,
+)
 
 if TYPE_CHECKING:
     from weary_cedar.core.outage.controls import Control
     from weary_cedar.core.outage.kernel import OutageRun
 
+#: The line itself is what another line has made idle.
+EARLIER = "an earlier rule speaks about the same part and is followed"
+
 
 def rule_share(run: OutageRun, rule: AnyRule) -> RuleShare:
     """How often a line of the strategy acted in a run that is over; why it never can."""
-    held = [item for item in run.exclusives if item.line is rule]
+    words = rule_words(run.plan, rule)
+    if not rule.on:
+        return RuleShare(words=words, acted=0)
+    acted, never = _did(run, rule)
+    return RuleShare(
+        words=words, acted=acted, never="" if acted else never, lasting=isinstance(rule, OrderRule)
+    )
+
+
+def _did(run: OutageRun, rule: AnyRule) -> tuple[int, str]:
+    """How often it acted, and why it never can, if that is so."""
     if isinstance(rule, TogetherRule):
-        alone = rule.on and sum(len(item.loads) for item in held) < 2
+        held = [item for item in run.exclusives if item.line is rule]
+        alone = sum(len(item.loads) for item in held) < 2
         never = "fewer than two of its loads are fed by a source" if alone else ""
-        return RuleShare(acted=sum(item.acted for item in held), never=never)
+        return sum(item.acted for item in held), never
+    if isinstance(rule, StartRule | TurnRule | OrderRule):
+        return _told_once(run, rule)
+    if isinstance(rule, SwapRule | UtilityRule):
+        acted = sum(turn.deeds.get(id(rule), 0) for turn in run.turns)
+        return acted, _never_swaps(run, rule)
     controls = [control for control in run.controls if control.line is rule]
-    acted = sum(control.acted for control in controls)
-    if isinstance(rule, ShedRule) and not any(c.id in rule.circuit_ids for c in run.circuits):
-        return RuleShare(acted=0, never="none of its circuits is fed by a source" if rule.on else "")
-    if not rule.on or acted:
-        return RuleShare(acted=acted)
-    return RuleShare(acted=0, never=_never(run, rule, controls))
+    if isinstance(rule, ShedRule | ReserveRule) and not any(c.id in rule.circuit_ids for c in run.circuits):
+        return 0, "none of its circuits is fed by a source"
+    return sum(control.acted for control in controls), _never(run, rule, controls)
+
+
+def _told_once(run: OutageRun, rule: StartRule | TurnRule | OrderRule) -> tuple[int, str]:
+    """Rules that are built into the run from its start: on how many days, or at how many stations."""
+    if isinstance(rule, OrderRule):
+        if run.plan.strategy.followed(OrderRule)[0] is not rule:
+            return 0, EARLIER
+        several = sum(len(unit.offers) > 1 for unit in run.units)
+        return several, "no station is recharged from more than one source"
+    days = len(run.calendar.windows(rule.at, rule.at))
+    if isinstance(rule, StartRule):
+        first = next(r for r in run.plan.strategy.followed(StartRule) if r.load_id == rule.load_id)
+        if first is not rule:
+            return 0, EARLIER
+        fed = any(load.id == rule.load_id for load in run.loads)
+        return (days if fed else 0), "no source feeds it" if not fed else "its hour does not come"
+    array = run.plan.arrays[rule.array_id]
+    if array.seen is not None:
+        return 0, "what the array gave was measured and counts instead"
+    used = any(rule.array_id == sun.key or array.name in sun.name for sun in run.parts.suns)
+    return (days if used else 0), "its hour does not come" if used else "the array is not used by the run"
+
+
+def _never_swaps(run: OutageRun, rule: SwapRule | UtilityRule) -> str:
+    if isinstance(rule, UtilityRule):
+        if not run.plan.outage.grid:
+            return "the utility does not come back in this outage"
+        return EARLIER if run.plan.strategy.followed(UtilityRule)[0] is not rule else ""
+    turns = [turn for turn in run.turns if any(way.key == rule.lead_id for way in turn.ways)]
+    if not any(len(turn.ways) > 1 for turn in turns):
+        return "no other lead ends at its feed"
+    return ""
 
 
 def _never(run: OutageRun, rule: AnyRule, controls: Sequence[Control]) -> str:
@@ -37,16 +100,17 @@ def _never(run: OutageRun, rule: AnyRule, controls: Sequence[Control]) -> str:
         if not units:
             return "none of its loads is fed by a station"
         return "" if any(sun.unit in units for sun in run.parts.suns) else "no sun reaches the station"
+    if isinstance(rule, HandCycleRule) and not controls:
+        return "none of its loads is fed by a source, or an earlier rule speaks about them"
     if not controls:
         earlier = [r for r in run.plan.strategy.rules if r.on and r is not rule and _same_part(r, rule)]
-        if earlier:
-            return "an earlier rule speaks about the same part and is followed"
-        return "its engine or its lead is not used by the run"
+        return EARLIER if earlier else "its engine or its lead is not used by the run"
     level = rule.on_below_percent if isinstance(rule, EngineRule) else None
     level = rule.in_below_percent if isinstance(rule, PlugRule) else level
     level = rule.off_below_percent if isinstance(rule, ShedRule) else level
+    level = rule.percent if isinstance(rule, ReserveRule) else level
     units = run.used_units
-    cutoff = max((100.0 * unit.cutoff_wh / unit.cap_wh for unit in units), default=0.0)
+    cutoff = max((unit.station.cutoff_percent for unit in units), default=0.0)
     if level is not None and level < cutoff:
         return f"its {level:g} % is below the {cutoff:g} % at which the station is off"
     return ""

@@ -14,6 +14,7 @@ from weary_cedar.core.outage.result import (
     Ledger,
     LoadSeries,
     LoadShare,
+    Reading,
     RunResult,
     Series,
     SourceShare,
@@ -26,6 +27,7 @@ from weary_cedar.core.outage.rule_shares import rule_share
 from weary_cedar.core.outage.tree import Carrier, LiveWay
 from weary_cedar.core.outage.verdict import cannot_judge, verdict_of
 from weary_cedar.core.plan import Plan
+from weary_cedar.core.supply.unit import Unit
 
 #: Relative residual up to which a ledger counts as closed.
 CLOSES_TO = 1e-6
@@ -63,7 +65,7 @@ def run_outage(plan: Plan) -> RunResult:
         start=start,
         length_s=run.end_s,
         leg_limit_va=_leg_limit(run),
-        capacity_wh=sum(unit.cap_wh for unit in run.measured),
+        capacity_wh=sum(unit.all_wh for unit in run.measured),
         intervals=run.out.intervals,
         events=tuple(sorted(run.out.events, key=lambda event: event.t_s)),
         ledger=_ledger(run),
@@ -140,7 +142,7 @@ def _ledger(run: OutageRun) -> Ledger:
         for kind in ("generator", "grid", "vehicle")
     }
     came = (*taken.values(), *given.values())
-    start, end = math.fsum(u.start_wh for u in units), math.fsum(u.stored_wh for u in units)
+    start, end = math.fsum(u.start_wh for u in units), math.fsum(u.held_wh for u in units)
     charging_loss = math.fsum(o.taken_wh * (1 - o.efficiency) for o in offers)
     overhead = math.fsum(link.overhead_wh for link in run.links)
     loads = math.fsum(load.served_wh for load in run.loads)
@@ -244,7 +246,7 @@ def _series(run: OutageRun) -> Series:
         "account",
     )
     named = dict(zip(names, columns, strict=True))
-    whole = sum(unit.cap_wh for unit in run.measured)
+    whole = sum(unit.all_wh for unit in run.measured)
     percent = tuple(100.0 * wh / whole if whole else 0.0 for wh in named["stored_wh"])
     return Series(**named, charge_percent=percent)
 
@@ -264,25 +266,48 @@ def _key(carrier: Carrier) -> str:
 def _batteries(run: OutageRun) -> dict[str, BatteryShare]:
     shares = {}
     for unit in run.units:
-        rows = [*unit.rows, (run.end_s, unit.stored_wh, 0.0, 0.0)]
+        rows = [*unit.rows, (run.end_s, unit.held_wh, 0.0, 0.0)]
         charged = math.fsum(offer.taken_wh * offer.efficiency for offer in unit.offers)
         shares[unit.key] = BatteryShare(
             name=unit.name,
-            cell_wh=unit.cap_wh,
-            start_percent=100.0 * unit.start_wh / unit.cap_wh,
-            end_percent=unit.percent,
-            lowest_percent=100.0 * unit.lowest_wh / unit.cap_wh,
+            cell_wh=unit.all_wh,
+            start_percent=100.0 * unit.start_wh / unit.all_wh,
+            end_percent=100.0 * unit.held_wh / unit.all_wh,
+            lowest_percent=100.0 * unit.lowest_wh / unit.all_wh,
             stored_start_wh=unit.start_wh,
-            stored_end_wh=unit.stored_wh,
-            given_wh=unit.start_wh - unit.stored_wh + charged,
+            stored_end_wh=unit.held_wh,
+            given_wh=unit.start_wh - unit.held_wh + charged,
             charged_wh=charged,
-            stranded_wh=unit.stored_wh,
+            stranded_wh=unit.held_wh,
             t_s=tuple(row[0] for row in rows),
             stored_wh=tuple(row[1] for row in rows),
             draw_w=tuple(row[2] for row in rows),
             offered_w=tuple(row[3] for row in rows),
+            readings=_readings(unit, run.end_s),
         )
     return shares
+
+
+def _readings(unit: Unit, end_s: float) -> dict[str, Reading]:
+    """Charge of the head unit and of every pack, where they do not always stand alike."""
+    if unit.packs is None or not unit.packs.ever_apart:
+        return {}
+    rows = [*unit.readings, (end_s, unit.packs.readings(unit.stored_wh))]
+    names = {key: pack.name for key, pack in unit.station.packs.items()}
+    held = {key: pack.total_cell_wh for key, pack in unit.station.packs.items()}
+    found = {}
+    for key in rows[0][1]:
+        percents = tuple(row[1][key] for row in rows)
+        found[key or "head"] = Reading(
+            name=names.get(key, "head unit"),
+            cell_wh=held.get(key, unit.station.head_wh),
+            start_percent=percents[0],
+            end_percent=percents[-1],
+            lowest_percent=min(percents),
+            t_s=tuple(row[0] for row in rows),
+            percent=percents,
+        )
+    return found
 
 
 def _sources(run: OutageRun) -> dict[str, SourceShare]:

@@ -79,9 +79,7 @@ class SurplusControl(Control):
 def surplus_controls(run: OutageRun) -> list[SurplusControl]:
     """A control for every rule that is on and every station that feeds loads of it."""
     found = []
-    for rule in run.plan.strategy.rules:
-        if not rule.on or not isinstance(rule, SurplusRule):
-            continue
+    for rule in run.plan.strategy.followed(SurplusRule):
         for carrier in run.stations:
             fed = {load.id: load for load in run.loads_of(carrier) if load.id in rule.load_ids}
             if fed:

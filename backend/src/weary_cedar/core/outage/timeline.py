@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, Way
 from weary_cedar.core.network.feed_limits import LegElement
 from weary_cedar.core.outage.assemble import SunInput
+from weary_cedar.core.outage.bedtime import BedtimeControl, bedtimes
 from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier
 from weary_cedar.core.outage.controls import (
     Control,
@@ -18,10 +19,11 @@ from weary_cedar.core.outage.controls import (
     PlugControl,
     RestartControl,
     ShedControl,
-    TurnControl,
 )
+from weary_cedar.core.outage.hand_cycle import hand_cycles
 from weary_cedar.core.outage.surplus import OFF_BELOW, SurplusControl, surplus_controls
 from weary_cedar.core.outage.tree import LiveWay
+from weary_cedar.core.outage.turns import TurnControl
 from weary_cedar.core.plan import Act, EngineRule, Incident, PlugRule, ShedRule
 from weary_cedar.core.supply.unit import Unit
 
@@ -106,7 +108,9 @@ class Timeline:
 
     def _act(self, t: float, act: Act) -> None:
         run, key, on = self.run, act.part_id, act.turn == "on"
-        if act.room == "stations":
+        if act.pack_id is not None:
+            self._plug_pack(t, run.parts.units[key], act.pack_id, on=on)
+        elif act.room == "stations":
             carrier = run.parts.of_station[key]
             run.touch(carrier, t)
             carrier.ac_on = on and not (carrier.empty or carrier.fault)
@@ -123,6 +127,11 @@ class Timeline:
                 way.unplugged = max(0, way.unplugged + (-1 if on else 1))
         run.replug = run.looking = run.rewired = True
         run.out.act(t, act)
+
+    def _plug_pack(self, t: float, unit: Unit, pack_id: str, *, on: bool) -> None:
+        self.run.touch(self.run.carrier_of[id(unit)], t)
+        unit.plug_pack(pack_id, on=on)
+        self.run.packs_changed(t, unit)
 
     # ---------------------------------------------------------------- sun and cold
 
@@ -153,17 +162,25 @@ class Timeline:
     def controls(self) -> list[Control]:
         """Everyone who decides, in the order in which they look."""
         run = self.run
-        rules = [rule for rule in run.plan.strategy.rules if rule.on]
+        strategy = run.plan.strategy
         self._turns()
-        self._engines([rule for rule in rules if isinstance(rule, EngineRule)])
-        plugs = self._plugs([rule for rule in rules if isinstance(rule, PlugRule)])
+        self._engines(strategy.followed(EngineRule))
+        plugs = self._plugs(strategy.followed(PlugRule))
         restarts: list[Control] = [
             RestartControl(carrier) for carrier in run.stations if run.forest.is_used(carrier)
         ]
-        run.sheds = self._sheds([rule for rule in rules if isinstance(rule, ShedRule)])
+        run.sheds = [*self._sheds(strategy.followed(ShedRule)), *bedtimes(run)]
         surplus = surplus_controls(run)
         self._sun_matters = bool(surplus)
-        found: list[Control] = [*restarts, *run.sheds, *surplus, *run.engines, *run.turns, *plugs]
+        found: list[Control] = [
+            *restarts,
+            *run.sheds,
+            *surplus,
+            *hand_cycles(run),
+            *run.engines,
+            *run.turns,
+            *plugs,
+        ]
         self._levels(found)
         return found
 
@@ -175,7 +192,8 @@ class Timeline:
             grid = self._grid_way(turn.ways) if run.parts.grid is not None else None
             if grid is not None:
                 run.ways.append(grid)
-            run.turns.append(TurnControl(ways, grid))
+            rules = [rule for rule in run.plan.strategy.rules if rule.on]
+            run.turns.append(TurnControl(ways, grid, rules))
         for way in run.ways:
             way.circuits = [c for c in run.circuits if c.id in way.way.circuits]
             for circuit in way.circuits:
@@ -282,16 +300,15 @@ class Timeline:
     def _levels(self, controls: list[Control]) -> None:
         """Tell every unit the charges at which someone looks."""
         for unit in self.run.units:
-            falls, rises = {unit.cutoff_wh}, set()
+            falls, rises = {unit.station.cutoff_percent}, set()
             if any(link.unit is unit for link in self.run.links):
-                falls.add(unit.recharge_wh)
+                falls.add(unit.station.recharge_below_percent)
             for control in controls:
                 for asked, low, high in self._asked(control):
                     if asked is unit:
-                        falls.add(unit.cap_wh * low / 100.0)
-                        rises.add(unit.cap_wh * high / 100.0)
-            unit.falls = sorted(level for level in falls if level > 0)
-            unit.rises = sorted(level for level in rises if level > 0)
+                        falls.add(low)
+                        rises.add(high)
+            unit.watch(falls, rises)
 
     @staticmethod
     def _asked(control: Control) -> list[tuple[Unit, float, float]]:
@@ -299,6 +316,11 @@ class Timeline:
         if isinstance(control, SurplusControl):
             above = control.rule.above_percent
             return [(unit, above - OFF_BELOW, above) for unit in control.carrier.units]
+        if isinstance(control, TurnControl):
+            units = [unit for way in control.ways for unit in way.carrier.units]
+            return [(unit, *levels) for unit in units for levels in control.levels()]
+        if isinstance(control, BedtimeControl):
+            return []
         if isinstance(control, ShedControl):
             return [(unit, control.below, control.above) for unit in control.carrier.units]
         if isinstance(control, EngineControl):

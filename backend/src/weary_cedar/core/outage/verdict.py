@@ -69,7 +69,7 @@ def verdict_of(run: OutageRun, flows: tuple[Flow, ...]) -> Verdict:
         lean_w=_worst_lean(run),
         lean_wh=_energy_lean(run),
         lowest_percent=min((_lowest_percent(run),), default=None) if run.measured else None,
-        stranded_wh=sum(unit.stored_wh for unit in run.measured),
+        stranded_wh=sum(unit.held_wh for unit in run.measured),
         mean_w=mean_w,
         uncertainty=unsure,
         unsure_from=_at(plan, low_s),
@@ -79,7 +79,7 @@ def verdict_of(run: OutageRun, flows: tuple[Flow, ...]) -> Verdict:
 
 def _lowest_percent(run: OutageRun) -> float:
     """Lowest charge of all cells that count, together, %."""
-    whole = sum(unit.cap_wh for unit in run.measured)
+    whole = sum(unit.all_wh for unit in run.measured)
     return 100.0 * min(row[9] for row in run.out.rows) / whole
 
 
@@ -154,9 +154,9 @@ def _sentence(run: OutageRun, failed: list[ConnectedLoad], dark_s: float | None,
         units = run.measured
         if not units:
             return f"the whole {spoken_hours(run.end_s)}{_fuel_left(run)}{_gaps(run)}"
-        stored, start = sum(u.stored_wh for u in units), sum(u.start_wh for u in units)
-        left = 100.0 * stored / sum(u.cap_wh for u in units) if units else 0.0
-        window = start - sum(u.cutoff_wh for u in units)
+        stored, start = sum(u.held_wh for u in units), sum(u.start_wh for u in units)
+        left = 100.0 * stored / sum(u.all_wh for u in units) if units else 0.0
+        window = start - sum(u.all_wh * u.station.cutoff_percent / 100.0 for u in units)
         used = (start - stored) / window if window > 0 else 1.0
         close = f"; too close to be sure (±{unsure:.0%})" if used * (1 + unsure) > 1 else ""
         return f"the whole {spoken_hours(run.end_s)}, {left:.0f} % left at the end{close}{_gaps(run)}"

@@ -55,6 +55,7 @@ from weary_cedar.core.plan.place import Place
 from weary_cedar.core.plan.reading import plan_schema, read_part, read_plan
 from weary_cedar.core.plan.receptacle import Receptacle
 from weary_cedar.core.plan.recharge import Recharge
+from weary_cedar.core.plan.rule_words import rule_words
 from weary_cedar.core.plan.site import Site
 from weary_cedar.core.plan.solar import Facing, Module, SeenSun, Shade, SolarArray
 from weary_cedar.core.plan.station import Station
@@ -63,11 +64,19 @@ from weary_cedar.core.plan.strategy import (
     AnyRule,
     EngineHours,
     EngineRule,
+    HandCycleRule,
+    OrderRule,
     PlugRule,
+    RechargeSource,
+    ReserveRule,
     ShedRule,
+    StartRule,
     Strategy,
     SurplusRule,
+    SwapRule,
     TogetherRule,
+    TurnRule,
+    UtilityRule,
 )
 from weary_cedar.core.plan.upgrade import SCHEMA_VERSION, upgraded
 from weary_cedar.core.plan.vehicle import Vehicle
@@ -107,6 +116,7 @@ __all__ = [
     "Fuel",
     "Generator",
     "GridWindow",
+    "HandCycleRule",
     "Hookup",
     "HourlySun",
     "IdleCutout",
@@ -121,6 +131,7 @@ __all__ = [
     "Measured",
     "Module",
     "Occupancy",
+    "OrderRule",
     "Outage",
     "Outlet",
     "Pack",
@@ -131,7 +142,9 @@ __all__ = [
     "QuietHours",
     "Receptacle",
     "Recharge",
+    "RechargeSource",
     "Refrigerating",
+    "ReserveRule",
     "Role",
     "SecondFuel",
     "SeenSun",
@@ -143,22 +156,27 @@ __all__ = [
     "Sky",
     "SolarArray",
     "Start",
+    "StartRule",
     "Station",
     "Steady",
     "Strategy",
     "SurplusRule",
     "Survey",
+    "SwapRule",
     "Taper",
     "Thermostatic",
     "ToFeed",
     "ToInput",
     "ToLoads",
     "TogetherRule",
+    "TurnRule",
+    "UtilityRule",
     "Vehicle",
     "Weather",
     "leg_of_space",
     "plan_schema",
     "read_part",
     "read_plan",
+    "rule_words",
     "upgraded",
 ]

@@ -4,16 +4,16 @@ import math
 from collections.abc import Iterator, Mapping
 from itertools import pairwise
 
-from weary_cedar.core.errors import Problem, shown
+from weary_cedar.core.errors import Problem, missing, shown
 from weary_cedar.core.plan.battery import ExternalBattery
 from weary_cedar.core.plan.document import Plan
 from weary_cedar.core.plan.feed import BREAKER_KINDS, TERMINAL_KINDS, Feed
 from weary_cedar.core.plan.generator import Generator
 from weary_cedar.core.plan.lead import Lead, ToFeed, ToInput
 from weary_cedar.core.plan.load import Measured
+from weary_cedar.core.plan.rule_problems import rule_problems
 from weary_cedar.core.plan.solar import SolarArray
 from weary_cedar.core.plan.station import Station
-from weary_cedar.core.plan.strategy import EngineRule, PlugRule, SurplusRule, TogetherRule
 from weary_cedar.core.tables import table
 
 #: Least energy of a station with its packs, Wh at the cells.
@@ -105,26 +105,21 @@ def _behaviour_problems(plan: Plan) -> Iterator[Problem]:
                 yield Problem(f"/loads/{key}/behaviour/t_s", f"{len(spec.t_s)} times", right)
 
 
-def _missing(field: str, key: str | None, known: Mapping[str, object], noun: str) -> Iterator[Problem]:
-    if key is not None and key not in known:
-        yield Problem(field, shown(key), f"should be the id of a {noun} in this plan")
-
-
 def _reference_problems(plan: Plan) -> Iterator[Problem]:
     for key, panel in plan.panels.items():
-        yield from _missing(f"/panels/{key}/fed_from", panel.fed_from, plan.circuits, "circuit")
+        yield from missing(f"/panels/{key}/fed_from", panel.fed_from, plan.circuits, "circuit")
     yield from _loops(plan)
     for key, circuit in plan.circuits.items():
-        yield from _missing(f"/circuits/{key}/panel_id", circuit.panel_id, plan.panels, "panel")
+        yield from missing(f"/circuits/{key}/panel_id", circuit.panel_id, plan.panels, "panel")
         partner = circuit.multiwire_partner
-        yield from _missing(f"/circuits/{key}/multiwire_partner", partner, plan.circuits, "circuit")
+        yield from missing(f"/circuits/{key}/multiwire_partner", partner, plan.circuits, "circuit")
         if partner in plan.circuits and plan.circuits[partner].multiwire_partner not in (None, key):
             right = f"a circuit other than “{plan.circuits[partner].label}”, which names another partner"
             yield Problem(f"/circuits/{key}/multiwire_partner", shown(partner), right)
         elif partner == key:
             yield Problem(f"/circuits/{key}/multiwire_partner", shown(partner), "another circuit than itself")
     for key, load in plan.loads.items():
-        yield from _missing(f"/loads/{key}/circuit_id", load.circuit_id, plan.circuits, "circuit")
+        yield from missing(f"/loads/{key}/circuit_id", load.circuit_id, plan.circuits, "circuit")
     yield from _feed_problems(plan)
     yield from _lead_problems(plan)
     yield from _link_problems(plan)
@@ -132,26 +127,34 @@ def _reference_problems(plan: Plan) -> Iterator[Problem]:
     yield from _gear_problems(plan)
     stores = {**plan.stations, **plan.vehicles, **plan.externals}
     for key in plan.outage.start_charge_percent:
-        yield from _missing(f"/outage/start_charge_percent/{key}", key, stores, "station")
+        yield from missing(f"/outage/start_charge_percent/{key}", key, stores, "station")
     for key, packs in plan.outage.pack_charge_percent.items():
-        yield from _missing(f"/outage/pack_charge_percent/{key}", key, plan.stations, "station")
+        yield from missing(f"/outage/pack_charge_percent/{key}", key, plan.stations, "station")
         for pack_id in packs if key in plan.stations else ():
             field = f"/outage/pack_charge_percent/{key}/{pack_id}"
-            yield from _missing(field, pack_id, plan.stations[key].packs, "pack of that station")
+            yield from missing(field, pack_id, plan.stations[key].packs, "pack of that station")
     for key, incident in plan.outage.incidents.items():
-        yield from _missing(f"/outage/incidents/{key}/load_id", incident.load_id, plan.loads, "load")
-        yield from _missing(f"/outage/incidents/{key}/lead_id", incident.lead_id, plan.leads, "lead")
+        yield from missing(f"/outage/incidents/{key}/load_id", incident.load_id, plan.loads, "load")
+        yield from missing(f"/outage/incidents/{key}/lead_id", incident.lead_id, plan.leads, "lead")
         if incident.kind == "door_open" and incident.load_id is None:
             yield Problem(f"/outage/incidents/{key}/load_id", "nothing", "which load's door it is")
-    for key, act in plan.outage.acts.items():
-        yield from _missing(
-            f"/outage/acts/{key}/part_id", act.part_id, getattr(plan, act.room), act.room[:-1]
-        )
+    yield from _act_problems(plan)
     for index, key in enumerate(plan.strategy.recovery_off):
-        yield from _missing(f"/strategy/recovery_off/{index}", key, plan.circuits, "circuit")
+        yield from missing(f"/strategy/recovery_off/{index}", key, plan.circuits, "circuit")
     yield from _sun_problems(plan)
-    yield from _rule_problems(plan)
+    yield from rule_problems(plan)
     yield from _window_problems(plan)
+
+
+def _act_problems(plan: Plan) -> Iterator[Problem]:
+    """Acts with parts or packs that there are not."""
+    for key, act in plan.outage.acts.items():
+        at, part, pack = f"/outage/acts/{key}", act.part_id, act.pack_id
+        yield from missing(f"{at}/part_id", part, getattr(plan, act.room), act.room[:-1])
+        if pack is not None and act.room != "stations":
+            yield Problem(f"{at}/pack_id", shown(pack), "nothing: only stations have packs")
+        elif part in plan.stations:
+            yield from missing(f"{at}/pack_id", pack, plan.stations[part].packs, "pack of that station")
 
 
 def _sun_problems(plan: Plan) -> Iterator[Problem]:
@@ -163,29 +166,6 @@ def _sun_problems(plan: Plan) -> Iterator[Problem]:
         if len(getattr(sun, name)) != len(sun.ghi_w_m2):
             right = f"as many as of ghi_w_m2: {len(sun.ghi_w_m2)}"
             yield Problem(f"/outage/weather/hourly_sun/{name}", f"{len(getattr(sun, name))} values", right)
-
-
-def _rule_problems(plan: Plan) -> Iterator[Problem]:
-    """Rules that name parts that there are not, or come back below where they act."""
-    for index, rule in enumerate(plan.strategy.rules):
-        at = f"/strategy/rules/{index}"
-        if isinstance(rule, EngineRule):
-            yield from _missing(f"{at}/generator_id", rule.generator_id, plan.generators, "generator")
-            low, high = rule.on_below_percent, ("off_above_percent", rule.off_above_percent)
-        elif isinstance(rule, PlugRule):
-            recharges = plan.recharges
-            yield from _missing(f"{at}/lead_id", rule.lead_id, recharges, "lead into an input of a station")
-            low, high = rule.in_below_percent, ("out_above_percent", rule.out_above_percent)
-        elif isinstance(rule, TogetherRule | SurplusRule):
-            for number, key in enumerate(rule.load_ids):
-                yield from _missing(f"{at}/load_ids/{number}", key, plan.loads, "load")
-            continue
-        else:
-            for number, key in enumerate(rule.circuit_ids):
-                yield from _missing(f"{at}/circuit_ids/{number}", key, plan.circuits, "circuit")
-            low, high = rule.off_below_percent, ("back_above_percent", rule.back_above_percent)
-        if high[1] <= low:
-            yield Problem(f"{at}/{high[0]}", shown(high[1]), f"above the {low:g} % at which the rule acts")
 
 
 def _window_problems(plan: Plan) -> Iterator[Problem]:
@@ -213,13 +193,13 @@ def _loops(plan: Plan) -> Iterator[Problem]:
 def _feed_problems(plan: Plan) -> Iterator[Problem]:
     for key, feed in plan.feeds.items():
         at = f"/feeds/{key}"
-        yield from _missing(f"{at}/panel_id", feed.panel_id, plan.panels, "panel")
+        yield from missing(f"{at}/panel_id", feed.panel_id, plan.panels, "panel")
         for circuit_id in feed.switch_legs:
             if circuit_id not in feed.circuit_ids:
                 right = "a circuit that is wired to this switch"
                 yield Problem(f"{at}/switch_legs/{circuit_id}", shown(circuit_id), right)
         for index, circuit_id in enumerate(feed.circuit_ids):
-            yield from _missing(f"{at}/circuit_ids/{index}", circuit_id, plan.circuits, "circuit")
+            yield from missing(f"{at}/circuit_ids/{index}", circuit_id, plan.circuits, "circuit")
         if feed.kind == "interlock_inlet" and not feed.breaker_spaces:
             yield Problem(
                 f"{at}/breaker_spaces",
@@ -242,7 +222,7 @@ def _lead_problems(plan: Plan) -> Iterator[Problem]:
     for key, lead in plan.leads.items():
         at, source = f"/leads/{key}", lead.source
         known = sources[source.kind]
-        yield from _missing(f"{at}/source/id", source.id, known, source.kind)
+        yield from missing(f"{at}/source/id", source.id, known, source.kind)
         if isinstance(lead.to, ToInput):
             yield from _input_problems(plan, at, lead, lead.to)
             if source.outlet is not None and source.id in known:
@@ -254,13 +234,13 @@ def _lead_problems(plan: Plan) -> Iterator[Problem]:
         elif source.id in known:
             yield from _outlet_problems(plan, at, lead)
         if isinstance(lead.to, ToFeed):
-            yield from _missing(f"{at}/to/feed_id", lead.to.feed_id, plan.feeds, "feed")
+            yield from missing(f"{at}/to/feed_id", lead.to.feed_id, plan.feeds, "feed")
             feed = plan.feeds.get(lead.to.feed_id)
             if not lead.cords and feed is not None and feed.kind not in TERMINAL_KINDS:
                 yield Problem(f"{at}/cords", "none", "its cord: only a source wired to terminals has none")
         else:
             for index, circuit_id in enumerate(lead.to.circuit_ids):
-                yield from _missing(f"{at}/to/circuit_ids/{index}", circuit_id, plan.circuits, "circuit")
+                yield from missing(f"{at}/to/circuit_ids/{index}", circuit_id, plan.circuits, "circuit")
             if not lead.cords:
                 yield Problem(f"{at}/cords", "none", "at least the cord to the appliances")
 
@@ -277,20 +257,20 @@ def _outlet_problems(plan: Plan, at: str, lead: Lead) -> Iterator[Problem]:
         yield Problem(
             f"{at}/source/outlet", "nothing", "the receptacle of that source that it is plugged into"
         )
-    yield from _missing(f"{at}/source/outlet", source.outlet, held, "receptacle of that source")
+    yield from missing(f"{at}/source/outlet", source.outlet, held, "receptacle of that source")
 
 
 def _input_problems(plan: Plan, at: str, lead: Lead, end: ToInput) -> Iterator[Problem]:
     if lead.source.kind == "link":
         yield Problem(f"{at}/source/kind", "link", "one of its stations: a linked pair charges nothing else")
-    yield from _missing(f"{at}/to/station_id", end.station_id, plan.stations, "station")
+    yield from missing(f"{at}/to/station_id", end.station_id, plan.stations, "station")
     if end.station_id in plan.stations:
         station = plan.stations[end.station_id]
         inputs: Mapping[str, object] = station.ac_inputs
         noun = "AC input of that station"
         if lead.source.kind == "vehicle":
             inputs, noun = {**station.dc_inputs, **station.ac_inputs}, "AC or DC input of that station"
-        yield from _missing(f"{at}/to/input_id", end.input_id, inputs, noun)
+        yield from missing(f"{at}/to/input_id", end.input_id, inputs, noun)
 
 
 def _answer_problems(plan: Plan) -> Iterator[Problem]:
@@ -309,18 +289,18 @@ def _answer_problems(plan: Plan) -> Iterator[Problem]:
 
 def _gear_problems(plan: Plan) -> Iterator[Problem]:
     for at, place_id in _placed(plan):
-        yield from _missing(f"{at}/place_id", place_id, plan.places, "place")
+        yield from missing(f"{at}/place_id", place_id, plan.places, "place")
     joined: list[tuple[str, SolarArray | ExternalBattery]] = [
         *((f"/arrays/{key}", array) for key, array in plan.arrays.items()),
         *((f"/externals/{key}", battery) for key, battery in plan.externals.items()),
     ]
     for at, part in joined:
-        yield from _missing(f"{at}/station_id", part.station_id, plan.stations, "station")
+        yield from missing(f"{at}/station_id", part.station_id, plan.stations, "station")
         if part.station_id in plan.stations:
             packs = plan.stations[part.station_id].packs
-            yield from _missing(f"{at}/pack_id", part.pack_id, packs, "pack of that station")
+            yield from missing(f"{at}/pack_id", part.pack_id, packs, "pack of that station")
             holder = "pack" if part.pack_id else "station"
-            yield from _missing(
+            yield from missing(
                 f"{at}/input_id", part.input_id, plan.dc_inputs_of(part), f"DC input of that {holder}"
             )
 
@@ -341,8 +321,8 @@ def _placed(plan: Plan) -> Iterator[tuple[str, str | None]]:
 
 def _link_problems(plan: Plan) -> Iterator[Problem]:
     for key, link in plan.links.items():
-        yield from _missing(f"/links/{key}/leg_a", link.leg_a, plan.stations, "station")
-        yield from _missing(f"/links/{key}/leg_b", link.leg_b, plan.stations, "station")
+        yield from missing(f"/links/{key}/leg_a", link.leg_a, plan.stations, "station")
+        yield from missing(f"/links/{key}/leg_b", link.leg_b, plan.stations, "station")
         if link.leg_a == link.leg_b:
             yield Problem(f"/links/{key}/leg_b", shown(link.leg_b), "another station than on leg A")
         if key in plan.stations or key in plan.generators:

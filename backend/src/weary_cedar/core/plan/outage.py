@@ -59,6 +59,11 @@ class Act(Noun):
     at_s: Seconds
     room: Literal["circuits", "loads", "stations", "generators", "leads"]
     part_id: Id
+    pack_id: Id | None = Field(
+        default=None,
+        description="pack of that station that is unplugged, or plugged in; where the first act with it is "
+        "“on”, it is not there before",
+    )
     turn: Literal["off", "on"]
 
 
@@ -120,3 +125,11 @@ class Outage(Noun):
         default_factory=dict, description="when the utility is back in a rolling outage; never if absent"
     )
     acts: Annotated[dict[Id, Act], Field(max_length=500)] = Field(default_factory=dict)
+
+    def pack_acts(self, station_id: str) -> dict[str, Act]:
+        """Packs of a station that come or go, each with the first act with it."""
+        first: dict[str, Act] = {}
+        for _, act in sorted(self.acts.items(), key=lambda item: (item[1].at_s, item[0])):
+            if act.room == "stations" and act.part_id == station_id and act.pack_id is not None:
+                first.setdefault(act.pack_id, act)
+        return first

@@ -18,7 +18,9 @@ from weary_cedar.core.plan.upgrade import SCHEMA_VERSION, Upgraded
 #: Kinds that pydantic puts into the path of what is wrong.
 TAGS = {
     *("steady", "cycling", "job", "thermostatic", "measured", "refrigerating"),
-    *("feed", "loads", "input", "engine", "plug", "shed", "together", "surplus", "cord", "adapter", "inlet"),
+    *("feed", "loads", "input", "cord", "adapter", "inlet"),
+    *("engine", "plug", "shed", "together", "surplus", "hand_cycle", "reserve", "utility", "swap", "order"),
+    *("start", "turn"),
 }
 #: Half of a character: a surrogate without its partner.
 HALF = re.compile("[\ud800-\udfff]")

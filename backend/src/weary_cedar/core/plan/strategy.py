@@ -1,10 +1,13 @@
 """What the household does during the outage."""
 
-from typing import Annotated, Literal
+from collections.abc import Sequence
+from datetime import time
+from typing import Annotated, Literal, TypeVar
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Bounds, Id, LocalTime, Noun, Percent, Seconds
+from weary_cedar.core.plan.base import Bounds, Degrees, Id, LocalTime, Noun, Percent, Seconds
+from weary_cedar.core.plan.solar import Tilt
 
 #: Minutes of dark that a change-over by hand costs.
 Swap = Annotated[float, Bounds(0, 7_200, "a swap that takes longer than two hours is none")]
@@ -70,9 +73,87 @@ class SurplusRule(Rule):
     above_percent: Percent = Field(default=90.0, description="charge from which on they may run")
 
 
+class HandCycleRule(Rule):
+    """Loads that someone lets run for a while at a time: a freezer for an hour of every four."""
+
+    kind: Literal["hand_cycle"] = "hand_cycle"
+    load_ids: Annotated[tuple[Id, ...], Field(min_length=1, max_length=60)]
+    on_s: Annotated[float, Bounds(300, 86_400, "nobody switches more often")] = 3_600.0
+    every_s: Annotated[float, Bounds(600, 7 * 86_400, "nobody switches more often")] = 14_400.0
+
+
+class ReserveRule(Rule):
+    """Circuits that stay off for the night where too little is left at bedtime."""
+
+    kind: Literal["reserve"] = "reserve"
+    circuit_ids: Annotated[tuple[Id, ...], Field(min_length=1, max_length=200)]
+    percent: Percent = Field(default=50.0, description="charge that should be left at bedtime")
+    bedtime: LocalTime = time(22, 0)
+    until: LocalTime = time(7, 0)
+
+
+class UtilityRule(Rule):
+    """In a rolling outage: back on the utility only where it is needed. Without it: whenever it is there."""
+
+    kind: Literal["utility"] = "utility"
+    back_below_percent: Percent = 50.0
+    away_above_percent: Percent = 95.0
+
+
+class SwapRule(Rule):
+    """The cord of another station goes into the feed before the one that feeds is empty."""
+
+    kind: Literal["swap"] = "swap"
+    lead_id: Id = Field(description="from a station to a feed that other leads end at, too")
+    below_percent: Percent = Field(default=20.0, description="charge of what feeds")
+    back_above_percent: Percent = 80.0
+
+
+#: From where a station is recharged.
+RechargeSource = Literal["sun", "engine", "vehicle", "wall", "station", "battery"]
+
+
+class OrderRule(Rule):
+    """From what is taken first when more is offered than goes in; what is not named comes after."""
+
+    kind: Literal["order"] = "order"
+    sources: Annotated[tuple[RechargeSource, ...], Field(min_length=1, max_length=6)] = ("sun", "vehicle")
+
+
+class StartRule(Rule):
+    """When a job is begun in this outage, whenever it is begun otherwise."""
+
+    kind: Literal["start"] = "start"
+    load_id: Id
+    at: LocalTime = time(12, 0)
+
+
+class TurnRule(Rule):
+    """Where someone turns an array to from a time of day on, until it is turned back in the night."""
+
+    kind: Literal["turn"] = "turn"
+    array_id: Id
+    at: LocalTime = time(12, 0)
+    tilt_deg: Tilt = 30.0
+    azimuth_deg: Degrees = 180.0
+
+
 AnyRule = Annotated[
-    EngineRule | PlugRule | ShedRule | TogetherRule | SurplusRule, Field(discriminator="kind")
+    EngineRule
+    | PlugRule
+    | ShedRule
+    | TogetherRule
+    | SurplusRule
+    | HandCycleRule
+    | ReserveRule
+    | UtilityRule
+    | SwapRule
+    | OrderRule
+    | StartRule
+    | TurnRule,
+    Field(discriminator="kind"),
 ]
+AnyKind = TypeVar("AnyKind", bound=Rule)
 
 
 class Strategy(Noun):
@@ -89,3 +170,8 @@ class Strategy(Noun):
     )
     swap_s: Swap = Field(default=300.0, description="dark while someone moves the cord to another source")
     rules: Annotated[tuple[AnyRule, ...], Field(max_length=60)] = ()
+
+    def followed(self, kind: type[AnyKind]) -> list[AnyKind]:
+        """Its lines of one kind that are on, in their order."""
+        rules: Sequence[Rule] = self.rules
+        return [rule for rule in rules if rule.on and isinstance(rule, kind)]

@@ -5,14 +5,18 @@ to its own level. Lost: what the inverter, its idle draw, sleeping, self-dischar
 Delayed: the taper, above the knee dE/dt = P_ref·f(E) with f falling linearly to its end at full.
 Net power into the cells is at most the taper and the largest charge of all sources together;
 offers are used in their order (sun, vehicle, wall, battery), the last of them yields.
+Packs that stand apart from the head unit, or that are unplugged, are in `packs`: the store is that of
+all that give and take as one. Sun on a pack's own input counts at the store, too.
 Units W, Wh and s. Common practice of the trade; closed forms of `exact.course`.
 """
 
 import math
 from bisect import bisect_left, bisect_right
+from collections.abc import Iterable, Mapping
 
 from weary_cedar.core.exact.course import after, hours_to
 from weary_cedar.core.plan import Station
+from weary_cedar.core.supply.packs import Packs
 from weary_cedar.core.supply.station_energy import HOURS_PER_WEEK
 
 NEVER = math.inf
@@ -57,12 +61,13 @@ class Offer:
 
 
 class Unit:
-    """Head unit and packs as one store with its charging limits."""
+    """Head unit and the packs that give and take with it, as one store with its charging limits."""
 
     __slots__ = (
         "a",
         "ac_rests",
         "ac_wh",
+        "all_wh",
         "b",
         "blocked",
         "blocked_spans",
@@ -72,6 +77,7 @@ class Unit:
         "due_s",
         "efficiency",
         "empty",
+        "fall_percents",
         "falls",
         "flat_until_wh",
         "flat_w",
@@ -85,9 +91,13 @@ class Unit:
         "name",
         "offers",
         "out_w",
+        "packs",
+        "pull_w",
+        "readings",
         "recharge_wh",
         "reference_w",
         "regime",
+        "rise_percents",
         "rises",
         "rows",
         "self_w",
@@ -103,38 +113,66 @@ class Unit:
         "varying",
     )
 
-    def __init__(self, key: str, station: Station, start_wh: float) -> None:
+    def __init__(
+        self,
+        key: str,
+        station: Station,
+        percent: float = 100.0,
+        packs: Mapping[str, float] | None = None,
+        unplugged: Iterable[str] = (),
+    ) -> None:
         self.key = key
         self.station = station
         self.name = station.name
-        self.cap_wh = station.total_cell_wh
-        self.cutoff_wh = self.cap_wh * station.cutoff_percent / 100.0
-        self.recharge_wh = self.cap_wh * station.recharge_below_percent / 100.0
+        #: Head unit and packs in several stores; nothing where all of them are one.
+        self.packs = Packs(station, percent, packs or {}, unplugged) if packs or unplugged else None
+        #: Energy of head unit and all packs from 100 to 0 %, wherever they are, Wh.
+        self.all_wh = station.total_cell_wh
         self.efficiency = station.inverter_efficiency
-        self.stored_wh = self.start_wh = self.lowest_wh = start_wh
+        self.stored_wh = self.packs.stored_wh if self.packs else station.wh_at(percent, {})
+        self.start_wh = self.lowest_wh = self.held_wh
+        #: (s, charge of the head unit and of every pack, %) where they ever stand apart.
+        self.readings: list[tuple[float, dict[str, float]]] = []
+        self.fall_percents: set[float] = set()
+        self.rise_percents: set[float] = set()
+        self._size()
         self.since_s = 0.0
         self.empty = False
         self.blocked = False
         #: (begin, end) of stretches in which cold cells take no charge, s.
         self.blocked_spans: list[tuple[float, float]] = []
-        self._taper(station)
         week = station.self_discharge_percent_per_week / 100.0 / HOURS_PER_WEEK
         #: What it takes by itself: idle, asleep, self-discharge, W.
-        self.stands = (station.idle_w, station.sleep_w, self.cap_wh * week)
+        self.stands = (station.idle_w, station.sleep_w, self.all_wh * week)
         #: After full, the wall rests until the charge is down to the level of recharging.
-        self.ac_rests = start_wh >= self.cap_wh * (1 - REACHED)
+        self.ac_rests = self.full
         self.offers: list[Offer] = []
         self.varying: list[tuple[Offer, float]] = []
-        #: Charges at which someone looks when it falls, and when it rises, Wh, sorted.
-        self.falls: list[float] = []
-        self.rises: list[float] = []
         self.regime = "flows"
         self.margin: Offer | None = None
         self.a = self.b = 0.0
+        #: Taken from the store: the draw, less what packs that stand aside give.
+        self.pull_w = 0.0
         self.out_w = self.draw_w = self.idle_w = self.sleep_w = self.self_w = 0.0
         self.ac_wh = self.inverter_wh = self.idle_wh = self.sleep_wh = self.self_wh = 0.0
         self.due_s = NEVER
         self.rows: list[tuple[float, float, float, float]] = []
+
+    def _size(self) -> None:
+        """Take the figures that follow from how much the store holds when it is full."""
+        station = self.station
+        self.cap_wh = self.packs.cap_wh if self.packs else self.all_wh
+        self.cutoff_wh = self.cap_wh * station.cutoff_percent / 100.0
+        self.recharge_wh = self.cap_wh * station.recharge_below_percent / 100.0
+        self._taper(station)
+        #: Charges at which someone looks when it falls, and when it rises, Wh, sorted.
+        self.falls = sorted({self.cap_wh * p / 100.0 for p in self.fall_percents if p > 0})
+        self.rises = sorted({self.cap_wh * p / 100.0 for p in self.rise_percents if p > 0})
+
+    def watch(self, falls: Iterable[float], rises: Iterable[float]) -> None:
+        """Take the charges at which someone looks when it falls, and when it rises, %."""
+        self.fall_percents, self.rise_percents = set(falls), set(rises)
+        self._size()
 
     def _taper(self, station: Station) -> None:
         taper = station.taper
@@ -163,8 +201,25 @@ class Unit:
         return self.stored_wh >= self.cap_wh * (1 - REACHED)
 
     @property
+    def held_wh(self) -> float:
+        """Energy in the head unit and in all packs, wherever they are, Wh."""
+        return self.stored_wh + (self.packs.others_wh if self.packs else 0.0)
+
+    def held_at(self, t: float) -> float:
+        """Energy in the head unit and in all packs at a moment of the present course, Wh."""
+        if self.packs is None:
+            return self.value(t)
+        moved = sum(cells.watts for cells in self.packs.aside) * (t - self.since_s) / 3600.0
+        return self.value(t) + self.packs.others_wh - moved
+
+    @property
+    def borne(self) -> bool:
+        """Whether packs that stand aside carry what is drawn, though the store is at its cut-off."""
+        return self.packs is not None and bool(self.packs.aside) and self.a >= 0
+
+    @property
     def percent(self) -> float:
-        """Charge of all cells together, %."""
+        """Charge of the head unit and of the packs that give and take with it, %."""
         return 100.0 * self.stored_wh / self.cap_wh
 
     def limit_w(self, stored_wh: float) -> float:
@@ -207,7 +262,7 @@ class Unit:
             if item is offer:
                 break
             before += item.cells_w
-        need = self.draw_w + (self.limit_w(self.stored_wh) if self.regime == "limited" else 0.0)
+        need = self.pull_w + (self.limit_w(self.stored_wh) if self.regime == "limited" else 0.0)
         return min(offer.cells_w, max(0.0, need - before))
 
     def used_wh(self, offer: Offer, t1: float, t2: float) -> float:
@@ -225,7 +280,7 @@ class Unit:
         if offer is not self.margin:
             return offer.cells_w * hours
         gained = self.value(t2) - self.value(t1)
-        drawn = self.draw_w * hours
+        drawn = self.pull_w * hours
         if self.varying:
             drawn -= self._not_drawn_wh(t1, t2) / self.efficiency
         return max(0.0, gained + drawn - before * hours)
@@ -254,6 +309,9 @@ class Unit:
         stored_wh = 0.0 if stored_wh < 0.0 else min(stored_wh, self.cap_wh)
         self.stored_wh = stored_wh
         self.since_s = t
+        if self.packs is not None:
+            self.packs.advance(hours)
+            stored_wh = self.held_wh
         self.lowest_wh = min(self.lowest_wh, stored_wh)
 
     # ---------------------------------------------------------------- a new course
@@ -277,25 +335,68 @@ class Unit:
         offered = 0.0
         for offer in self.offers:
             offered += offer.cells_w
-        net = offered - self.draw_w
+        pull_w = self.pull_w = self.draw_w if self.packs is None else self._beside_packs(self.packs)
+        net = offered - pull_w
         self.margin = None
         if net <= 0:
             self.regime, self.a, self.b = "flows", net, 0.0
             self.due_s = self._next_mark(t)
         elif self.full or self.blocked:
             self.regime, self.a, self.b = "full", 0.0, 0.0
-            self.margin = self._marginal(self.draw_w)
+            self.margin = self._marginal(pull_w)
             self.due_s = NEVER
         elif net > self.limit_w(self.stored_wh) * (1 + (-REACHED if self._tapers else REACHED)):
             self._limited(t)
         else:
             self.regime, self.a, self.b = "flows", net, 0.0
             self.due_s = self._next_mark(t)
-        row = (t, self.stored_wh, self.draw_w, offered)
+        if self.packs is not None:
+            self._mind_packs(t, self.packs)
+        row = (t, self.held_wh, self.draw_w, offered)
         if self.rows and self.rows[-1][0] == t:
             self.rows[-1] = row
         else:
             self.rows.append(row)
+
+    def _beside_packs(self, packs: Packs) -> float:
+        """What is taken from the store while packs stand aside, W."""
+        room_w = self.limit_w(self.cap_wh if self._tapers else self.stored_wh)
+        most_w = self.draw_w + (0.0 if self.full or self.blocked else room_w)
+        gives = not self.empty and not self.full and self.stored_wh > self.cutoff_wh
+        return self.draw_w - packs.share_out(self.stored_wh, most_w, gives)
+
+    def _mind_packs(self, t: float, packs: Packs) -> None:
+        """When one that stands aside comes within the band, or a store at its cut-off is drawn on."""
+        if packs.ever_apart:
+            self.readings.append((t, packs.readings(self.stored_wh)))
+        if not packs.apart:
+            return
+        rate = self.a + self.b * self.stored_wh
+        self.due_s = min(self.due_s, t + packs.soonest_h(self.stored_wh, rate) * 3600.0)
+        if self.b != 0.0 or self.varying:
+            self.due_s = min(self.due_s, t + LOOK_AGAIN_S)
+        if packs.aside and rate < 0 and not self.empty and self.stored_wh <= self.cutoff_wh * (1 + REACHED):
+            self.due_s = t
+
+    def meet_packs(self) -> list[str]:
+        """Let packs that came within the band join; returns their names. The books must be up to now."""
+        if self.packs is None or not self.packs.aside:
+            return []
+        met = self.packs.meet(self.stored_wh)
+        if met:
+            self._take_packs(self.packs)
+        return [cells.name for cells in met]
+
+    def plug_pack(self, key: str, *, on: bool) -> bool:
+        """Plug a pack in, or unplug it; the books must be up to now."""
+        if self.packs is None or not self.packs.plug(key, self.stored_wh, on=on):
+            return False
+        self._take_packs(self.packs)
+        return True
+
+    def _take_packs(self, packs: Packs) -> None:
+        self.stored_wh = packs.stored_wh
+        self._size()
 
     def snap(self) -> None:
         """Stand exactly on a level that was just reached."""
@@ -317,7 +418,7 @@ class Unit:
         else:
             self.b = -self.reference_w * self.taper_slope
             self.a = limit - self.b * self.stored_wh
-        self.margin = self._marginal(self.draw_w + limit)
+        self.margin = self._marginal(self.pull_w + limit)
         self.due_s = self._next_mark(t)
 
     def _marginal(self, need_w: float) -> Offer | None:
@@ -342,8 +443,8 @@ class Unit:
                 if offer is self.margin:
                     break
                 before += offer.cells_w
-            if before > self.draw_w:
-                marks.append(self._where_limit_is(before - self.draw_w))
+            if before > self.pull_w:
+                marks.append(self._where_limit_is(before - self.pull_w))
         return marks
 
     def _next_mark(self, t: float) -> float:

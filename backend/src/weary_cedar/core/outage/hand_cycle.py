@@ -1,0 +1,58 @@
+"""Loads that someone lets run for a while at a time, to spare the battery.
+
+Delayed: every switching on and off waits for someone who is awake and at home. Off by choice is not
+counted as power that was missing; what it does to food is told by its compartments. Common practice.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from weary_cedar.core.outage.controls import NEVER, Control
+from weary_cedar.core.plan import HandCycleRule
+
+if TYPE_CHECKING:
+    from weary_cedar.core.outage.connected import ConnectedLoad
+    from weary_cedar.core.outage.kernel import OutageRun
+
+
+class HandCycleControl(Control):
+    """One rule: its loads are on for a while of every stretch, from the change-over on."""
+
+    def __init__(self, rule: HandCycleRule, loads: list[ConnectedLoad]) -> None:
+        self.line = rule
+        self.rule = rule
+        self.loads = loads
+        self.on_at = NEVER
+        for load in loads:
+            load.rests = True
+
+    def look(self, run: OutageRun, t: float) -> None:
+        """Begin with the change-over."""
+        if self.on_at == NEVER and run.changed_over and self.loads:
+            self.on_at = self.due_s = run.presence.next(t)
+
+    def act(self, run: OutageRun, t: float) -> None:
+        """Switch on, or off again."""
+        turns_on = self.loads[0].rests
+        for load in self.loads:
+            load.rests = not turns_on
+        run.rewired = True
+        if turns_on:
+            self.acted += 1
+            self.on_at = t
+            self.due_s = run.presence.next(t + self.rule.on_s)
+        else:
+            self.due_s = run.presence.next(max(t, self.on_at + self.rule.every_s))
+
+
+def hand_cycles(run: OutageRun) -> list[HandCycleControl]:
+    """The rules of a run by which someone switches loads on and off; a load follows the first of them."""
+    taken: set[str] = set()
+    found = []
+    for rule in run.plan.strategy.followed(HandCycleRule):
+        loads = [load for load in run.loads if load.id in rule.load_ids and load.id not in taken]
+        taken.update(load.id for load in loads)
+        if loads:
+            found.append(HandCycleControl(rule, loads))
+    return found

@@ -1,0 +1,75 @@
+"""Every line of the strategy as one plain sentence."""
+
+from datetime import time
+
+from weary_cedar.core.plan.document import Plan
+from weary_cedar.core.plan.strategy import (
+    AnyRule,
+    EngineRule,
+    HandCycleRule,
+    OrderRule,
+    PlugRule,
+    ReserveRule,
+    ShedRule,
+    StartRule,
+    SurplusRule,
+    SwapRule,
+    TogetherRule,
+    TurnRule,
+)
+
+PURPOSES = {"house": " for the house", "charging": " to charge", "both": " for the house and to charge"}
+
+
+def rule_words(plan: Plan, rule: AnyRule) -> str:
+    """A rule in words, with the names of this plan."""
+    if isinstance(rule, EngineRule):
+        engine = plan.generators[rule.generator_id].name
+        hours = f", from {_clock(rule.hours.begins)} to {_clock(rule.hours.ends)}" if rule.hours else ""
+        levels = f"below {rule.on_below_percent:g} %, stop above {rule.off_above_percent:g} %"
+        least = f", at least {rule.least_s / 60:g} min"
+        return f"Start {engine}{PURPOSES[rule.purpose]} {levels}{least}{hours}"
+    if isinstance(rule, PlugRule):
+        levels = f"below {rule.in_below_percent:g} %, out above {rule.out_above_percent:g} %"
+        return f"Plug in {plan.lead_name(rule.lead_id)} {levels}"
+    if isinstance(rule, ShedRule):
+        levels = f"below {rule.off_below_percent:g} %, back above {rule.back_above_percent:g} %"
+        return f"Switch off {_circuits(plan, rule.circuit_ids)} {levels}"
+    if isinstance(rule, ReserveRule):
+        less = f"with less than {rule.percent:g} % left at {_clock(rule.bedtime)}"
+        return f"Leave {_circuits(plan, rule.circuit_ids)} off until {_clock(rule.until)} {less}"
+    if isinstance(rule, TogetherRule):
+        return f"Never two of these together: {_loads(plan, rule.load_ids)}"
+    if isinstance(rule, SurplusRule):
+        return f"Only on spare sun, from {rule.above_percent:g} %: {_loads(plan, rule.load_ids)}"
+    if isinstance(rule, HandCycleRule):
+        spans = f"{_span(rule.on_s)} of every {_span(rule.every_s)}"
+        return f"Switch on {_loads(plan, rule.load_ids)} for {spans}"
+    if isinstance(rule, StartRule):
+        return f"Begin {plan.loads[rule.load_id].name} at {_clock(rule.at)}"
+    if isinstance(rule, TurnRule):
+        facing = f"{rule.tilt_deg:g}° up, {rule.azimuth_deg:g}° from north"
+        return f"Turn {plan.arrays[rule.array_id].name} at {_clock(rule.at)}: {facing}"
+    if isinstance(rule, OrderRule):
+        return f"Recharge from {', then '.join(rule.sources)}"
+    if isinstance(rule, SwapRule):
+        levels = f"below {rule.below_percent:g} %, back above {rule.back_above_percent:g} %"
+        return f"Put {plan.lead_name(rule.lead_id)} in its place {levels}"
+    levels = f"below {rule.back_below_percent:g} %, away again above {rule.away_above_percent:g} %"
+    return f"Back on the utility only {levels}"
+
+
+def _clock(at: time) -> str:
+    return f"{at:%H:%M}"
+
+
+def _span(seconds: float) -> str:
+    return f"{seconds / 60:g} min" if seconds < 7_200 else f"{seconds / 3600:g} h"
+
+
+def _circuits(plan: Plan, ids: tuple[str, ...]) -> str:
+    return ", ".join(plan.circuits[key].label for key in ids)
+
+
+def _loads(plan: Plan, ids: tuple[str, ...]) -> str:
+    return ", ".join(plan.loads[key].name for key in ids)
