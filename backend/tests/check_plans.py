@@ -177,8 +177,8 @@ HUT_PANEL: Json = {
                   "breaker_a": 16.0, "panel_id": "main",
                   "survey": {"own-electrode": "yes", "island-bond": "yes", "sign": "yes", "service-rated": "yes"}}
     },
-    "leads": {"cords": {"to": {"end": "feed", "feed_id": "board", "circuit_ids": None, "plug": None,
-                               "plug_a": None}}},
+    "leads": {"cords": {"to": {"end": "feed", "feed_id": "board", "circuit_ids": None, "load_ids": None,
+                               "plug": None, "plug_a": None}}},
 }  # fmt: skip
 
 

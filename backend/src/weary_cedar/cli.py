@@ -176,7 +176,8 @@ def _by_device(result: RunResult) -> list[str]:
         over = f", over its limit for {kept.over_s / 3600:.1f} h" if kept.over_s > 0 else ""
         lines.append(f"{kept.name}: warmest {kept.highest_c:.1f} °C{over}")
     for number, rule in enumerate(result.rules, start=1):
-        told = "holds all the time" if rule.lasting else f"acted {rule.acted} times"
+        times = "once" if rule.acted == 1 else f"{rule.acted} times"
+        told = "holds all the time" if rule.lasting else f"acted {times}"
         told = f"can never act: {rule.never}" if rule.never else told
         lines.append(f"Rule {number}: {rule.words}: {told}")
     lines += [f"Not used: {part.name}: {part.why}" for part in result.unused]

@@ -81,8 +81,8 @@ def test_a_heater_by_fuel(client: TestClient) -> None:
     assert found["loss_w_per_k"] == pytest.approx(2000 * 7.1 * 1000 * 0.8 / (24 * 2500))
     assert found["behaviour"]["loss_w_per_k"] == found["loss_w_per_k"]
     assert found["worst"]["legs"] == ["B"]
-    wrong = client.post(f"{AT}/heater", json={**asked, "circuit_id": "attic"})
-    assert (wrong.status_code, wrong.json()["problems"][0]["field"]) == (404, "/circuit_id")
+    wrong = client.post(f"{AT}/heater", json={**asked, "load_id": "attic"})
+    assert (wrong.status_code, wrong.json()["problems"][0]["field"]) == (404, "/load_id")
     wrong = client.post(
         f"{AT}/heater", json={**asked, "loss": {"basis": "run", "run_fraction": 2, "outdoor_c": 0}}
     )

@@ -22,7 +22,7 @@ def test_every_room_makes_a_whole_plan(chosen: list[str]) -> None:
     plan = read_plan(plan.model_dump(mode="json", exclude_none=True))
     assert plan.feeds
     assert {load.circuit_id for load in plan.loads.values()} == set(plan.circuits)
-    kept = {plan.circuits[load.circuit_id].mark for load in plan.loads.values()}
+    kept = {plan.circuits[str(load.circuit_id)].mark for load in plan.loads.values()}
     assert run_outage(plan).verdict.status == ("cannot_judge" if "keep" not in kept else "does_not_last")
 
 

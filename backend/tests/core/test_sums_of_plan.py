@@ -141,8 +141,8 @@ def test_legs_are_those_of_what_is_kept() -> None:
     plan = demo_plan()
     kept = {"A": 0.0, "B": 0.0, "both": 0.0}
     for load in plan.loads.values():
-        if plan.circuits[load.circuit_id].mark == "keep":
-            legs = plan.circuit_legs(load.circuit_id)
+        if plan.circuits[str(load.circuit_id)].mark == "keep":
+            legs = plan.circuit_legs(str(load.circuit_id))
             kept["both" if len(legs) == 2 else legs[0]] += on_watts(load)
     known = filled(plan, "legs")
     assert (known["a"], known["b"], known["across"]) == pytest.approx((kept["A"], kept["B"], kept["both"]))

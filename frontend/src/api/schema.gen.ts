@@ -2668,6 +2668,7 @@ export interface components {
              *       "to": {
              *         "circuit_ids": [],
              *         "end": "loads",
+             *         "load_ids": [],
              *         "plug": "5-15",
              *         "plug_a": 15
              *       }
@@ -3014,12 +3015,12 @@ export interface components {
         };
         /**
          * HeaterQuestion
-         * @description A heater on a circuit, and how the loss of its house is known.
+         * @description A heater of the plan as it could be, and how the loss of its house is known.
          */
         HeaterQuestion: {
             behaviour: components["schemas"]["Thermostatic"];
-            /** Circuit Id */
-            circuit_id: string;
+            /** Load Id */
+            load_id: string;
             /** Loss */
             loss: components["schemas"]["KnownLoss"] | components["schemas"]["FuelLoss"] | components["schemas"]["RunLoss"];
             /**
@@ -3525,13 +3526,16 @@ export interface components {
         };
         /**
          * Load
-         * @description One appliance or group of small ones on a circuit.
+         * @description One appliance or group of small ones, on a breaker or on a lead.
          */
         Load: {
             /** Behaviour */
             behaviour: components["schemas"]["Steady"] | components["schemas"]["Cycling"] | components["schemas"]["Job"] | components["schemas"]["Thermostatic"] | components["schemas"]["Measured"] | components["schemas"]["Refrigerating"];
-            /** Circuit Id */
-            circuit_id: string;
+            /**
+             * Circuit Id
+             * @description breaker that it hangs on at home; none if only ever on a lead
+             */
+            circuit_id?: string | null;
             /**
              * Compressor
              * @description starts harder within 5 min of stopping
@@ -3556,6 +3560,11 @@ export interface components {
             largest_gap_ms?: number | null;
             /** Locked Rotor A */
             locked_rotor_a?: number | null;
+            /**
+             * Mark
+             * @description of a load on a lead by itself, keep if absent; else its breaker's counts
+             */
+            mark?: ("keep" | "room" | "off") | null;
             /** Name */
             name: string;
             /**
@@ -3569,6 +3578,11 @@ export interface components {
              * @default false
              */
             needs_sine: boolean;
+            /**
+             * Order
+             * @description of a load on a lead by itself: 1 is the last to go; 50 if absent
+             */
+            order?: number | null;
             /**
              * Origin
              * @default estimate
@@ -3767,11 +3781,13 @@ export interface components {
             /** Alone H */
             alone_h: number | null;
             /** Circuit Id */
-            circuit_id: string;
+            circuit_id: string | null;
             /** Costs H */
             costs_h: number | null;
             /** Hog */
             hog: boolean;
+            /** Lead Id */
+            lead_id: string | null;
             /** Load Id */
             load_id: string;
             /** Mark */
@@ -5944,6 +5960,12 @@ export interface components {
              * @enum {string}
              */
             end: "loads";
+            /**
+             * Load Ids
+             * @description single appliances that hang here by their own plugs
+             * @default []
+             */
+            load_ids: string[];
             /**
              * Overcurrent A
              * @description of a breaker in the strip at its end
@@ -8414,7 +8436,7 @@ export interface operations {
                  *       "behaviour": {
                  *         "run_w": 640
                  *       },
-                 *       "circuit_id": "furnace",
+                 *       "load_id": "furnace",
                  *       "loss": {
                  *         "basis": "known",
                  *         "loss_w_per_k": 200

@@ -49,9 +49,9 @@ class RunLoss(BaseModel):
 
 
 class HeaterQuestion(BaseModel):
-    """A heater on a circuit, and how the loss of its house is known."""
+    """A heater of the plan as it could be, and how the loss of its house is known."""
 
-    circuit_id: str
+    load_id: str
     loss: Annotated[KnownLoss | FuelLoss | RunLoss, Field(discriminator="basis")]
     behaviour: Thermostatic
     start: Start | None = None
@@ -124,7 +124,7 @@ def heater_library() -> HeaterLibrary:
 
 
 EXAMPLE = {
-    "circuit_id": "furnace",
+    "load_id": "furnace",
     "loss": {"basis": "known", "loss_w_per_k": 200},
     "behaviour": {"run_w": 640.0},
 }
@@ -144,8 +144,8 @@ def heater(desk: AtDesk, plan_id: PlanId, question: JsonBody) -> Response:
 def _answered(document: str, question: bytes) -> bytes:
     asked = read_part(HeaterQuestion, parse(question))
     plan = opened(document).plan
-    if asked.circuit_id not in plan.circuits:
-        problem = Problem("/circuit_id", shown(asked.circuit_id), "the id of a circuit of this plan")
+    if asked.load_id not in plan.loads:
+        problem = Problem("/load_id", shown(asked.load_id), "the id of a load of this plan")
         raise NotFound(str(problem), (problem,))
     loss = _loss(asked)
     spec = asked.behaviour.model_copy(update={"loss_w_per_k": loss})
@@ -155,7 +155,7 @@ def _answered(document: str, question: bytes) -> bytes:
         )
         for item in heater_days(spec, asked.standby_w)
     ]
-    worst = worst_moment(plan, asked.circuit_id, spec, asked.start)
+    worst = worst_moment(plan, asked.load_id, spec, asked.start)
     view = WorstMomentView(**{**vars(worst), "legs": list(worst.legs)})
     answer = HeaterAnswer(loss_w_per_k=loss, days=days, worst=view, behaviour=spec)
     return answer.model_dump_json().encode()

@@ -135,7 +135,10 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Hookup) -> FeedPath:
         neutral_cell=found,
         neutral_words=NEUTRAL_WORDS[found],
         neutral_matrix=() if found in ("refused", "neutral-open") else neutral_matrix(plan, feed),
-        circuits=tuple(plan.circuits[c].label for c in facts.on(feed)),
+        circuits=(
+            *(plan.circuits[c].label for c in facts.on(feed)),
+            *(plan.loads[key].name for key in feed.load_ids),
+        ),
     )
 
 

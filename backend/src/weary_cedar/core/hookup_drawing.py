@@ -302,7 +302,8 @@ def _parts(plan: Plan, columns: dict[str, int], bonds: set[str]) -> Iterator[Dra
         yield part("panels", key, panel.name, f"{len(own)} circuits on, bus {panel.bus_a:.0f} A", None)
     for key, hookup in sorted(plan.hookups.items()):
         if hookup.kind == "cords":
-            named = ", ".join(plan.circuits[c].label for c in hookup.circuit_ids) or "nothing yet"
+            ends = [plan.circuits[c].label for c in hookup.circuit_ids]
+            named = ", ".join(ends + [plan.loads[key].name for key in hookup.load_ids]) or "nothing yet"
             at = f"leads/{key}/loads"
             yield DrawnPart(
                 key=at,

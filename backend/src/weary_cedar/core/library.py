@@ -91,8 +91,8 @@ def appliances() -> list[Appliance]:
     return [_appliance(row) for row in table("appliances")]
 
 
-def appliance_load(appliance_id: str, circuit_id: str) -> Load:
-    """A load of a class of appliance on a circuit.
+def appliance_load(appliance_id: str, circuit_id: str | None) -> Load:
+    """A load of a class of appliance on a circuit, or on none.
 
     Raises:
         KeyError: no such class.
@@ -107,7 +107,7 @@ def _appliance(row: Row) -> Appliance:
         room=row["room"],
         circuit=row["circuit"],
         wh_day=_wh_day(row),
-        load=_load(row, "circuit"),
+        load=_load(row, None),
         source=told_source(row),
     )
 
@@ -118,7 +118,7 @@ def _wh_day(row: Row) -> float:
     return 24 * float(row["running_w"]) * (float(row["duty"]) if row["kind"] == "cycling" else 1.0)
 
 
-def _load(row: Row, circuit_id: str) -> Load:
+def _load(row: Row, circuit_id: str | None) -> Load:
     start = None
     if row["start_va"]:
         start = Start(va=float(row["start_va"]), seconds=float(row["start_s"] or 0.5))

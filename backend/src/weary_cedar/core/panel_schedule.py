@@ -154,7 +154,7 @@ def panel_schedule(plan: Plan, panel_id: str) -> PanelSchedule:
 
 
 def _circuit_load(plan: Plan, circuit_id: str) -> CircuitLoad:
-    loads = [load for load in plan.loads.values() if load.circuit_id == circuit_id]
+    loads = [plan.loads[key] for key in network_of(plan).loads_of((circuit_id,))]
     return CircuitLoad(
         circuit_id=circuit_id,
         legs=plan.circuit_legs(circuit_id),
@@ -165,12 +165,11 @@ def _circuit_load(plan: Plan, circuit_id: str) -> CircuitLoad:
 
 def _worst_currents(plan: Plan, circuits: dict[str, Circuit]) -> LegCurrents:
     sums = {name: PhaseLoad(0.0) for name in ("A", "B", "L", "both")}
-    for load in plan.loads.values():
-        circuit = circuits.get(load.circuit_id)
-        if circuit is not None:
-            legs = plan.circuit_legs(load.circuit_id)
-            key = legs[0] if len(legs) == 1 else "both"
-            sums[key] = sums[key] + phase_load(on_watts(load), load.power_factor)
+    network = network_of(plan)
+    for load_id in network.loads_of(circuits):
+        load, legs = plan.loads[load_id], network.legs_of(load_id)
+        key = legs[0] if len(legs) == 1 else "both"
+        sums[key] = sums[key] + phase_load(on_watts(load), load.power_factor)
     return leg_currents(sums["A"] + sums["L"], sums["B"], sums["both"], plan.site.leg_volts)
 
 

@@ -105,8 +105,8 @@ def _running_a(subject: Subject) -> float | None:
 
 def _volts(subject: Subject) -> float:
     load = subject.part
-    legs = len(subject.plan.circuit_legs(load.circuit_id)) if isinstance(load, Load) else 1
-    return subject.plan.site.leg_volts * legs
+    poles = network_of(subject.plan).hangs[subject.id].poles if isinstance(load, Load) and subject.id else 1
+    return subject.plan.site.leg_volts * (poles if subject.plan.site.split_phase else 1)
 
 
 def _input_v(subject: Subject) -> float | None:
@@ -141,10 +141,11 @@ def _kept_w(leg: str) -> Reader:
         if not plan.site.split_phase:
             return None
         wanted = ("A", "B") if leg == "both" else (leg,)
+        network = network_of(plan)
         kept = [
-            on_watts(load)
-            for load in plan.loads.values()
-            if plan.circuits[load.circuit_id].mark == "keep" and plan.circuit_legs(load.circuit_id) == wanted
+            on_watts(plan.loads[key])
+            for key, hang in network.hangs.items()
+            if hang.mark == "keep" and network.legs_of(key) == wanted
         ]
         return sum(kept) if kept else None
 

@@ -192,5 +192,5 @@ def _homeless(plan: Plan, circuits: dict[str, Circuit]) -> list[Problem]:
     return [
         Problem(f"/loads/{key}", load.name, f"a row for its breaker {plan.circuits[load.circuit_id].label}")
         for key, load in plan.loads.items()
-        if load.circuit_id not in circuits
+        if load.circuit_id is not None and load.circuit_id not in circuits
     ]

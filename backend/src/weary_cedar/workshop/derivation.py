@@ -19,6 +19,7 @@ from weary_cedar.core.hookup_drawing import hookup_drawing
 from weary_cedar.core.inventory import inventory
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.result import Verdict
+from weary_cedar.core.outage.thinned import thinned
 from weary_cedar.core.outage.verdict import cannot_judge
 from weary_cedar.core.panel_schedule import PanelSchedule, panel_schedule
 from weary_cedar.core.plan import Plan, read_plan
@@ -176,7 +177,7 @@ def derive(document: str) -> Derivation:
         schedules += found.attempt("panels", lambda key=key: [panel_schedule(plan, key)], lambda _why: [])  # type: ignore[misc]
         _keep_papers(found, plan, key, open_plan.findings)
     if "run" not in found.failed:
-        found.keep("run", lambda: open_plan.run.model_dump_json().encode())
+        found.keep("run", lambda: thinned(open_plan.run).model_dump_json().encode())
     view = DerivedView(
         plan=plan,
         schedules=schedules,

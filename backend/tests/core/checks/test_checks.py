@@ -301,7 +301,7 @@ ROWS: list[Row] = [
     row("uk-neutral-switch", merged(hut(neutral_switched="no"), {"site": {"earthing": "tn_s"}}), plan="hut",
         inside=hut(), level="caution"),
     row("uk-float-feed", hut(survey={"island-bond": "no"}), hut(), hut(survey={"island-bond": None}), plan="hut"),
-    row("uk-cord-many", {}, {"leads": {"cords": {"to": {"circuit_ids": ["freezer"]}}}}, plan="hut"),
+    row("uk-cord-many", {}, {"leads": {"cords": {"to": {"circuit_ids": ["freezer"], "load_ids": []}}}}, plan="hut"),
     row("uk-13a", merged({"stations": {"near": {"receptacles": {"front": {"kind": "BS 1363", "rating_a": 13.0}}}}},
         loads(radio={"behaviour": {"watts": 2310.0}, "power_factor": 1.0})),
         merged({"stations": {"near": {"receptacles": {"front": {"kind": "BS 1363", "rating_a": 13.0}}}}},
@@ -425,7 +425,7 @@ def test_what_passing_through_takes_counts_at_the_inlet(overhead_w: float, trips
     """Kept loads of 12,000 W at 240 V are 50 A; 25 W more are over (practice)."""
     plan = read_plan(apply_patch(PLANS["foothill"], {}))
     kept = sum(
-        on_watts(load) for load in plan.loads.values() if plan.circuits[load.circuit_id].mark == "keep"
+        on_watts(load) for load in plan.loads.values() if plan.circuits[str(load.circuit_id)].mark == "keep"
     )
     inlet = {"wall-240": {"passes_through": True, "cap_a": kept / 240.0 + 0.05}}
     charger = {"input_id": "wall-240", "when": "strategy"}

@@ -67,7 +67,7 @@ def test_nothing_else_and_certainty() -> None:
 
 def test_duty_and_starts_of_a_load() -> None:
     plan = read_plan(one_load(cycling(100.0, 0.25, 3600.0), load={"power_factor": 0.8}))
-    item = beside(plan, plan.loads["only"], ("A", "B"))
+    item = beside(plan, plan.loads["only"], ("A",), ("A", "B"))
     assert (item.likely, item.watts) == (0.25, (100.0, 0.0))
     assert item.vars[0] == pytest.approx(75.0)
     assert starts_in(plan, plan.loads["only"]) == 48.0
@@ -80,7 +80,7 @@ def test_duty_and_starts_of_a_load() -> None:
 def test_a_two_pole_load_is_on_both_legs() -> None:
     document = house({"pump": circuit([5, 7])}, {"pump": load("pump", cycling(900.0, 0.1, 1800.0))})
     plan = read_plan(document)
-    assert beside(plan, plan.loads["pump"], ("A", "B")).watts == (450.0, 450.0)
+    assert beside(plan, plan.loads["pump"], ("A", "B"), ("A", "B")).watts == (450.0, 450.0)
 
 
 def test_a_thermostat_starts_as_its_cycles_say() -> None:

@@ -58,6 +58,7 @@ def test_worst_moment_counts_what_is_kept_on_its_leg(
         "room": circuit([17], "room"),
     }
     loads = {
+        "heat": load("heat", steady(0)),
         "a": load("a", steady(700)),
         "b": load("b", steady(300)),
         "both": load("both", steady(900)),

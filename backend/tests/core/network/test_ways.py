@@ -44,7 +44,7 @@ def test_feeds_to_the_same_circuits_take_turns_station_first() -> None:
 
 def test_a_wired_feed_has_its_circuits_alone() -> None:
     network = plan(cord=CORDS, inlet={})
-    assert [set(turn.circuits) for turn in network.turns] == [{"a"}, {"b", "x"}]
+    assert [set(turn.branches) for turn in network.turns] == [{"a"}, {"b", "x"}]
     feeding = network.feeding("a")
     assert feeding is not None
     assert feeding.lead_id == "cord"

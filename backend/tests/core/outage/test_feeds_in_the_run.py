@@ -77,7 +77,7 @@ def test_cords_from_a_120_volt_outlet_draw_on_its_leg() -> None:
 def test_cords_in_a_single_phase_house() -> None:
     plan = demo_plan("hut")
     result = run_outage(plan)
-    assert set(result.loads) == {"boiler", "radio", "freezer", "lights"}
+    assert set(result.loads) == {"boiler", "radio", "freezer", "lights", "beacons"}
     assert result.ledger is not None
     assert result.ledger.closes
     assert max(result.series.b_w) == 0

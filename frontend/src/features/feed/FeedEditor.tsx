@@ -1,9 +1,11 @@
 import type { Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
+import { without } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { Fields } from "../../ui/Fields";
 import { freeId } from "../../ui/ids";
 import { useGear } from "../gear/useGear";
+import { plugged } from "../load/hangs";
 import {
   BOND,
   FEED,
@@ -17,7 +19,7 @@ import {
   type ToLoads,
 } from "./feedFields";
 import { Joints } from "./Joints";
-import { outletsOf, sourceKey, sourcesOf, splitSource, withoutLead } from "./leads";
+import { outletsOf, sourceKey, sourcesOf, splitSource } from "./leads";
 
 interface Props {
   id: string;
@@ -47,10 +49,11 @@ export function FeedEditor({ id, lead }: Props) {
       const to: ToLoads = {
         end: "loads",
         circuit_ids: feed?.circuit_ids ?? [],
+        load_ids: [],
         plug: feed?.inlet ?? "5-15",
         plug_a: feed?.inlet_a ?? 15,
       };
-      const { feeds } = withoutLead(now, id);
+      const { feeds } = without(now, "leads", id);
       return { ...now, feeds, leads: { ...now.leads, [id]: { ...lead, to } } };
     }
     const own = gear?.breaker_kinds.includes(next as Feed["kind"]);
@@ -156,17 +159,25 @@ export function FeedEditor({ id, lead }: Props) {
         />
       )}
       {isToLoads(lead.to) && (
-        <Circuits
-          title="Circuits whose loads hang on these cords"
-          chosen={lead.to.circuit_ids ?? []}
-          set={(circuit_ids) => change({ to: { ...(lead.to as ToLoads), circuit_ids } })}
-        />
+        <>
+          <Circuits
+            title="Circuits all of whose loads hang on these cords"
+            chosen={lead.to.circuit_ids ?? []}
+            set={(circuit_ids) => change({ to: { ...(lead.to as ToLoads), circuit_ids } })}
+          />
+          <Ticks
+            title="Single appliances that hang on them by their own plugs"
+            of={Object.entries(plan.loads ?? {}).map(([key, load]) => [key, load.name] as const)}
+            chosen={lead.to.load_ids ?? []}
+            onTick={(key, on) => edit((now) => plugged(now, key, on ? id : null))}
+          />
+        </>
       )}
       {beside.length > 0 && (
         <p className="text-faint">{beside.length + 1} leads end here: they take turns, one cord at a time.</p>
       )}
       <p className="flex flex-wrap gap-x-4">
-        <button type="button" className="act" onClick={() => edit((now) => withoutLead(now, id))}>
+        <button type="button" className="act" onClick={() => edit((now) => without(now, "leads", id))}>
           Take this lead away
         </button>
         {feed && (
@@ -189,24 +200,40 @@ interface CircuitsProps {
 
 function Circuits({ title, panel, chosen, set }: CircuitsProps) {
   const { view } = useDesk();
-  const circuits = Object.entries(view.plan.circuits ?? {}).filter(
-    ([, circuit]) => panel === undefined || circuit.panel_id === panel,
+  const circuits = Object.entries(view.plan.circuits ?? {})
+    .filter(([, circuit]) => panel === undefined || circuit.panel_id === panel)
+    .map(([key, circuit]) => [key, circuit.label] as const);
+  return (
+    <Ticks
+      title={title}
+      of={circuits}
+      chosen={chosen}
+      onTick={(key, on) => set(on ? [...chosen, key] : chosen.filter((other) => other !== key))}
+    />
   );
+}
+
+interface TicksProps {
+  title: string;
+  of: readonly (readonly [string, string])[];
+  chosen: readonly string[];
+  onTick: (id: string, on: boolean) => void;
+}
+
+function Ticks({ title, of, chosen, onTick }: TicksProps) {
   return (
     <fieldset>
       <legend className="text-faint">{title}</legend>
       <div className="flex flex-wrap gap-x-4">
-        {circuits.map(([key, circuit]) => (
+        {of.map(([key, words]) => (
           <label key={key} className="min-h-[24px]">
             <input
               type="checkbox"
               className="size-4 accent-cedar"
               checked={chosen.includes(key)}
-              onChange={(event) =>
-                set(event.target.checked ? [...chosen, key] : chosen.filter((other) => other !== key))
-              }
+              onChange={(event) => onTick(key, event.target.checked)}
             />{" "}
-            {circuit.label}
+            {words}
           </label>
         ))}
       </div>

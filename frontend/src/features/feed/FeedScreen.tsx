@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
 import { useDesk, useRun } from "../../api/plan";
+import { without } from "../../api/without";
 import { CannotShow } from "../../ui/CannotShow";
 import { OfferedContext } from "../../ui/Fields";
 import { moment } from "../../ui/format";
@@ -33,16 +34,7 @@ function Unplugged() {
   return alone.map(([id, feed]) => (
     <p key={id} className="mb-2 border-l-4 border-caution pl-3">
       Nothing is plugged into {feed.name ?? `the inlet of ${panels[feed.panel_id]?.name ?? feed.panel_id}`}.{" "}
-      <button
-        type="button"
-        className="act"
-        onClick={() =>
-          edit((plan) => ({
-            ...plan,
-            feeds: Object.fromEntries(Object.entries(plan.feeds ?? {}).filter(([key]) => key !== id)),
-          }))
-        }
-      >
+      <button type="button" className="act" onClick={() => edit((plan) => without(plan, "feeds", id))}>
         Take this feed away
       </button>
     </p>
@@ -89,7 +81,7 @@ export function FeedScreen() {
     const lead: Lead = {
       ...(gear.fresh.to_loads as Lead),
       source: { kind: "station", id: source[0], outlet },
-      to: { end: "loads", circuit_ids: [], plug: kind, plug_a: rating_a },
+      to: { end: "loads", circuit_ids: [], load_ids: [], plug: kind, plug_a: rating_a },
     };
     edit((plan) => ({ ...plan, leads: { ...plan.leads, [freeId("lead", leads)]: lead } }));
   };

@@ -1,5 +1,5 @@
 import type { Plan } from "../../api/client";
-import { isToFeed, type Source } from "./feedFields";
+import type { Source } from "./feedFields";
 
 type Kind = Source["kind"];
 type Outlets = Record<string, { kind: string; rating_a: number }>;
@@ -34,27 +34,11 @@ export function outletsOf(plan: Plan, source: Source): Outlets {
   return (plan.stations?.[unit ?? ""]?.receptacles ?? {}) as Outlets;
 }
 
-/** The plan without a lead, without what names it, and without the feed at which nothing else ends. */
-export function withoutLead(plan: Plan, id: string): Plan {
+/** A lead by its name, or by where it begins. */
+export function leadWords(plan: Plan, id: string): string {
   const lead = plan.leads?.[id];
-  const leads = Object.fromEntries(Object.entries(plan.leads ?? {}).filter(([key]) => key !== id));
-  const feedId = lead && isToFeed(lead.to) ? lead.to.feed_id : null;
-  const used = Object.values(leads).some((other) => isToFeed(other.to) && other.to.feed_id === feedId);
-  const feeds =
-    feedId === null || used
-      ? plan.feeds
-      : Object.fromEntries(Object.entries(plan.feeds ?? {}).filter(([key]) => key !== feedId));
-  const { outage, strategy } = plan;
-  const kept = <T>(parts: Record<string, T> | undefined, test: (part: T) => boolean) =>
-    Object.fromEntries(Object.entries(parts ?? {}).filter(([, part]) => test(part)));
-  const incidents = kept(outage.incidents, (item) => item.lead_id !== id);
-  const acts = kept(outage.acts, (act) => act.room !== "leads" || act.part_id !== id);
-  const rules = strategy?.rules?.filter((rule) => rule.kind !== "plug" || rule.lead_id !== id);
-  return {
-    ...plan,
-    leads,
-    feeds,
-    outage: { ...outage, incidents, acts },
-    strategy: { ...strategy, rules },
-  } as Plan;
+  if (!lead) return id;
+  const { source, to } = lead;
+  const from = sourcesOf(plan, [source.kind]).find(([key]) => key === sourceKey(source))?.[1] ?? source.id;
+  return lead.name ?? `${to.end === "loads" ? "the cords" : "the lead"} from ${from}`;
 }

@@ -1,4 +1,5 @@
 import { useDesk } from "../../api/plan";
+import { without } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { Fields } from "../../ui/Fields";
 import { freeId } from "../../ui/ids";
@@ -36,11 +37,7 @@ export function Links({ fresh }: { fresh: Fresh | undefined }) {
               onSave={(leg_b) => set({ leg_b, leg_a: leg_b === link.leg_a ? link.leg_b : link.leg_a })}
             />
             <Fields value={link} fields={LINK} set={set} />
-            <button
-              type="button"
-              className="act"
-              onClick={() => put(Object.fromEntries(Object.entries(links).filter(([key]) => key !== id)))}
-            >
+            <button type="button" className="act" onClick={() => edit((plan) => without(plan, "links", id))}>
               Take {link.name} away
             </button>
           </div>

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import type { Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
+import { without } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { FindingsOf } from "../checks/FindingsOf";
 import { LevelMark } from "../checks/LevelMark";
@@ -19,7 +20,7 @@ export function useRoom<R extends Room>(room: R) {
     parts,
     set: (id: string, part: Partial<PartOf<R>>) =>
       put({ ...parts, [id]: { ...(parts[id] as PartOf<R>), ...part } }),
-    remove: (id: string) => put(Object.fromEntries(Object.entries(parts).filter(([key]) => key !== id))),
+    remove: (id: string) => edit((plan) => without(plan, room, id)),
   };
 }
 

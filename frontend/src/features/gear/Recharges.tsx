@@ -1,6 +1,7 @@
 import { useDesk } from "../../api/plan";
+import { without } from "../../api/without";
 import { isToInput, type Lead, type ToInput } from "../feed/feedFields";
-import { sourcesOf, splitSource, withoutLead } from "../feed/leads";
+import { leadWords, sourcesOf, splitSource } from "../feed/leads";
 import { CHARGES, Charging, inputsOf, splitInput } from "./Charging";
 import { Parts, useRoom } from "./Parts";
 import { useGear } from "./useGear";
@@ -15,7 +16,7 @@ export function Recharges({ onAdd }: { onAdd: (name: string, lead: Lead) => void
   const inputs = inputsOf(plan);
   const charging = Object.entries(room.parts).filter(([, lead]) => isToInput(lead.to));
   const named = Object.fromEntries(
-    charging.map(([id, lead]) => [id, { ...lead, name: lead.name ?? `lead ${id}` }]),
+    charging.map(([id, lead]) => [id, { ...lead, name: leadWords(plan, id) }]),
   );
   return (
     <Parts
@@ -30,7 +31,7 @@ export function Recharges({ onAdd }: { onAdd: (name: string, lead: Lead) => void
         const to = { ...(fresh.to as ToInput), ...splitInput(input[0]) };
         onAdd(name, { ...(fresh as Lead), name, source: splitSource(joined), to });
       }}
-      onRemove={(id) => edit((now) => withoutLead(now, id))}
+      onRemove={(id) => edit((now) => without(now, "leads", id))}
     >
       {(id) => {
         const lead = room.parts[id];

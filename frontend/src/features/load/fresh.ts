@@ -21,7 +21,12 @@ export function freshCircuit(panel_id: string, space: number, label: string, mar
 }
 
 /** A new load that is always on, whole. */
-export function freshLoad(name: string, circuit_id: string, watts: number, origin: Load["origin"]): Load {
+export function freshLoad(
+  name: string,
+  circuit_id: string | null,
+  watts: number,
+  origin: Load["origin"],
+): Load {
   return {
     name,
     circuit_id,

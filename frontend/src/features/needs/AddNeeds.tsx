@@ -6,14 +6,16 @@ import { freeId } from "../../ui/ids";
 import { freshCircuit, freshLoad } from "../load/fresh";
 
 const NEW = "a new breaker";
+const NONE = "no breaker: it is only ever plugged into a lead";
 
 interface Where {
-  circuitId: string;
+  circuitId: string | null;
   circuit: Circuit | null;
 }
 
 /** Where a need goes: a circuit that is there, or a new breaker in the first free space. */
 function place(view: PlanView, wanted: string, label: string): Where | null {
+  if (wanted === NONE) return { circuitId: null, circuit: null };
   if (wanted !== NEW) return { circuitId: wanted, circuit: null };
   for (const schedule of view.schedules) {
     const cell = schedule.rows.flat().find((item) => item.kind === "empty");
@@ -28,7 +30,8 @@ function place(view: PlanView, wanted: string, label: string): Where | null {
 function withLoads(plan: Plan, where: Where, loads: Load[]): Plan {
   const all = { ...plan.loads };
   for (const load of loads) all[freeId(load.name, all)] = { ...load, circuit_id: where.circuitId };
-  const circuits = where.circuit ? { ...plan.circuits, [where.circuitId]: where.circuit } : plan.circuits;
+  const { circuitId, circuit } = where;
+  const circuits = circuit && circuitId ? { ...plan.circuits, [circuitId]: circuit } : plan.circuits;
   return { ...plan, circuits, loads: all } as Plan;
 }
 
@@ -58,6 +61,7 @@ export function AddNeeds() {
             </option>
           ))}
           <option value={NEW}>{NEW}</option>
+          <option value={NONE}>{NONE}</option>
         </select>
       </label>
       {full && (

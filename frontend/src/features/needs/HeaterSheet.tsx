@@ -71,7 +71,7 @@ export function HeaterSheet({ loadId }: { loadId: string }) {
             className="act font-semibold"
             onClick={() =>
               ask.mutate({
-                circuit_id: load.circuit_id,
+                load_id: loadId,
                 behaviour: spec,
                 start: load.start ?? null,
                 standby_w: 0,

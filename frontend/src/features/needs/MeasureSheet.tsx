@@ -4,6 +4,7 @@ import { answer, client, type Load, type MeterReport } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { filesBody } from "../../ui/files";
 import { FindingsOf } from "../checks/FindingsOf";
+import { Hanging } from "../load/Hanging";
 import { LoadEditor } from "../load/LoadEditor";
 import { HeaterSheet } from "./HeaterSheet";
 import { MeterFile } from "./MeterFile";
@@ -43,6 +44,7 @@ export function MeasureSheet({ loadId }: { loadId: string }) {
     <>
       <section aria-label={`Measure ${load.name}`} className="mb-5">
         <h2 className="mb-1 border-b border-ink pb-1">Measure: {load.name}</h2>
+        <Hanging id={loadId} load={load} onChange={put} />
         <LoadEditor load={load} onChange={put} />
         <FindingsOf of={[["loads", loadId]]} />
         {spec.kind !== "thermostatic" && <MeterTotals runningW={runningW(load)} onTotals={totals} />}

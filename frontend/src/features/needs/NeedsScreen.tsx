@@ -2,10 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Load, type NeedList, type Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
+import { without } from "../../api/without";
 import { CannotShow } from "../../ui/CannotShow";
 import { energy, percent, watts, whole } from "../../ui/format";
 import { freeId } from "../../ui/ids";
 import { freshLoad } from "../load/fresh";
+import { hangsOn } from "../load/hangs";
 import { AddNeeds } from "./AddNeeds";
 import { MeasureSheet } from "./MeasureSheet";
 import { HouseReadings } from "./Readings";
@@ -126,11 +128,7 @@ interface TableProps {
 
 function NeedTable({ list, chosen, onChoose }: TableProps) {
   const { view, edit } = useDesk();
-  const remove = (id: string) =>
-    edit((plan) => ({
-      ...plan,
-      loads: Object.fromEntries(Object.entries(plan.loads ?? {}).filter(([key]) => key !== id)),
-    }));
+  const remove = (id: string) => edit((plan) => without(plan, "loads", id));
   return (
     <table
       className="w-full text-left max-sm:[&_.aside]:hidden max-sm:[&_.text-right]:pl-2 max-sm:[&_.text-right]:whitespace-nowrap"
@@ -167,7 +165,7 @@ function NeedTable({ list, chosen, onChoose }: TableProps) {
                 {need.name}
               </button>
               <span className="block text-[12px] text-faint">
-                {view.plan.circuits?.[need.circuit_id]?.label}, {need.mark}
+                {hangsOn(view.plan, need.circuit_id, need.lead_id)}, {need.mark}
                 <span className="sm:hidden">, {SURE[need.origin]}</span>
                 {need.hog && (
                   <strong className="text-caution"> · empties the station in under two hours</strong>

@@ -2,6 +2,7 @@ import type { Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { NumberField } from "../../ui/NumberField";
 import { TextField } from "../../ui/TextField";
+import { Acts } from "./Acts";
 import { Incidents } from "./Incidents";
 import { Rules } from "./Rules";
 import { WeatherFields } from "./WeatherFields";
@@ -58,6 +59,7 @@ export function Circumstances() {
       <Skies outage={outage} change={change} />
       <GridWindows outage={outage} change={change} />
       <Rules strategy={strategy} />
+      <Acts outage={outage} change={change} />
       <Incidents outage={outage} change={change} />
     </details>
   );

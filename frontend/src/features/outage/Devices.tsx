@@ -18,6 +18,10 @@ export function Devices({ run }: { run: RunResult }) {
             {whole(cell.start_percent)} to {whole(cell.end_percent)} %, lowest {whole(cell.lowest_percent)} %;
             gave {energy(cell.given_wh)}
             {cell.charged_wh > 0.5 && `, took ${energy(cell.charged_wh)}`}
+            {Object.values(cell.readings ?? {}).map(
+              (own) =>
+                `; ${own.name} ${whole(own.start_percent)} to ${whole(own.end_percent)} %, lowest ${whole(own.lowest_percent)} %`,
+            )}
           </Device>
         ))}
         {Object.entries(run.suns ?? {}).map(([id, sun]) => (

@@ -128,11 +128,7 @@ export function RuleSentence({ rule, set }: { rule: Rule; set: (part: Partial<Ru
           <Part label="turn" value={rule.array_id} of={of.arrays} onSave={(array_id) => set({ array_id })} />
           <Clock label="at" value={rule.at} onSave={(at) => set({ at })} />
           <Angle label="tilt" value={rule.tilt_deg} onSave={(tilt_deg) => set({ tilt_deg })} />
-          <Angle
-            label="from north"
-            value={rule.azimuth_deg}
-            onSave={(azimuth_deg) => set({ azimuth_deg })}
-          />
+          <Angle label="from north" value={rule.azimuth_deg} onSave={(azimuth_deg) => set({ azimuth_deg })} />
         </>
       );
     default:
@@ -162,7 +158,11 @@ function EngineSentence({ rule, set, engines }: Put<"engine"> & { engines: Choic
         onSave={(generator_id) => set({ generator_id })}
       />
       <Share label="below" value={rule.on_below_percent} onSave={(v) => set({ on_below_percent: v })} />
-      <Share label="stop above" value={rule.off_above_percent} onSave={(v) => set({ off_above_percent: v })} />
+      <Share
+        label="stop above"
+        value={rule.off_above_percent}
+        onSave={(v) => set({ off_above_percent: v })}
+      />
       <Minutes label="run at least" seconds={rule.least_s} onSave={(least_s) => set({ least_s })} />
       <ChoiceField
         label="for"
@@ -181,7 +181,11 @@ function EngineSentence({ rule, set, engines }: Put<"engine"> & { engines: Choic
         </button>
       ) : (
         <>
-          <Clock label="from" value={hours.begins} onSave={(begins) => set({ hours: { ...hours, begins } })} />
+          <Clock
+            label="from"
+            value={hours.begins}
+            onSave={(begins) => set({ hours: { ...hours, begins } })}
+          />
           <Clock label="to" value={hours.ends} onSave={(ends) => set({ hours: { ...hours, ends } })} />
           <button type="button" className="act" onClick={() => set({ hours: null })}>
             At any hour
@@ -310,4 +314,3 @@ function Clock({ label, value, onSave }: FieldProps<string>) {
   const save = (at: string) => onSave(`${at}:00`);
   return <TextField label={label} type="time" width="w-28" value={value.slice(0, 5)} onSave={save} />;
 }
-

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import type { Plan } from "../../api/client";
 import { useDesk, useRun } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
@@ -22,6 +23,9 @@ export function Rules({ strategy }: { strategy?: Strategy }) {
   };
   const fresh = useGear()?.fresh;
   const offered = fresh ? newRules(view.plan, fresh) : [];
+  const [chosen, setKind] = useState("");
+  const kind = offered.some(([words]) => words === chosen) ? chosen : (offered[0]?.[0] ?? "");
+  const added = offered.find(([words]) => words === kind)?.[1];
   const shares = useRun().data?.rules ?? [];
   return (
     <fieldset className="py-1">
@@ -60,15 +64,22 @@ export function Rules({ strategy }: { strategy?: Strategy }) {
         ))}
       </ol>
       {rules.length === 0 && <p className="text-faint">None yet.</p>}
-      <ChoiceField
-        label="Add a rule:"
-        value=""
-        choices={[["", "choose"], ...offered.map(([words]) => [words, words] as const)]}
-        onSave={(chosen) => {
-          const rule = offered.find(([words]) => words === chosen)?.[1];
-          if (rule) put([...rules, rule]);
-        }}
-      />
+      <span className="flex flex-wrap items-baseline gap-x-4">
+        <ChoiceField
+          label="a rule for"
+          value={kind}
+          choices={offered.map(([words]) => [words, words] as const)}
+          onSave={setKind}
+        />
+        <button
+          type="button"
+          className="act"
+          disabled={!added}
+          onClick={() => added && put([...rules, added])}
+        >
+          Add this rule
+        </button>
+      </span>
     </fieldset>
   );
 }

@@ -121,6 +121,15 @@ function ChargeLane({ run, lane, x, width }: LaneProps) {
     <g>
       <path d={filled(points) ?? ""} fill="var(--leaf)" />
       <path d={curve(points) ?? ""} fill="none" stroke="var(--cedar)" strokeWidth="2" />
+      {Object.entries(cell?.readings ?? {}).map(([key, own]) => (
+        <path
+          key={key}
+          d={curve((own.t_s ?? []).map((t, index) => ({ t, value: own.percent?.[index] ?? 0 }))) ?? ""}
+          fill="none"
+          stroke="var(--ink)"
+          strokeDasharray={key === "head" ? undefined : "5 3"}
+        />
+      ))}
       <Ground y={y(0)} width={width} />
       <text x={LEFT - 8} y={y(100) + 8} textAnchor="end">
         100 %

@@ -1,4 +1,5 @@
 import type { GearLibrary, Plan } from "../../api/client";
+import { leadWords } from "../feed/leads";
 import { markOf } from "../load/hangs";
 
 export type Rule = NonNullable<NonNullable<Plan["strategy"]>["rules"]>[number];
@@ -13,7 +14,7 @@ function named(parts: Record<string, { name: string }> | undefined): Choices {
 export function ruleChoices(plan: Plan) {
   const leads = Object.entries(plan.leads ?? {}).map(([id, lead]) => ({
     lead,
-    choice: [id, lead.name ?? `lead ${id}`] as const,
+    choice: [id, leadWords(plan, id)] as const,
   }));
   const loads = Object.entries(plan.loads ?? {}).filter(([id]) => markOf(plan, id) !== "off");
   const choices = (of: typeof loads): Choices => of.map(([id, load]) => [id, load.name] as const);
@@ -42,7 +43,11 @@ export function newRules(plan: Plan, fresh: GearLibrary["fresh"]): [string, Rule
     [of.engines.length > 0, "when an engine runs", { ...fresh.engine_rule, generator_id: id(of.engines) }],
     [of.links.length > 0, "when a lead is plugged in", { ...fresh.plug_rule, lead_id: id(of.links) }],
     [of.swaps.length > 1, "when another station takes over", { ...fresh.swap_rule, lead_id: id(of.swaps) }],
-    [of.circuits.length > 0, "what is shed by charge", { ...fresh.shed_rule, circuit_ids: [id(of.circuits)] }],
+    [
+      of.circuits.length > 0,
+      "what is shed by charge",
+      { ...fresh.shed_rule, circuit_ids: [id(of.circuits)] },
+    ],
     [
       of.circuits.length > 0,
       "what is left for the night",
@@ -62,11 +67,7 @@ export function newRules(plan: Plan, fresh: GearLibrary["fresh"]): [string, Rule
     [of.jobs.length > 0, "when a job is begun", { ...fresh.start_rule, load_id: id(of.jobs) }],
     [of.arrays.length > 0, "how an array is turned", { ...fresh.turn_rule, array_id: id(of.arrays) }],
     [true, "in what order to recharge", fresh.order_rule],
-    [
-      Object.keys(plan.outage.grid ?? {}).length > 0,
-      "when to go back to the utility",
-      fresh.utility_rule,
-    ],
+    [Object.keys(plan.outage.grid ?? {}).length > 0, "when to go back to the utility", fresh.utility_rule],
   ];
   return offered.filter(([may]) => may).map(([, words, rule]) => [words, rule]);
 }

@@ -13,15 +13,19 @@ export function indexAt(times: readonly number[], at: number): number {
   return low;
 }
 
-/** Charge at a moment: linear between change points. */
-export function chargeAt(run: RunResult, at: number): number {
-  const { t_s = [], charge_percent = [] } = run.series ?? {};
-  const index = indexAt(t_s, at);
-  const from = t_s[index] ?? 0;
-  const to = t_s[index + 1] ?? from;
-  const before = charge_percent[index] ?? 0;
-  const after = charge_percent[index + 1] ?? before;
+/** A value at a moment, straight between change points. */
+function between(times: readonly number[] = [], values: readonly number[] = [], at: number): number {
+  const index = indexAt(times, at);
+  const from = times[index] ?? 0;
+  const to = times[index + 1] ?? from;
+  const before = values[index] ?? 0;
+  const after = values[index + 1] ?? before;
   return to > from ? before + ((after - before) * (at - from)) / (to - from) : before;
+}
+
+/** Charge at a moment. */
+export function chargeAt(run: RunResult, at: number): number {
+  return between(run.series?.t_s, run.series?.charge_percent, at);
 }
 
 /** Loads that draw at a moment, the heaviest first. */
@@ -45,26 +49,23 @@ export function feedingAt(run: RunResult, at: number): string[] {
     .filter(({ gives }) => gives > 0.5)
     .map(({ source, gives }) => `${source.name} gives ${watts(gives)}`);
   const cells = Object.values(run.batteries ?? {}).map((cell) => {
-    const index = indexAt(cell.t_s ?? [], at);
-    const from = cell.t_s?.[index] ?? 0;
-    const to = cell.t_s?.[index + 1] ?? from;
-    const before = cell.stored_wh?.[index] ?? 0;
-    const after = cell.stored_wh?.[index + 1] ?? before;
-    const stored = to > from ? before + ((after - before) * (at - from)) / (to - from) : before;
-    return `${cell.name} ${whole((100 * stored) / cell.cell_wh)} %`;
+    const stored = between(cell.t_s, cell.stored_wh, at);
+    const own = Object.values(cell.readings ?? {}).map(
+      (reading) => `${reading.name} ${whole(between(reading.t_s, reading.percent, at))} %`,
+    );
+    const packs = own.length > 0 ? ` (${own.join(", ")})` : "";
+    return `${cell.name} ${whole((100 * stored) / cell.cell_wh)} %${packs}`;
   });
-  return [...sources, ...suns, ...(cells.length > 1 ? cells : [])];
+  const apart = Object.values(run.batteries ?? {}).some(
+    (cell) => Object.keys(cell.readings ?? {}).length > 0,
+  );
+  return [...sources, ...suns, ...(cells.length > 1 || apart ? cells : [])];
 }
 
 /** How cold the contents of every compartment are at a moment: [name, °C, whether too warm]. */
 export function coldAt(run: RunResult, at: number): [string, number, boolean][] {
   return Object.values(run.compartments ?? {}).map((part) => {
-    const index = indexAt(part.t_s ?? [], at);
-    const from = part.t_s?.[index] ?? 0;
-    const to = part.t_s?.[index + 1] ?? from;
-    const before = part.contents_c?.[index] ?? 0;
-    const after = part.contents_c?.[index + 1] ?? before;
-    const now = to > from ? before + ((after - before) * (at - from)) / (to - from) : before;
+    const now = between(part.t_s, part.contents_c, at);
     return [part.name, now, now > part.limit_c];
   });
 }

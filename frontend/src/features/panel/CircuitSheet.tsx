@@ -1,10 +1,13 @@
-import type { Circuit, Load, Plan } from "../../api/client";
+import type { Circuit, Load } from "../../api/client";
 import { useDesk } from "../../api/plan";
+import { without } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { NumberField } from "../../ui/NumberField";
 import { useUnits } from "../../ui/quantity";
 import { TextField } from "../../ui/TextField";
 import { FindingsOf } from "../checks/FindingsOf";
+import { Hanging } from "../load/Hanging";
+import { leadOf } from "../load/hangs";
 import { LoadEditor } from "../load/LoadEditor";
 
 const PROTECTIONS = [
@@ -20,47 +23,6 @@ const METALS = [
 ] as const;
 const AWG = [14, 12, 10, 8, 6, 4, 3, 2, 1] as const;
 const MM2 = [1, 1.5, 2.5, 4, 6, 10, 16, 25] as const;
-
-/** The plan without a breaker and what hangs on it; partners and the switch let go of it. */
-function without(plan: Plan, circuitId: string): Plan {
-  const keep = <T,>(parts: Record<string, T> | undefined, test: (part: T, key: string) => boolean) =>
-    Object.fromEntries(Object.entries(parts ?? {}).filter(([key, part]) => test(part, key)));
-  const circuits = keep(plan.circuits, (_, key) => key !== circuitId);
-  for (const [key, circuit] of Object.entries(circuits))
-    if (circuit.multiwire_partner === circuitId) circuits[key] = { ...circuit, multiwire_partner: null };
-  const loads = keep(plan.loads, (load) => load.circuit_id !== circuitId);
-  const incidents = keep(plan.outage.incidents, (item) => !item.load_id || item.load_id in loads);
-  const feeds = Object.fromEntries(
-    Object.entries(plan.feeds ?? {}).map(([key, feed]) => [
-      key,
-      {
-        ...feed,
-        circuit_ids: feed.circuit_ids?.filter((id) => id !== circuitId),
-        switch_legs: keep(feed.switch_legs, (_, id) => id !== circuitId),
-      },
-    ]),
-  );
-  const leads = Object.fromEntries(
-    Object.entries(
-      keep(plan.leads, (lead) => lead.source.kind !== "circuit" || lead.source.id !== circuitId),
-    ).map(([key, lead]) => [
-      key,
-      lead.to.end === "loads"
-        ? { ...lead, to: { ...lead.to, circuit_ids: lead.to.circuit_ids?.filter((id) => id !== circuitId) } }
-        : lead,
-    ]),
-  );
-  const recovery_off = (plan.strategy?.recovery_off ?? []).filter((id) => id !== circuitId);
-  return {
-    ...plan,
-    circuits,
-    loads,
-    feeds,
-    leads,
-    outage: { ...plan.outage, incidents },
-    strategy: { ...plan.strategy, recovery_off },
-  } as Plan;
-}
 
 /** One circuit: all of its breaker, and what is on it. */
 export function CircuitSheet({ circuitId }: { circuitId: string }) {
@@ -114,10 +76,17 @@ export function CircuitSheet({ circuitId }: { circuitId: string }) {
       </div>
       <FindingsOf of={[["circuits", circuitId], ...loads.map(([id]) => ["loads", id] as const)]} />
       {loads.map(([id, load]) => (
-        <LoadEditor key={id} load={load} onChange={(next) => changeLoad(id, next)} />
+        <div key={id}>
+          {leadOf(view.plan, id) && <Hanging id={id} load={load} onChange={(next) => changeLoad(id, next)} />}
+          <LoadEditor load={load} onChange={(next) => changeLoad(id, next)} />
+        </div>
       ))}
       {loads.length === 0 && <p className="text-faint">Nothing is on this circuit.</p>}
-      <button type="button" className="act" onClick={() => edit((plan) => without(plan, circuitId))}>
+      <button
+        type="button"
+        className="act"
+        onClick={() => edit((plan) => without(plan, "circuits", circuitId))}
+      >
         Take this breaker out{loads.length > 0 ? ", with what is on it" : ""}
       </button>
     </section>

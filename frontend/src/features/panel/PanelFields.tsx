@@ -1,6 +1,7 @@
 import { useRef } from "react";
 import { answer, client, type PanelSchedule, type Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
+import { without } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { filesBody } from "../../ui/files";
 import { freeId } from "../../ui/ids";
@@ -73,7 +74,11 @@ export function PanelFields({ schedule }: { schedule: PanelSchedule }) {
         Add a sub-panel
       </button>
       {panel.fed_from && (
-        <button type="button" className="act ml-3" onClick={() => edit((plan) => withoutPanel(plan, id))}>
+        <button
+          type="button"
+          className="act ml-3"
+          onClick={() => edit((plan) => without(plan, "panels", id))}
+        >
           Take {panel.name} out, with its breakers
         </button>
       )}
@@ -98,22 +103,6 @@ function withSubPanel(plan: Plan): Plan {
     fed_from: feeder?.[0] ?? null,
   };
   return { ...plan, panels: { ...plan.panels, [id]: panel } };
-}
-
-function withoutPanel(plan: Plan, id: string): Plan {
-  const gone = new Set(
-    Object.entries(plan.circuits ?? {})
-      .filter(([, circuit]) => circuit.panel_id === id)
-      .map(([key]) => key),
-  );
-  const left = <T,>(parts: Record<string, T> | undefined, test: (key: string, part: T) => boolean) =>
-    Object.fromEntries(Object.entries(parts ?? {}).filter(([key, part]) => test(key, part)));
-  return {
-    ...plan,
-    panels: left(plan.panels, (key) => key !== id),
-    circuits: left(plan.circuits, (key) => !gone.has(key)),
-    loads: left(plan.loads, (_, load) => !gone.has(load.circuit_id)),
-  } as Plan;
 }
 
 function Files({ id }: { id: string }) {

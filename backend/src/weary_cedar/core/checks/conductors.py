@@ -139,7 +139,7 @@ def cord_ampacity(facts: Facts) -> Iterator[Said]:
         outlet = facts.outlet(feed)
         amps = facts.greatest_flow("cord", key)
         if feed.kind == "cords" and outlet is not None:
-            loads = facts.loads_on(facts.on(feed)).values()
+            loads = facts.wanted(feed).values()
             amps = min(outlet.rating_a, sum(facts.amps(load) for load in loads))
         for cord in feed.cords:
             limit = cord_ampacity_a(cord.awg)
@@ -171,7 +171,7 @@ def cord_drop(facts: Facts) -> Iterator[Said]:
     volts = facts.plan.site.leg_volts
     for key, feed in facts.plan.hookups.items():
         flow = facts.flow("cord", key)
-        loads = facts.loads_on(facts.on(feed))
+        loads = facts.wanted(feed)
         amps = flow[0] if flow else max((facts.amps(load) for load in loads.values()), default=0.0)
         ohms = one_way_ohms(feed)
         drop = two_wire_drop_v(amps, ohms, ohms)

@@ -1,5 +1,6 @@
 """What the checks look at: the plan, its run, and sums that several of them need."""
 
+from collections.abc import Collection
 from functools import cached_property
 
 from weary_cedar.core.checks.finding import Element
@@ -16,10 +17,12 @@ from weary_cedar.core.plan import (
     Hookup,
     Job,
     Load,
+    Mark,
     Plan,
     Receptacle,
     Station,
     Steady,
+    plug_of,
 )
 from weary_cedar.core.supply.engine import engine_curve
 from weary_cedar.core.supply.overload import OverloadCurve
@@ -99,9 +102,27 @@ class Facts:
         """Circuits of a feed that are not marked off."""
         return {key: c for key, c in self.reached(feed).items() if c.mark != "off"}
 
-    def loads_on(self, circuits: dict[str, Circuit]) -> dict[str, Load]:
-        """Loads on some circuits."""
-        return {key: load for key, load in self.plan.loads.items() if load.circuit_id in circuits}
+    def loads_on(self, branches: Collection[str]) -> dict[str, Load]:
+        """Loads on some circuits or plugs."""
+        return {key: self.plan.loads[key] for key in self.network.loads_of(branches)}
+
+    def reachable(self, feed: Hookup) -> dict[str, Load]:
+        """Loads that a feed can put under power, whatever their mark."""
+        return self.loads_on({*self.reached(feed), *map(plug_of, feed.load_ids)})
+
+    def wanted(self, feed: Hookup, mark: Mark | None = None) -> dict[str, Load]:
+        """Loads of a feed with a mark; all that are not marked off where none is named."""
+        found = self.reachable(feed)
+        marks = {key: self.network.hangs[key].mark for key in found}
+        return {
+            key: load
+            for key, load in found.items()
+            if marks[key] == mark or (not mark and marks[key] != "off")
+        }
+
+    def fed_at(self, way: Way) -> dict[str, Load]:
+        """Loads that a way of the run feeds."""
+        return self.loads_on(way.branches)
 
     @cached_property
     def network(self) -> Network:
@@ -148,21 +169,26 @@ class Facts:
 
     # ------------------------------------------------------------ loads
 
+    @cached_property
+    def _keys(self) -> dict[int, str]:
+        return {id(load): key for key, load in self.plan.loads.items()}
+
     def legs_of(self, load: Load) -> tuple[str, ...]:
         """Legs that a load is on."""
-        return self.plan.circuit_legs(load.circuit_id)
+        return self.network.legs_of(self._keys[id(load)])
 
     def kept(self, way: Way | None = None) -> dict[str, Load]:
-        """Loads on circuits marked keep that a feed carries; of any feed where none is named."""
-        carried = self.network.carried if way is None else frozenset(way.circuits)
-        circuits = {key: self.plan.circuits[key] for key in carried}
-        return self.loads_on({key: c for key, c in circuits.items() if c.mark == "keep"})
+        """Loads marked keep that a feed carries; of any feed where none is named."""
+        carried = self.network.branches if way is None else way.branches
+        found = self.loads_on(carried)
+        return {key: load for key, load in found.items() if self.network.hangs[key].mark == "keep"}
 
     def legs_at(self, way: Way, load: Load) -> tuple[str, ...]:
         """Legs of the source that a load draws on through a feed."""
         if not self.plan.site.split_phase:
             return ("L",)
-        return {LEG_A: ("A",), LEG_B: ("B",), ACROSS: ("A", "B")}[way.circuits[load.circuit_id]]
+        branch = self.network.hangs[self._keys[id(load)]].branch
+        return {LEG_A: ("A",), LEG_B: ("B",), ACROSS: ("A", "B")}[way.branches[branch]]
 
     def kept_sums(self, way: Way) -> dict[str, PhaseLoad]:
         """Watts and vars of everything marked keep on a feed together, by leg of its source."""

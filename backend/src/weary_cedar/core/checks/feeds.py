@@ -117,7 +117,7 @@ def auto_capacity(facts: Facts) -> Iterator[Said]:
             continue
         source = facts.source(feed)
         rating = source.rated_va if isinstance(source, Station) else source.rated_w
-        load_w = sum(on_watts(load) for load in facts.loads_on(facts.reached(feed)).values())
+        load_w = sum(on_watts(load) for load in facts.reachable(feed).values())
         if load_w > rating:
             figure = Figure(name="all that comes on", value=load_w, limit=rating, unit="W")
             yield Hit(facts.element("leads", key), (figure,))
@@ -203,9 +203,7 @@ def compressor_wait(facts: Facts) -> Iterator[Said]:
     wait_s = facts.plan.outage.changeover_after_s
     if facts.run.ledger is None or not 0 < wait_s < COMPRESSOR_WAIT_S:
         return
-    for key, load in facts.loads_on(
-        {k: facts.plan.circuits[k] for k in sorted(facts.network.carried)}
-    ).items():
+    for key, load in facts.loads_on(facts.network.branches).items():
         if load.compressor:
             figure = Figure(name="back on after", value=wait_s, limit=COMPRESSOR_WAIT_S, unit="s")
             fix = {"outage": {"changeover_after_s": COMPRESSOR_WAIT_S}}
@@ -217,7 +215,9 @@ def left_on(facts: Facts) -> Iterator[Said]:
     """Cookers, irons and heaters on circuits that come back on while nobody is there."""
     away = facts.plan.outage.occupancy.away or facts.plan.outage.changeover_after_s == 0
     for key, load in facts.plan.loads.items():
-        circuit = facts.plan.circuits[load.circuit_id]
-        if away and load.role == "hot" and circuit.mark != "off":
-            fix = {"circuits": {load.circuit_id: {"mark": "off"}}}
+        hang = facts.network.hangs[key]
+        if away and load.role == "hot" and hang.mark != "off":
+            fix = {"circuits": {hang.circuit_id: {"mark": "off"}}}
+            if hang.circuit_id is None:
+                fix = {"loads": {key: {"mark": "off"}}}
             yield Hit(facts.element("loads", key), fix=fix)

@@ -39,8 +39,8 @@ def many_by_cord(facts: Facts) -> Iterator[Said]:
     if facts.plan.site.split_phase:
         return
     for key, feed in facts.plan.hookups.items():
-        if feed.kind == "cords" and facts.source(feed).neutral == "floating" and len(feed.circuit_ids) > 1:
-            figure = Figure(name="appliances", value=len(feed.circuit_ids), limit=1)
+        if feed.kind == "cords" and facts.source(feed).neutral == "floating" and feed.ends > 1:
+            figure = Figure(name="appliances", value=feed.ends, limit=1)
             yield Hit(facts.element("leads", key), (figure,))
 
 
@@ -53,7 +53,7 @@ def plug(facts: Facts) -> Iterator[Said]:
         outlet = facts.outlet(feed)
         if outlet is None or outlet.kind != "BS 1363":
             continue
-        loads = facts.loads_on(facts.on(feed)).values()
+        loads = facts.wanted(feed).values()
         amps = sum(facts.amps(load) for load in loads if facts.continuous(load))
         if amps > PLUG_LASTING_A:
             yield Hit(

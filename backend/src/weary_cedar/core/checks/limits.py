@@ -88,8 +88,8 @@ def start_trip(facts: Facts) -> Iterator[Said]:
     said: set[str] = set()
     for way in facts.ways:
         leg_va, curve, sums = facts.source_leg_va(way), facts.curve(way), facts.kept_sums(way)
-        for key, load in facts.plan.loads.items():
-            if load.start is None or load.circuit_id not in way.circuits or key in said:
+        for key, load in facts.fed_at(way).items():
+            if load.start is None or key in said:
                 continue
             legs = facts.legs_at(way, load)
             carried = curve.carried_multiple(load.start.seconds) * leg_va
@@ -113,7 +113,8 @@ def _coincidence(facts: Facts, way: Way, key: str, carried_va: float) -> tuple[F
     plan, load = facts.plan, facts.plan.loads[key]
     names = tuple(facts.kept_sums(way))
     legs = facts.legs_at(way, load)
-    others = [beside(plan, other, names) for other_key, other in facts.kept(way).items() if other_key != key]
+    kept = {k: other for k, other in facts.kept(way).items() if k != key}
+    others = [beside(plan, other, facts.legs_at(way, other), names) for other in kept.values()]
     start_va = load.start.va / len(legs) if load.start else 0.0
     chance = chance_over(others, start_va, [names.index(leg) for leg in legs], carried_va)
     starts = starts_in(plan, load)
@@ -128,8 +129,8 @@ def motor_sag(facts: Facts) -> Iterator[Said]:
     volts = facts.plan.site.leg_volts
     for way in facts.ways:
         leg_va, most = facts.source_leg_va(way), facts.curve(way).carried_multiple(1.0)
-        for key, load in facts.plan.loads.items():
-            if load.circuit_id not in way.circuits or load.start is None:
+        for key, load in facts.fed_at(way).items():
+            if load.start is None:
                 continue
             legs = facts.legs_at(way, load)
             locked = load.locked_rotor_a or load.start.va / (volts * len(legs))

@@ -130,7 +130,7 @@ def flame_sensing(facts: Facts) -> Iterator[Said]:
         )
         if not (feed.kind == "cords" or single) or source.neutral != "floating" or feed.bonding_plug == "yes":
             continue
-        for key, load in facts.loads_on(facts.reached(feed)).items():
+        for key, load in facts.reachable(feed).items():
             if load.needs_bonded:
                 yield Hit(facts.element("loads", key))
 

@@ -35,6 +35,11 @@ def blind_spot(facts: Facts) -> Iterator[Said]:
         loads = facts.loads_on({key: circuit})
         if circuit.mark != "off" and loads and key not in reached:
             yield Hit(facts.element("circuits", key), detail=", ".join(load.name for load in loads.values()))
+    for key, hang in facts.network.hangs.items():
+        if hang.circuit_id is None and hang.mark != "off" and hang.branch not in facts.network.branches:
+            nowhere = "it hangs on no breaker and on no lead"
+            detail = "its lead brings it no voltage" if hang.lead_id else nowhere
+            yield Hit(facts.element("loads", key), detail=detail)
     yield from _dead_while_linked(facts)
 
 
@@ -64,7 +69,7 @@ def _served(facts: Facts) -> Iterator[tuple[str, Hookup, Station]]:
     for feed in facts.plan.hookups.values():
         source = facts.source(feed)
         if isinstance(source, Station):
-            for key in facts.loads_on(facts.on(feed)):
+            for key in facts.wanted(feed):
                 yield key, feed, source
 
 
@@ -123,11 +128,8 @@ def no_restart(facts: Facts) -> Iterator[Said]:
 def restart_hazard(facts: Facts) -> Iterator[Said]:
     """Tools that start by themselves when power returns."""
     for key, load in facts.plan.loads.items():
-        if (
-            load.role == "tool"
-            and facts.plan.circuits[load.circuit_id].mark != "off"
-            and not load.drops_on_dip
-        ):
+        on = facts.network.hangs[key].mark != "off"
+        if load.role == "tool" and on and not load.drops_on_dip:
             yield Hit(facts.element("loads", key))
 
 
@@ -157,7 +159,7 @@ def all_at_once(facts: Facts) -> Iterator[Said]:
         return
     legs = ("A", "B") if facts.plan.site.split_phase else ("L",)
     for way in facts.ways:
-        loads = facts.loads_on({key: facts.plan.circuits[key] for key in way.circuits})
+        loads = facts.fed_at(way)
         limit = facts.curve(way).carried_multiple(1.0) * facts.source_leg_va(way)
         for leg in legs:
             va = 0.0

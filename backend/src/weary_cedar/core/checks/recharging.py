@@ -79,8 +79,7 @@ def gen_load(facts: Facts) -> Iterator[Said]:
         house = 0.0
         for feed in facts.plan.hookups.values():
             if feed.source_id == key:
-                kept = {k: c for k, c in facts.on(feed).items() if c.mark == "keep"}
-                house += sum(on_watts(load) for load in facts.loads_on(kept).values())
+                house += sum(on_watts(load) for load in facts.wanted(feed, "keep").values())
         total = charging + house
         if total > generator.rated_w:
             figure = Figure(name="house and charging", value=total, limit=generator.rated_w, unit="W")
@@ -95,8 +94,7 @@ def _downstream_w(facts: Facts, station_id: str) -> float:
     """Watts of what a station carries while it passes through."""
     watts = 0.0
     for feed in _feeds_of(facts, station_id):
-        kept = {k: c for k, c in facts.on(feed).items() if c.mark == "keep"}
-        watts += sum(on_watts(load) for load in facts.loads_on(kept).values())
+        watts += sum(on_watts(load) for load in facts.wanted(feed, "keep").values())
     return watts
 
 
@@ -157,7 +155,7 @@ def chain_start(facts: Facts) -> Iterator[Said]:
         for feed in facts.plan.hookups.values():
             if feed.source_id != recharge.station_id:
                 continue
-            for load in facts.loads_on(facts.on(feed)).values():
+            for load in facts.wanted(feed).values():
                 if load.start is None:
                     continue
                 limit = curve.carried_multiple(load.start.seconds) * upstream.rated_va

@@ -283,10 +283,20 @@ def wet(facts: Facts) -> Iterator[Said]:
     """Loads in wet places on circuits without ground-fault protection."""
     for key, load in facts.plan.loads.items():
         place = facts.plan.places.get(load.place_id or "")
-        circuit = facts.plan.circuits[load.circuit_id]
         damp = place is not None and place.kind in ("outdoors", "basement")
-        if damp and circuit.mark != "off" and circuit.protection in ("none", "afci"):
+        if damp and not _guarded(facts, key):
             yield Hit(facts.element("loads", key), detail=place.name if place else "")
+
+
+def _guarded(facts: Facts, load_id: str) -> bool:
+    """Whether a load is off, or behind ground-fault protection of its circuit or of its source's outlet."""
+    hang = facts.network.hangs[load_id]
+    if hang.circuit_id is not None:
+        protection = facts.plan.circuits[hang.circuit_id].protection
+        return hang.mark == "off" or protection not in ("none", "afci")
+    lead = facts.plan.hookups.get(hang.lead_id or "")
+    outlet = facts.outlet(lead) if lead else None
+    return hang.mark == "off" or lead is None or (outlet is not None and outlet.gfci == "yes")
 
 
 @check("furnace-cord")
@@ -294,7 +304,7 @@ def furnace_by_cord(facts: Facts) -> Iterator[Said]:
     """A furnace that was made cord-and-plug."""
     for feed in facts.plan.hookups.values() if facts.plan.site.split_phase else ():
         if feed.kind == "cords":
-            for key, load in facts.loads_on(facts.reached(feed)).items():
+            for key, load in facts.reachable(feed).items():
                 if load.role == "heat":
                     yield Hit(facts.element("loads", key))
 

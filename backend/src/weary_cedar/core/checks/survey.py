@@ -6,7 +6,7 @@ from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Hit, Level, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.network import network_of
-from weary_cedar.core.plan import BACKFED_KINDS, PANEL_KINDS, Plan
+from weary_cedar.core.plan import BACKFED_KINDS, PANEL_KINDS, Plan, plug_of
 from weary_cedar.core.tables import Row, table
 
 #: Questions whose answer is the finding; the others are facts that a check of its own looks at.
@@ -36,7 +36,9 @@ def _furnace(plan: Plan, key: str) -> bool:
     found = plan.hookups.get(key)
     if found is None or found.kind not in ("cords", "appliance_switch"):
         return False
-    return any(load.circuit_id in found.circuit_ids and load.role == "heat" for load in plan.loads.values())
+    hangs = network_of(plan).hangs
+    own = {*found.circuit_ids, *map(plug_of, found.load_ids)}
+    return any(load.role == "heat" and hangs[k].branch in own for k, load in plan.loads.items())
 
 
 def _floats(plan: Plan, key: str) -> bool:
@@ -47,6 +49,12 @@ def _floats(plan: Plan, key: str) -> bool:
 
 def _island(plan: Plan, key: str) -> bool:
     return not plan.site.split_phase and plan.feeds[key].kind in PANEL_KINDS
+
+
+def _protection(plan: Plan, load_id: str) -> str:
+    """Protection of the circuit that a load hangs on; none where it hangs on a lead."""
+    circuit_id = network_of(plan).hangs[load_id].circuit_id
+    return "none" if circuit_id is None else plan.circuits[circuit_id].protection
 
 
 #: Condition of a question → whether it is asked of a part of the plan.
@@ -65,8 +73,7 @@ CONDITIONS: dict[str, Callable[[Plan, str], bool]] = {
     "split": lambda plan, key: plan.site.split_phase and bool(network_of(plan).running),
     "multiwire": lambda plan, key: plan.partner_of(key) is not None,
     "wet": lambda plan, key: (
-        plan.loads[key].role in ("food", "pump")
-        and plan.circuits[plan.loads[key].circuit_id].protection in ("gfci", "gfci_afci")
+        plan.loads[key].role in ("food", "pump") and _protection(plan, key) in ("gfci", "gfci_afci")
     ),
     "heat": lambda plan, key: plan.loads[key].role == "heat",
     "medical": lambda plan, key: plan.loads[key].role in ("life_support", "sleep_apnoea"),

@@ -26,18 +26,18 @@ class Beside:
     vars: tuple[float, ...]
 
 
-def beside(plan: Plan, load: Load, legs: Sequence[str]) -> Beside:
+def beside(plan: Plan, load: Load, own: Sequence[str], legs: Sequence[str]) -> Beside:
     """A load as one that may be running at any moment.
 
     Args:
-        plan: the plan, for the legs of its circuit.
+        plan: the plan, for its hours.
         load: on for mean power over running power of the time.
+        own: legs that it is on.
         legs: names of the legs, in order.
 
     Source: definition of duty.
     """
     running_w = on_watts(load)
-    own = plan.circuit_legs(load.circuit_id)
     tangent = math.tan(math.acos(load.power_factor))
     watts = tuple(running_w / len(own) if leg in own else 0.0 for leg in legs)
     likely = min(1.0, mean_watts(plan, load) / running_w) if running_w > 0 else 0.0

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from weary_cedar.core.demand.heat_loss import HeatingDay, heating_day, setback_saving
-from weary_cedar.core.network import network_of
+from weary_cedar.core.network import Network, Way, network_of
 from weary_cedar.core.network.feed_limits import feed_limits
 from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Generator, Plan, Start, Thermostatic
@@ -91,12 +91,12 @@ def _night_h(spec: Thermostatic) -> float:
     return (ends - begins) % 24
 
 
-def worst_moment(plan: Plan, circuit_id: str, spec: Thermostatic, start: Start | None) -> WorstMoment:
+def worst_moment(plan: Plan, load_id: str, spec: Thermostatic, start: Start | None) -> WorstMoment:
     """The worst that a heater asks of its leg.
 
     Args:
         plan: the plan.
-        circuit_id: the heater's circuit.
+        load_id: the heater, on a circuit or on a lead.
         spec: the heater.
         start: of its blower or pumps.
 
@@ -106,11 +106,12 @@ def worst_moment(plan: Plan, circuit_id: str, spec: Thermostatic, start: Start |
 
     Source: common practice of the trade: everything that must stay on, together, then the start.
     """
-    legs = plan.circuit_legs(circuit_id)
-    others_w = max(_kept_w(plan, leg, circuit_id) for leg in legs)
+    network = network_of(plan)
+    legs, branch = network.legs_of(load_id), network.hangs[load_id].branch
+    way = network.feeding(branch)
+    others_w = max(_kept_w(network, way, leg, branch) for leg in legs)
     heater_w = max(spec.run_w, *(step.watts for step in (*spec.before, *spec.after)), 0.0)
     limit_va = carried_va = None
-    way = network_of(plan).feeding(circuit_id)
     if way is not None:
         source = plan.source(way.hookup)
         limit_va = feed_limits(plan, way.hookup).leg_va
@@ -122,12 +123,12 @@ def worst_moment(plan: Plan, circuit_id: str, spec: Thermostatic, start: Start |
     return WorstMoment(legs, others_w, heater_w / len(legs), start_va, limit_va, carried_va)
 
 
-def _kept_w(plan: Plan, leg: str, besides: str) -> float:
-    """On-watts of everything marked keep on a leg, other than one circuit."""
+def _kept_w(network: Network, way: Way | None, leg: str, besides: str) -> float:
+    """On-watts of everything marked keep on a leg of the same source, other than one circuit or plug."""
     total_w = 0.0
-    for load in plan.loads.values():
-        legs = plan.circuit_legs(load.circuit_id)
-        kept = plan.circuits[load.circuit_id].mark == "keep"
-        if kept and leg in legs and load.circuit_id != besides:
-            total_w += on_watts(load) / len(legs)
+    for key, hang in network.hangs.items():
+        legs = network.legs_of(key)
+        beside = hang.branch != besides and (way is None or hang.branch in way.branches)
+        if hang.mark == "keep" and leg in legs and beside:
+            total_w += on_watts(network.plan.loads[key]) / len(legs)
     return total_w

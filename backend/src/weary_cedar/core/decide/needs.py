@@ -4,9 +4,9 @@ import math
 
 from pydantic import BaseModel, ConfigDict
 
-from weary_cedar.core.network import network_of
+from weary_cedar.core.network import Network, network_of
 from weary_cedar.core.panel_schedule import mean_watts, on_watts
-from weary_cedar.core.plan import Load, Plan
+from weary_cedar.core.plan import Plan
 from weary_cedar.core.supply.station_energy import runtime_h
 
 #: How far off a figure may be by where it comes from, as a fraction. Common practice: guesses are
@@ -27,7 +27,9 @@ class Need(BaseModel):
 
     load_id: str
     name: str
-    circuit_id: str
+    #: Breaker that it hangs on, or else the lead that its own plug is in; neither where it hangs on nothing.
+    circuit_id: str | None
+    lead_id: str | None
     mark: str
     running_w: float
     start_va: float | None
@@ -81,9 +83,9 @@ class _Carrier:
         return hours if math.isfinite(hours) else None
 
 
-def leg_watts(plan: Plan, load: Load, watts: float) -> LegWatts:
+def leg_watts(network: Network, key: str, watts: float) -> LegWatts:
     """Watts of a load by leg: on A (or the only one), on B, or half on each."""
-    legs = plan.circuit_legs(load.circuit_id)
+    legs = network.legs_of(key)
     if len(legs) > 1:
         return watts / 2, watts / 2
     return (0.0, watts) if legs[0] == "B" else (watts, 0.0)
@@ -104,14 +106,16 @@ def need_list(plan: Plan) -> NeedList:
     """
     carrier = _Carrier(plan)
     means = {key: mean_watts(plan, load) for key, load in plan.loads.items()}
-    circuits = network_of(plan).counted
-    counted = {key for key, load in plan.loads.items() if load.circuit_id in circuits}
+    network = network_of(plan)
+    counted = network.counted_loads
     total_w = math.fsum(means[key] for key in counted)
-    shares = [leg_watts(plan, plan.loads[key], means[key]) for key in sorted(counted)]
+    shares = [leg_watts(network, key, means[key]) for key in sorted(counted)]
     total = (math.fsum(a for a, _ in shares), math.fsum(b for _, b in shares))
     doubts_w = {key: DOUBT[load.origin] * means[key] for key, load in plan.loads.items()}
     doubt_w = math.sqrt(math.fsum(doubts_w[key] ** 2 for key in counted))
-    needs = [_need(plan, key, carrier, means[key], total if key in counted else None) for key in plan.loads]
+    needs = [
+        _need(network, key, carrier, means[key], total if key in counted else None) for key in plan.loads
+    ]
     next_id = max(counted, key=lambda key: (doubts_w[key], key), default=None)
     worth = next_id is not None and doubts_w[next_id] > WORTH_MEASURING * total_w
     off = doubt_w / total_w if total_w else 0.0
@@ -126,20 +130,21 @@ def need_list(plan: Plan) -> NeedList:
     )
 
 
-def _need(plan: Plan, key: str, carrier: _Carrier, mean_w: float, total: LegWatts | None) -> Need:
-    load = plan.loads[key]
+def _need(network: Network, key: str, carrier: _Carrier, mean_w: float, total: LegWatts | None) -> Need:
+    load, hang = network.plan.loads[key], network.hangs[key]
     running_w = on_watts(load)
-    own = leg_watts(plan, load, mean_w)
+    own = leg_watts(network, key, mean_w)
     together, without = None, None
     if total is not None:
         together = carrier.hours(total)
         without = carrier.hours((total[0] - own[0], total[1] - own[1]))
-    flat_out_h = carrier.hours(leg_watts(plan, load, running_w))
+    flat_out_h = carrier.hours(leg_watts(network, key, running_w))
     return Need(
         load_id=key,
         name=load.name,
-        circuit_id=load.circuit_id,
-        mark=plan.circuits[load.circuit_id].mark,
+        circuit_id=hang.circuit_id,
+        lead_id=hang.lead_id,
+        mark=hang.mark,
         running_w=running_w,
         start_va=load.start.va if load.start else None,
         wh_day=24 * mean_w,

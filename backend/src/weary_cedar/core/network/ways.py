@@ -5,11 +5,23 @@ of a panel belong to the feeds of that panel. Leads that reach the same circuits
 No meaning hangs on the order in which the plan names its parts.
 """
 
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
 from weary_cedar.core.electrical.ampacity import receptacle
-from weary_cedar.core.plan import BREAKER_KINDS, WIRED_KINDS, Generator, Hookup, Plan, Station, leg_of_space
+from weary_cedar.core.plan import (
+    BREAKER_KINDS,
+    WIRED_KINDS,
+    Generator,
+    Hang,
+    Hookup,
+    Plan,
+    Station,
+    hangs_of,
+    leg_of_space,
+    plug_of,
+)
 
 #: Where a load's current goes at its source: leg A (or the only hot), leg B, across both.
 LEG_A, LEG_B, ACROSS = 0, 1, 2
@@ -32,9 +44,9 @@ class Way:
     lead_id: str
     hookup: Hookup
     name: str
-    #: Circuit → LEG_A, LEG_B or ACROSS at the source, of those that may be on.
-    circuits: dict[str, int]
-    #: Circuits that are reached but get no voltage: two-pole on a single hot, or the other leg.
+    #: Circuit, or plug of a single load → LEG_A, LEG_B or ACROSS at the source, of those that may be on.
+    branches: dict[str, int]
+    #: What is reached but gets no voltage: two-pole on a single hot, or the other leg.
     dead: tuple[str, ...]
     #: One hot only: 120 V by cord or switch, bridged, half a panel, or a 230 V house.
     single: bool
@@ -42,6 +54,16 @@ class Way:
     why_not: str = ""
     #: Taken for granted, in words, because the plan does not say.
     assumed: tuple[str, ...] = ()
+
+    @property
+    def circuits(self) -> dict[str, int]:
+        """Its branches that are circuits of a panel."""
+        return {key: leg for key, leg in self.branches.items() if key not in self.plugs}
+
+    @property
+    def plugs(self) -> frozenset[str]:
+        """Its branches that are plugs of single loads."""
+        return frozenset(plug_of(key) for key in self.hookup.load_ids)
 
     @property
     def wired(self) -> bool:
@@ -59,7 +81,7 @@ class Turn:
     """Ways that reach the same circuits: at most one of them feeds at a time, the first that can."""
 
     ways: tuple[Way, ...]
-    circuits: frozenset[str] = field(default_factory=frozenset)
+    branches: frozenset[str] = field(default_factory=frozenset)
 
 
 #: The network that was compiled last: the same plan is asked by many.
@@ -99,14 +121,39 @@ class Network:
         """The way of a lead."""
         return next(way for way in self.ways if way.lead_id == lead_id)
 
-    def feeding(self, circuit_id: str) -> Way | None:
-        """The way that feeds a circuit first, if any does."""
-        return next((way for way in self.running if circuit_id in way.circuits), None)
+    @cached_property
+    def hangs(self) -> Mapping[str, Hang]:
+        """Where every load hangs, by its id."""
+        return hangs_of(self.plan)
+
+    def feeding(self, branch: str) -> Way | None:
+        """The way that feeds a circuit or a plug first, if any does."""
+        return next((way for way in self.running if branch in way.branches), None)
+
+    @cached_property
+    def branches(self) -> frozenset[str]:
+        """Circuits and plugs that may be on and that some way of the run feeds."""
+        return frozenset(key for way in self.running for key in way.branches)
 
     @cached_property
     def carried(self) -> frozenset[str]:
         """Circuits that may be on and that some way of the run feeds."""
-        return frozenset(key for way in self.running for key in way.circuits)
+        return self.branches & self.plan.circuits.keys()
+
+    def legs_of(self, load_id: str) -> tuple[str, ...]:
+        """Legs that a load is on: of its circuit at home, or of the source that its plug is in."""
+        hang = self.hangs[load_id]
+        if hang.circuit_id is not None:
+            return self.plan.circuit_legs(hang.circuit_id)
+        if not self.plan.site.split_phase:
+            return ("L",)
+        way = self.feeding(hang.branch)
+        at = ACROSS if hang.poles == 2 else LEG_A if way is None else way.branches[hang.branch]
+        return {LEG_A: ("A",), LEG_B: ("B",), ACROSS: ("A", "B")}[at]
+
+    def loads_of(self, branches: Collection[str]) -> list[str]:
+        """Loads that hang on some circuits or plugs."""
+        return [key for key, hang in self.hangs.items() if hang.branch in branches]
 
     @cached_property
     def counted(self) -> frozenset[str]:
@@ -116,13 +163,18 @@ class Network:
         return frozenset(key for key, circuit in self.plan.circuits.items() if circuit.mark != "off")
 
     @cached_property
+    def counted_loads(self) -> frozenset[str]:
+        """Loads that count towards legs and energy: on circuits that do, and on leads."""
+        return frozenset(self.loads_of(self.counted | self.branches))
+
+    @cached_property
     def turns(self) -> tuple[Turn, ...]:
         """Ways that share circuits, grouped."""
         groups: list[tuple[list[Way], set[str]]] = []
         for way in self.running:
-            met = [group for group in groups if group[1] & way.circuits.keys()]
+            met = [group for group in groups if group[1] & way.branches.keys()]
             ways = [found for group in met for found in group[0]] + [way]
-            keys = set(way.circuits).union(*(group[1] for group in met))
+            keys = set(way.branches).union(*(group[1] for group in met))
             groups = [group for group in groups if group not in met] + [(ways, keys)]
         rank = {way.lead_id: index for index, way in enumerate(self.running)}
         sorted_groups = [(sorted(ways, key=lambda w: rank[w.lead_id]), keys) for ways, keys in groups]
@@ -136,7 +188,8 @@ class Network:
 
     def _weight(self, way: Way) -> tuple[bool, bool, int, int]:
         kept = sum(self.plan.circuits[key].mark == "keep" for key in way.circuits)
-        return not way.why_not, not self._engine(way.hookup), kept, len(way.circuits)
+        kept += sum(self.hangs[key].mark == "keep" for key in way.hookup.load_ids)
+        return not way.why_not, not self._engine(way.hookup), kept, len(way.branches)
 
     # ---------------------------------------------------------------- compiling
 
@@ -170,18 +223,22 @@ class Network:
     def _way(self, lead_id: str, hookup: Hookup) -> Way:
         source = self.plan.source(hookup)
         single, assumed = self._single(hookup, source)
-        circuits, dead = {}, []
-        for key in sorted(self._reached(hookup)):
-            at = self._leg(hookup, key, single, self._outlet_leg(hookup, source))
+        branches, dead = {}, []
+        outlet_leg = self._outlet_leg(hookup, source)
+        found = {key: self._leg(hookup, key, single, outlet_leg) for key in sorted(self._reached(hookup))}
+        for key in sorted(hookup.load_ids):
+            if self.hangs[key].mark != "off":
+                found[plug_of(key)] = self._plug_leg(self.hangs[key], single, outlet_leg)
+        for key, at in found.items():
             if at is None:
                 dead.append(key)
             else:
-                circuits[key] = at
+                branches[key] = at
         link = self.plan.link_of(hookup)
         ends = self.plan.panels[hookup.panel_id].name if hookup.panel_id else "appliances"
         name = f"{link.name if link else source.name} to {ends}"
         why_not = REFUSED.get(hookup.kind) or self._misfit(hookup, source, single)
-        return Way(lead_id, hookup, name, circuits, tuple(dead), single, why_not, assumed)
+        return Way(lead_id, hookup, name, branches, tuple(dead), single, why_not, assumed)
 
     def _single(self, hookup: Hookup, source: Station | Generator) -> tuple[bool, tuple[str, ...]]:
         """Whether a feed has one hot only, and what was taken for granted about it."""
@@ -217,6 +274,14 @@ class Network:
             first = self.plan.panels[hookup.panel_id].first_leg
             if legs[0] != leg_of_space(hookup.breaker_spaces[0], first):
                 return None
+        return outlet_leg
+
+    def _plug_leg(self, hang: Hang, single: bool, outlet_leg: int) -> int | None:
+        """Where a single load is at the source: a 240 V plug needs both legs."""
+        if not self.plan.site.split_phase:
+            return LEG_A
+        if hang.poles == 2:
+            return None if single else ACROSS
         return outlet_leg
 
     def _misfit(self, hookup: Hookup, source: Station | Generator, single: bool) -> str:

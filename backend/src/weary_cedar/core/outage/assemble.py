@@ -102,7 +102,7 @@ class Parts:
 
 def assemble(plan: Plan, network: Network, calendar: Calendar, outdoors: OutdoorTemperature) -> Parts:
     """Compile a plan into the parts of its run, in an order that does not depend on that of its keys."""
-    circuits, loads = connect(plan, network.carried, calendar, outdoors)
+    circuits, loads = connect(plan, network, calendar, outdoors)
     parts = Parts(circuits, loads)
     _stations(plan, parts, calendar, outdoors)
     for key, generator in sorted(plan.generators.items()):
@@ -126,17 +126,24 @@ def assemble(plan: Plan, network: Network, calendar: Calendar, outdoors: Outdoor
             offer.rank = rank(offer)
         unit.offers.sort(key=lambda offer: (offer.rank, offer.kind, offer.key))
     parts.links.sort(key=lambda link: (link.offer.rank, link.key))
+    _name_idle(plan, parts, network)
+    return parts
+
+
+def _name_idle(plan: Plan, parts: Parts, network: Network) -> None:
+    """What the plan owns and the run does not use, and what was taken for granted."""
     ended = {lead.to.feed_id for lead in plan.leads.values() if isinstance(lead.to, ToFeed)}
     for key, feed in sorted(plan.feeds.items()):
         if key not in ended:
             name = feed.name or f"the feed of {plan.panels[feed.panel_id].name}"
             parts.unused.append((name, "nothing is plugged into it"))
+    for key, hang in network.hangs.items():
+        if hang.circuit_id is None and hang.lead_id is None:
+            parts.unused.append((plan.loads[key].name, "it hangs on no breaker and on no lead"))
     for way in network.ways:
         if way.why_not:
             parts.unused.append((way.name, way.why_not))
-        for assumed in way.assumed:
-            parts.assumed.append(assumed)
-    return parts
+        parts.assumed.extend(way.assumed)
 
 
 def _stations(plan: Plan, parts: Parts, calendar: Calendar, outdoors: OutdoorTemperature) -> None:

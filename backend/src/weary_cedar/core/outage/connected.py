@@ -1,7 +1,6 @@
 """Loads and circuits as the run carries them: compiled from the plan, with their state."""
 
 import math
-from collections.abc import Iterable
 from datetime import datetime
 from typing import TYPE_CHECKING
 
@@ -17,11 +16,22 @@ from weary_cedar.core.demand import (
 from weary_cedar.core.demand.cycling import default_phase
 from weary_cedar.core.demand.thermostatic import set_point_changes
 from weary_cedar.core.electrical.split_phase import phase_load
-from weary_cedar.core.network import LEG_A
+from weary_cedar.core.network import LEG_A, Network
 from weary_cedar.core.outage.calendar import Calendar
 from weary_cedar.core.outage.cells_air import OUTDOORS
 from weary_cedar.core.outage.weather import Constant, OutdoorTemperature
-from weary_cedar.core.plan import Cycling, Job, Load, Measured, Plan, Refrigerating, StartRule, Thermostatic
+from weary_cedar.core.plan import (
+    Cycling,
+    Hang,
+    Job,
+    Load,
+    Mark,
+    Measured,
+    Plan,
+    Refrigerating,
+    StartRule,
+    Thermostatic,
+)
 
 if TYPE_CHECKING:
     from weary_cedar.core.outage.tree import LiveWay, Node
@@ -208,7 +218,7 @@ class ConnectedLoad:
 
 
 class ConnectedCircuit:
-    """A circuit whose breaker may be closed in the outage."""
+    """A circuit whose breaker may be closed in the outage, or the plug of a single load."""
 
     __slots__ = (
         "breaker_a",
@@ -221,18 +231,33 @@ class ConnectedCircuit:
         "most_a",
         "open_by_hand",
         "order",
+        "plug",
         "queued",
         "way",
     )
 
     def __init__(self, plan: Plan, circuit_id: str) -> None:
         circuit = plan.circuits[circuit_id]
-        self.id = circuit_id
-        self.label = circuit.label
-        self.mark = circuit.mark
-        self.order = circuit.order
+        self._set(circuit_id, circuit.label, circuit.mark, circuit.order, plan.circuit_legs(circuit_id))
         self.breaker_a = circuit.breaker_a
-        self.legs = plan.circuit_legs(circuit_id)
+
+    @classmethod
+    def of_plug(cls, name: str, hang: Hang) -> "ConnectedCircuit":
+        """The plug of a load that hangs on a lead by itself: no breaker of the house is in its way."""
+        made = cls.__new__(cls)
+        legs = ("A", "B") if hang.poles == 2 else ("A",)
+        made._set(hang.branch, name, hang.mark, hang.order, legs)
+        made.plug = True
+        made.breaker_a = math.inf
+        return made
+
+    def _set(self, key: str, label: str, mark: Mark, order: int, legs: tuple[str, ...]) -> None:
+        self.id = key
+        self.label = label
+        self.mark = mark
+        self.order = order
+        self.legs = legs
+        self.plug = False
         self.closed = False
         self.queued = False
         #: Someone switched it off, by an act of the plan.
@@ -252,15 +277,18 @@ class ConnectedCircuit:
 
 
 def connect(
-    plan: Plan, carried: Iterable[str], calendar: Calendar, outdoors: OutdoorTemperature
+    plan: Plan, network: Network, calendar: Calendar, outdoors: OutdoorTemperature
 ) -> tuple[list[ConnectedCircuit], list[ConnectedLoad]]:
     """Circuits that some way carries, in order of restoring, with loads.
 
     Rank 0 is the last to be shed: keep before room, then by order, then by id.
     """
-    circuits = {key: ConnectedCircuit(plan, key) for key in sorted(carried)}
+    circuits = {key: ConnectedCircuit(plan, key) for key in sorted(network.carried)}
     for key, load in sorted(plan.loads.items()):
-        circuit = circuits.get(load.circuit_id)
+        hang = network.hangs[key]
+        if hang.lead_id is not None and hang.branch in network.branches:
+            circuits[hang.branch] = ConnectedCircuit.of_plug(load.name, hang)
+        circuit = circuits.get(hang.branch)
         if circuit is not None:
             demand = _demand(plan, key, calendar, outdoors)
             circuit.loads.append(ConnectedLoad(key, load, circuit, demand))

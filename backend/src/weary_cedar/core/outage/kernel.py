@@ -368,7 +368,7 @@ class OutageRun:
 
     def ways_of(self, circuit: ConnectedCircuit) -> list[LiveWay]:
         """Ways that reach a circuit, those that take turns."""
-        return [way for way in self.ways if circuit.id in way.way.circuits]
+        return [way for way in self.ways if circuit.id in way.way.branches]
 
     def plug_changed(self, t: float, link: LiveLink | DcLead) -> None:
         """A link was plugged in or out: its source may have to be switched on, or may be switched off."""

@@ -182,7 +182,7 @@ def _flows(run: OutageRun) -> tuple[Flow, ...]:
         _total_flow(run, carrier) for carrier in run.carriers if run.forest.is_used(carrier) and carrier.ways
     ]
     for circuit in run.circuits:
-        if circuit.loads:
+        if circuit.loads and not circuit.plug:
             share = circuit.most_a / circuit.breaker_a
             name = f"breaker of {circuit.label}"
             found.append(

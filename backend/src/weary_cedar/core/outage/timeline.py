@@ -195,7 +195,7 @@ class Timeline:
             rules = [rule for rule in run.plan.strategy.rules if rule.on]
             run.turns.append(TurnControl(ways, grid, rules))
         for way in run.ways:
-            way.circuits = [c for c in run.circuits if c.id in way.way.circuits]
+            way.circuits = [c for c in run.circuits if c.id in way.way.branches]
             for circuit in way.circuits:
                 circuit.way = circuit.way or way
         for way in run.ways:
@@ -204,7 +204,8 @@ class Timeline:
     def _grid_way(self, ways: tuple[Way, ...]) -> LiveWay | None:
         """The utility as one more way to the circuits of a turn."""
         run, first = self.run, ways[0]
-        legs = {key: self._leg_at_home(key) for way in ways for key in (*way.circuits, *way.dead)}
+        at_home = run.plan.circuits
+        legs = {k: self._leg_at_home(k) for w in ways for k in (*w.branches, *w.dead) if k in at_home}
         legs = {key: leg for key, leg in legs.items() if any(c.id == key for c in run.circuits)}
         if not legs:
             return None

@@ -101,7 +101,7 @@ class LiveWay(Node):
         self.p, self.q = ([], [], []), ([], [], [])
         self.stale = True
         for load in self.loads:
-            load.leg = self.way.circuits[load.circuit.id]
+            load.leg = self.way.branches[load.circuit.id]
             load.slot = len(self.p[load.leg])
             load.way = self
             self.p[load.leg].append(load.draw_w)

@@ -108,12 +108,11 @@ def _assumed(run: OutageRun) -> tuple[str, ...]:
 
 
 def _unreached(run: OutageRun) -> list[str]:
-    """Loads that must run on circuits that no way carries."""
-    plan = run.plan
+    """Loads that must run on circuits or plugs that no way carries."""
     return [
         key
-        for key, load in sorted(plan.loads.items())
-        if plan.circuits[load.circuit_id].mark == "keep" and load.circuit_id not in run.network.carried
+        for key, hang in run.network.hangs.items()
+        if hang.mark == "keep" and hang.branch not in run.network.branches
     ]
 
 
@@ -122,12 +121,12 @@ def _unreached_words(run: OutageRun, unreached: list[str]) -> str:
         return ""
     plan, first = run.plan, unreached[0]
     more = f" and {len(unreached) - 1} more" if len(unreached) > 1 else ""
-    circuit = plan.loads[first].circuit_id
+    branch = run.network.hangs[first].branch
     why = "no feed reaches it"
     for way in run.network.ways:
-        if circuit in way.dead:
+        if branch in way.dead:
             why = f"{way.name} brings one hot only, so it gets no voltage"
-        elif way.why_not and circuit in way.circuits:
+        elif way.why_not and branch in way.branches:
             why = way.why_not
     return f"{plan.loads[first].name}{more} must run but {why}; the rest: "
 

@@ -18,6 +18,7 @@ from weary_cedar.core.plan.feed import (
     Inlet,
 )
 from weary_cedar.core.plan.generator import Fuel, Generator, QuietHours, SecondFuel
+from weary_cedar.core.plan.hang import Hang, hangs_of, plug_of
 from weary_cedar.core.plan.hookup import Hookup
 from weary_cedar.core.plan.lead import Lead, Outlet, ToFeed, ToInput, ToLoads
 from weary_cedar.core.plan.link import Link
@@ -117,6 +118,7 @@ __all__ = [
     "Generator",
     "GridWindow",
     "HandCycleRule",
+    "Hang",
     "Hookup",
     "HourlySun",
     "IdleCutout",
@@ -173,8 +175,10 @@ __all__ = [
     "UtilityRule",
     "Vehicle",
     "Weather",
+    "hangs_of",
     "leg_of_space",
     "plan_schema",
+    "plug_of",
     "read_part",
     "read_plan",
     "rule_words",

@@ -9,7 +9,7 @@ from weary_cedar.core.plan.battery import ExternalBattery
 from weary_cedar.core.plan.document import Plan
 from weary_cedar.core.plan.feed import BREAKER_KINDS, TERMINAL_KINDS, Feed
 from weary_cedar.core.plan.generator import Generator
-from weary_cedar.core.plan.lead import Lead, ToFeed, ToInput
+from weary_cedar.core.plan.lead import Lead, ToFeed, ToInput, ToLoads
 from weary_cedar.core.plan.load import Measured
 from weary_cedar.core.plan.rule_problems import rule_problems
 from weary_cedar.core.plan.solar import SolarArray
@@ -120,6 +120,7 @@ def _reference_problems(plan: Plan) -> Iterator[Problem]:
             yield Problem(f"/circuits/{key}/multiwire_partner", shown(partner), "another circuit than itself")
     for key, load in plan.loads.items():
         yield from missing(f"/loads/{key}/circuit_id", load.circuit_id, plan.circuits, "circuit")
+    yield from _plug_problems(plan)
     yield from _feed_problems(plan)
     yield from _lead_problems(plan)
     yield from _link_problems(plan)
@@ -144,6 +145,22 @@ def _reference_problems(plan: Plan) -> Iterator[Problem]:
     yield from _sun_problems(plan)
     yield from rule_problems(plan)
     yield from _window_problems(plan)
+
+
+def _plug_problems(plan: Plan) -> Iterator[Problem]:
+    """Appliances on leads that there are not, or that hang twice; marks that count nowhere."""
+    hangs_on: dict[str, str] = {}
+    for key, lead in plan.leads.items():
+        for index, load_id in enumerate(lead.to.load_ids if isinstance(lead.to, ToLoads) else ()):
+            at = f"/leads/{key}/to/load_ids/{index}"
+            yield from missing(at, load_id, plan.loads, "load")
+            if hangs_on.setdefault(load_id, at) != at:
+                yield Problem(at, shown(load_id), "a load that hangs on no other lead, and here only once")
+    for key, load in plan.loads.items():
+        for name in ("mark", "order") if load.circuit_id is not None and key not in hangs_on else ():
+            if getattr(load, name) is not None:
+                right = f"nothing: the {name} of its breaker counts"
+                yield Problem(f"/loads/{key}/{name}", shown(getattr(load, name)), right)
 
 
 def _act_problems(plan: Plan) -> Iterator[Problem]:

@@ -34,10 +34,17 @@ class Hookup:
     breaker_a: float | None
     breaker_spaces: tuple[int, ...]
     circuit_ids: tuple[str, ...]
+    #: Appliances that hang on it by their own plugs.
+    load_ids: tuple[str, ...]
     switch_legs: dict[str, Literal["A", "B"]]
     neutral_switched: Answer
     bonding_plug: Answer
     survey: dict[str, Answer]
+
+    @property
+    def ends(self) -> int:
+        """How many appliances or circuits of its own it leads to."""
+        return len(self.circuit_ids) + len(self.load_ids)
 
 
 def through_feed(lead_id: str, lead: Lead, feed_id: str, feed: Feed) -> Hookup:
@@ -58,6 +65,7 @@ def through_feed(lead_id: str, lead: Lead, feed_id: str, feed: Feed) -> Hookup:
         breaker_a=feed.breaker_a,
         breaker_spaces=feed.breaker_spaces,
         circuit_ids=feed.circuit_ids,
+        load_ids=(),
         switch_legs=feed.switch_legs,
         neutral_switched=feed.neutral_switched,
         bonding_plug=lead.bonding_plug,
@@ -83,6 +91,7 @@ def to_appliances(lead_id: str, lead: Lead, end: ToLoads) -> Hookup:
         breaker_a=end.overcurrent_a,
         breaker_spaces=(),
         circuit_ids=end.circuit_ids,
+        load_ids=end.load_ids,
         switch_legs={},
         neutral_switched="no",
         bonding_plug=lead.bonding_plug,

@@ -36,6 +36,10 @@ class ToLoads(Noun):
     circuit_ids: Annotated[tuple[Id, ...], Field(max_length=42)] = Field(
         default=(), description="circuits all of whose loads are unplugged at home and hang here"
     )
+    load_ids: Annotated[tuple[Id, ...], Field(max_length=60)] = Field(
+        default=(),
+        description="single appliances that hang here by their own plugs",
+    )
     plug: Name = Field(default="5-15", description="configuration at its end")
     plug_a: Amps = 15.0
     overcurrent_a: Amps | None = Field(default=None, description="of a breaker in the strip at its end")

@@ -18,6 +18,7 @@ from weary_cedar.core.plan.base import (
     Survey,
     Watts,
 )
+from weary_cedar.core.plan.circuit import Mark
 
 
 class Start(Noun):
@@ -170,10 +171,19 @@ Role = Literal["life_support", "sleep_apnoea", "light", "heat", "food", "pump", 
 
 
 class Load(Noun):
-    """One appliance or group of small ones on a circuit."""
+    """One appliance or group of small ones, on a breaker or on a lead."""
 
     name: Name
-    circuit_id: Id
+    circuit_id: Id | None = Field(
+        default=None,
+        description="breaker that it hangs on at home; none if only ever on a lead",
+    )
+    mark: Mark | None = Field(
+        default=None, description="of a load on a lead by itself, keep if absent; else its breaker's counts"
+    )
+    order: Annotated[int, Field(ge=1, le=999)] | None = Field(
+        default=None, description="of a load on a lead by itself: 1 is the last to go; 50 if absent"
+    )
     behaviour: Behaviour
     power_factor: PowerFactor = 1.0
     power_factor_origin: Origin = "estimate"

@@ -1,0 +1,86 @@
+"""A result with courses as fine as a screen can show: least and greatest of every short stretch stay.
+
+A course of few rows stays whole. Of a longer one, every stretch keeps its first and last row and, of each
+column, the rows with its least and its greatest value: no peak is lost, and no time is moved.
+"""
+
+from collections.abc import Sequence
+from typing import TypeVar
+
+from weary_cedar.core.outage.result import Result, RunResult
+
+#: Courses up to so many rows stay whole.
+ROWS = 4_000
+#: Stretches of a longer course: more than a wide screen has pixels.
+STRETCHES = 2_000
+
+AnyResult = TypeVar("AnyResult", bound=Result)
+
+
+def rows_kept(times: Sequence[float], columns: Sequence[Sequence[float]], stretches: int) -> list[int]:
+    """Rows of a course that a screen needs.
+
+    Args:
+        times: of the rows, rising, s.
+        columns: values by row.
+        stretches: into how many equal parts of the course its rows are put.
+
+    Returns:
+        Indices of the rows that stay, rising.
+    """
+    if not times or times[-1] <= times[0]:
+        return list(range(len(times)))
+    scale = stretches / (times[-1] - times[0])
+    kept: set[int] = set()
+    begin = 0
+    for end in range(1, len(times) + 1):
+        here = int((times[begin] - times[0]) * scale)
+        if end < len(times) and int((times[end] - times[0]) * scale) == here:
+            continue
+        kept |= {begin, end - 1}
+        for column in columns if end - begin > 2 else ():
+            kept.add(min(range(begin, end), key=column.__getitem__))
+            kept.add(max(range(begin, end), key=column.__getitem__))
+        begin = end
+    return sorted(kept)
+
+
+def thinned(result: RunResult, rows: int = ROWS, stretches: int = STRETCHES) -> RunResult:
+    """A result whose long courses keep what a screen can show; everything else stays as it is.
+
+    Args:
+        result: of a run.
+        rows: courses up to so many rows stay whole.
+        stretches: of a longer course.
+
+    Returns:
+        The same result, with fewer rows where there are too many.
+    """
+
+    def course(part: AnyResult) -> AnyResult:
+        times: tuple[float, ...] = getattr(part, "t_s", ())
+        inner = {key: _each(value, course) for key, value in part if _holds_courses(value)}
+        if len(times) <= rows:
+            return part.model_copy(update=inner) if inner else part
+        columns = {
+            key: value
+            for key, value in part
+            if isinstance(value, tuple) and len(value) == len(times) and key != "t_s"
+        }
+        kept = rows_kept(times, list(columns.values()), stretches)
+        update = {key: tuple(values[row] for row in kept) for key, values in columns.items()}
+        return part.model_copy(update={**inner, **update, "t_s": tuple(times[row] for row in kept)})
+
+    return course(result)
+
+
+def _holds_courses(value: object) -> bool:
+    if isinstance(value, dict):
+        return any(isinstance(item, Result) for item in value.values())
+    return isinstance(value, Result) and hasattr(value, "t_s")
+
+
+def _each(value: object, course: object) -> object:
+    if isinstance(value, dict):
+        return {key: course(item) for key, item in value.items()}  # type: ignore[operator]
+    return course(value)  # type: ignore[operator]

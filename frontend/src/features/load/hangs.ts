@@ -1,0 +1,45 @@
+import type { Mark, Plan } from "../../api/client";
+import { leadWords } from "../feed/leads";
+
+/** Leads that single loads hang on by their own plugs: load → lead. */
+function plugs(plan: Plan): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries(plan.leads ?? {}).flatMap(([id, { to }]) =>
+      to.end === "loads" ? (to.load_ids ?? []).map((key) => [key, id]) : [],
+    ),
+  );
+}
+
+/** The lead that a load hangs on by its own plug, if it does. */
+export function leadOf(plan: Plan, id: string): string | null {
+  return plugs(plan)[id] ?? null;
+}
+
+/** The mark that counts of a load: of its breaker, or its own where it hangs on a lead or on nothing. */
+export function markOf(plan: Plan, id: string): Mark {
+  const load = plan.loads?.[id];
+  const circuit = plugs(plan)[id] ? undefined : plan.circuits?.[load?.circuit_id ?? ""];
+  return (circuit ? circuit.mark : load?.mark) ?? "keep";
+}
+
+/** What a load hangs on, in words. */
+export function hangsOn(plan: Plan, circuitId?: string | null, leadId?: string | null): string {
+  if (circuitId) return plan.circuits?.[circuitId]?.label ?? circuitId;
+  if (leadId) return `on ${leadWords(plan, leadId)}`;
+  return "on nothing yet";
+}
+
+/** The plan with a load on one lead by its own plug, or on none. */
+export function plugged(plan: Plan, id: string, leadId: string | null): Plan {
+  const leads = Object.fromEntries(
+    Object.entries(plan.leads ?? {}).map(([key, lead]) => {
+      if (lead.to.end !== "loads") return [key, lead];
+      const others = (lead.to.load_ids ?? []).filter((item) => item !== id);
+      return [key, { ...lead, to: { ...lead.to, load_ids: key === leadId ? [...others, id] : others } }];
+    }),
+  );
+  const load = plan.loads?.[id];
+  const own = leadId !== null || load?.circuit_id == null;
+  const loads = own ? plan.loads : { ...plan.loads, [id]: { ...load, mark: null, order: null } };
+  return { ...plan, leads, loads } as Plan;
+}
