@@ -160,14 +160,14 @@ def test_two_linked_and_a_generator_beside() -> None:
     """At 300 W: 300/η + idle through the charger at 0.88, and 0.1 L/h a kW + 0.5 L/kWh (from memory)."""
     unit = station_of_class("mid-3000")
     pair = linked_pair(unit)
-    assert (pair.total_cell_wh, pair.leg_limit_va, pair.idle_w) == (
+    assert (pair.total_cell_wh, pair.leg_limit_va, pair.idle_draw_w) == (
         2 * unit.total_cell_wh,
         3000.0,
-        2 * unit.idle_w,
+        2 * unit.idle_draw_w,
     )
     generator = next(g.generator for g in gear_library().generators if g.class_id == "inverter-1800")
     alone, linked = compare([unit, pair], 300.0, generator)
-    hours = 24 * (300 / unit.inverter_efficiency + unit.idle_w) / (0.88 * 1800)
+    hours = 24 * (300 / unit.inverter_efficiency + unit.idle_draw_w) / (0.88 * 1800)
     assert alone.generator_h_day == pytest.approx(hours)
     assert alone.fuel_l_day == pytest.approx(hours * (0.18 + 0.9))
     assert linked.output == "120/240"
@@ -176,7 +176,7 @@ def test_two_linked_and_a_generator_beside() -> None:
     assert linked.recharge_sun_h == alone.recharge_sun_h
     assert linked.recharge_h == pytest.approx(2 * (alone.recharge_h or 0))
     window = 2 * unit.total_cell_wh * (1 - unit.cutoff_percent / 100)
-    assert linked.runtime_h == pytest.approx(window / (300 / unit.inverter_efficiency + 2 * unit.idle_w))
+    assert linked.runtime_h == pytest.approx(window / (300 / unit.inverter_efficiency + 2 * unit.idle_draw_w))
 
 
 def test_the_matrix_is_the_rule_and_marks_this_feed() -> None:

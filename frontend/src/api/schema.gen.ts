@@ -1084,6 +1084,12 @@ export interface components {
              */
             passes_through: boolean;
             /**
+             * Steps W
+             * @description settings that it offers; any if none is named
+             * @default []
+             */
+            steps_w: number[];
+            /**
              * Volts
              * @default 120
              * @enum {integer}
@@ -1740,6 +1746,8 @@ export interface components {
             defrost?: components["schemas"]["Defrost"] | null;
             /** Duty */
             duty: number;
+            /** @description of every day in which a timer lets it run; any if absent */
+            hours?: components["schemas"]["Hours"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1910,22 +1918,6 @@ export interface components {
             room: string;
         };
         /**
-         * EngineHours
-         * @description Hours of every day in which an engine may run.
-         */
-        EngineHours: {
-            /**
-             * Begins
-             * @example 18:00:00
-             */
-            begins: string;
-            /**
-             * Ends
-             * @example 18:00:00
-             */
-            ends: string;
-        };
-        /**
          * EngineRule
          * @description When an engine starts and stops, by the charge of what it recharges.
          */
@@ -1933,7 +1925,7 @@ export interface components {
             /** Generator Id */
             generator_id: string;
             /** @description of the day; any if absent */
-            hours?: components["schemas"]["EngineHours"] | null;
+            hours?: components["schemas"]["Hours"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2379,6 +2371,7 @@ export interface components {
              *       "most_w": 1500,
              *       "over_cap": "input_trips",
              *       "passes_through": true,
+             *       "steps_w": [],
              *       "volts": 120
              *     }
              */
@@ -2465,13 +2458,6 @@ export interface components {
             dc_output: components["schemas"]["DcOutput"];
             /**
              * @default {
-             *       "begins": "08:00:00",
-             *       "ends": "21:00:00"
-             *     }
-             */
-            engine_hours: components["schemas"]["EngineHours"];
-            /**
-             * @default {
              *       "generator_id": "a",
              *       "kind": "engine",
              *       "least_s": 1800,
@@ -2535,7 +2521,8 @@ export interface components {
              *       "count": 1,
              *       "dc_inputs": {},
              *       "name": "pack",
-             *       "nameplate_wh": 2048
+             *       "nameplate_wh": 2048,
+             *       "reading_offset_percent": 0
              *     }
              */
             pack: components["schemas"]["Pack"];
@@ -2919,6 +2906,16 @@ export interface components {
             unit: string;
         };
         /**
+         * GoneSpan
+         * @description Days with nobody there: when they begin after the start, and how long they last.
+         */
+        GoneSpan: {
+            /** At S */
+            at_s: number;
+            /** For S */
+            for_s: number;
+        };
+        /**
          * GridWindow
          * @description A stretch of a rolling outage in which the utility is back.
          */
@@ -3118,6 +3115,22 @@ export interface components {
             ghi_w_m2: number[];
             /** Name */
             name: string;
+        };
+        /**
+         * Hours
+         * @description A stretch of every day; one that ends earlier than it begins runs past midnight.
+         */
+        Hours: {
+            /**
+             * Begins
+             * @example 18:00:00
+             */
+            begins: string;
+            /**
+             * Ends
+             * @example 18:00:00
+             */
+            ends: string;
         };
         /**
          * IdleCutout
@@ -3895,6 +3908,12 @@ export interface components {
              */
             away: components["schemas"]["AwayWindow"][];
             /**
+             * Gone
+             * @description longer stretches with nobody there
+             * @default []
+             */
+            gone: components["schemas"]["GoneSpan"][];
+            /**
              * Sleeps
              * @default 22:30:00
              * @example 18:00:00
@@ -4012,6 +4031,7 @@ export interface components {
             /**
              * @default {
              *       "away": [],
+             *       "gone": [],
              *       "sleeps": "22:30:00",
              *       "wakes": "06:30:00"
              *     }
@@ -4123,6 +4143,12 @@ export interface components {
             place_id?: string | null;
             /** Price */
             price?: number | null;
+            /**
+             * Reading Offset Percent
+             * @description points by which its display is off; without effect on its energy
+             * @default 0
+             */
+            reading_offset_percent: number;
             /** Weight Kg */
             weight_kg?: number | null;
         };
@@ -5377,6 +5403,16 @@ export interface components {
                 [key: string]: components["schemas"]["DcOutput"];
             };
             /**
+             * Delivered At W
+             * @description mean load while that was measured
+             */
+            delivered_at_w?: number | null;
+            /**
+             * Delivered Wh
+             * @description measured at its outlets from full to 0 %, head unit alone; gives cell_wh
+             */
+            delivered_wh?: number | null;
+            /**
              * Display Time S
              * @description time constant of the load behind the shown remaining time
              * @default 600
@@ -5403,9 +5439,9 @@ export interface components {
             idle_origin: "measured" | "plate" | "estimate" | "library";
             /**
              * Idle W
-             * @default 40
+             * @description with its output on and nothing drawn; by its rating if absent
              */
-            idle_w: number;
+            idle_w?: number | null;
             /**
              * Inverter Efficiency
              * @default 0.92

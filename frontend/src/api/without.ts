@@ -180,3 +180,30 @@ export function without(plan: Plan, room: Room, id: string): Plan {
     },
   } as Plan;
 }
+
+type Packs = NonNullable<NonNullable<Plan["stations"]>[string]["packs"]>;
+
+/** The plan with other packs of a station: what named one that is gone lets go of it. */
+export function withPacks(plan: Plan, stationId: string, packs: Packs): Plan {
+  const { outage } = plan;
+  const station = plan.stations?.[stationId];
+  const gone = (id: string | null | undefined) => id != null && !(id in packs);
+  const unjoined = <T extends { station_id?: string | null; pack_id?: string | null }>(part: T): T =>
+    part.station_id === stationId && gone(part.pack_id)
+      ? { ...part, station_id: null, pack_id: null, input_id: null }
+      : part;
+  const charges = outage.pack_charge_percent?.[stationId];
+  return {
+    ...plan,
+    stations: { ...plan.stations, [stationId]: { ...station, packs } },
+    arrays: mapped(plan.arrays, unjoined),
+    externals: mapped(plan.externals, unjoined),
+    outage: {
+      ...outage,
+      pack_charge_percent: charges
+        ? { ...outage.pack_charge_percent, [stationId]: kept(charges, (_, key) => !gone(key)) }
+        : outage.pack_charge_percent,
+      acts: kept(outage.acts, (act) => act.part_id !== stationId || !gone(act.pack_id)),
+    },
+  } as Plan;
+}

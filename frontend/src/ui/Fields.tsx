@@ -22,6 +22,8 @@ export type FieldOf<T> = {
   tick?: boolean;
   /** A time of day. */
   clock?: boolean;
+  /** Several numbers, with commas between them. */
+  numbers?: boolean;
   /** May be left empty. */
   optional?: boolean;
 };
@@ -95,6 +97,15 @@ export function Fields<T extends object>({ value, fields, set, children }: Props
   );
 }
 
+/** Numbers as people list them, each once, rising. */
+function numbersOf(text: string): number[] {
+  const found = text
+    .split(/[\s,;/]+/)
+    .map(Number)
+    .filter((number) => Number.isFinite(number) && number > 0);
+  return [...new Set(found)].sort((a, b) => a - b);
+}
+
 function One<T extends object>({ value, field, set }: Omit<Props<T>, "fields"> & { field: FieldOf<T> }) {
   const present = value[field.key] as unknown;
   const lists = useContext(OfferedContext);
@@ -134,6 +145,15 @@ function One<T extends object>({ value, field, set }: Omit<Props<T>, "fields"> &
         width="w-28"
         value={String(present ?? "").slice(0, 5)}
         onSave={(at) => save(`${at}:00`)}
+      />
+    );
+  if (field.numbers)
+    return (
+      <TextField
+        label={field.label}
+        value={((present as number[] | undefined) ?? []).join(", ")}
+        onSave={(text) => save(numbersOf(text))}
+        onEmpty={() => save([])}
       />
     );
   if (field.unit !== undefined) {

@@ -5,16 +5,19 @@ interface Props {
   value: string;
   type?: "text" | "time" | "date" | "datetime-local";
   onSave: (value: string) => void;
+  /** Called when the field is emptied; without it what was there comes back. */
+  onEmpty?: () => void;
   width?: string;
 }
 
 /** A line of text, a time or a moment; saves on leaving or Enter. */
-export function TextField({ label, value, type = "text", onSave, width = "w-40" }: Props) {
+export function TextField({ label, value, type = "text", onSave, onEmpty, width = "w-40" }: Props) {
   const id = useId();
   const [text, setText] = useState(value);
   useEffect(() => setText(value), [value]);
   const save = () => {
     if (text.trim() !== "" && text !== value) onSave(text.trim());
+    else if (text.trim() === "" && value !== "" && onEmpty) onEmpty();
     else setText(value);
   };
   return (

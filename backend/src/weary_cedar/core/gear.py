@@ -15,7 +15,6 @@ from weary_cedar.core.plan import (
     CurvePoint,
     DcInput,
     DcOutput,
-    EngineHours,
     EngineRule,
     ExternalBattery,
     Facing,
@@ -182,7 +181,6 @@ class Fresh(BaseModel):
     )
     link: Link = Link(name="linked pair", leg_a="a", leg_b="b")
     engine_rule: EngineRule = EngineRule(generator_id="a")
-    engine_hours: EngineHours = EngineHours(begins=time(8), ends=time(21))
     plug_rule: PlugRule = PlugRule(lead_id="a")
     shed_rule: ShedRule = ShedRule(circuit_ids=("a",))
     surplus_rule: SurplusRule = SurplusRule(load_ids=("a",))

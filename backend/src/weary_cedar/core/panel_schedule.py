@@ -18,6 +18,7 @@ from weary_cedar.core.outage.weather import Constant, mean_outdoor_c
 from weary_cedar.core.plan import (
     Circuit,
     Cycling,
+    Hours,
     Job,
     Load,
     Mark,
@@ -95,11 +96,19 @@ def on_watts(load: Load) -> float:
     return spec.watts
 
 
+def _share_of_day(hours: Hours | None) -> float:
+    """Share of a day in which a timer lets a load run."""
+    if hours is None:
+        return 1.0
+    begins, ends = ((at.hour * 60 + at.minute) * 60 + at.second for at in (hours.begins, hours.ends))
+    return ((ends - begins) % 86_400) / 86_400.0
+
+
 def mean_watts(plan: Plan, load: Load) -> float:
     """Mean draw over days with power, W (on a thermostat: at the mean outdoor temperature)."""
     spec = load.behaviour
     if isinstance(spec, Cycling):
-        return CyclingDemand(spec, 0.0).mean_w()
+        return CyclingDemand(spec, 0.0).mean_w() * _share_of_day(spec.hours)
     if isinstance(spec, Job):
         return JobDemand(spec, ()).mean_w()
     if isinstance(spec, Measured):

@@ -79,7 +79,7 @@ class Subject:
         if unit is None:
             return None
         window = usable_wh(unit.total_cell_wh, 100.0, unit.cutoff_percent)
-        return delivered_wh(window, self.mean_w, unit.inverter_efficiency, unit.idle_w)
+        return delivered_wh(window, self.mean_w, unit.inverter_efficiency, unit.idle_draw_w)
 
 
 Reader = Callable[[Subject], float | None]
@@ -175,13 +175,13 @@ def _charging_w(subject: Subject) -> float | None:
 
 def _cell_draw(subject: Subject) -> float | None:
     unit = subject.station
-    return cell_draw_w(subject.mean_w, unit.inverter_efficiency, unit.idle_w) if unit else None
+    return cell_draw_w(subject.mean_w, unit.inverter_efficiency, unit.idle_draw_w) if unit else None
 
 
 #: Figure → where it is in a plan; `sum.figure` goes before `figure`.
 READERS: dict[str, Reader] = {
     "energy": _station(lambda unit: unit.total_cell_wh),
-    "idle": _station(lambda unit: unit.idle_w),
+    "idle": _station(lambda unit: unit.idle_draw_w),
     "efficiency": _station(lambda unit: 100 * unit.inverter_efficiency),
     "cutoff": _station(lambda unit: unit.cutoff_percent),
     "charger": _station(lambda unit: 100 * unit.charge_efficiency),

@@ -1,8 +1,11 @@
 import type { GearLibrary } from "../../api/client";
+import { useDesk } from "../../api/plan";
+import { withPacks } from "../../api/without";
 import { Fields, Group, Groups } from "../../ui/Fields";
 import { KeyedItems, ListedItems } from "../../ui/Items";
 import { freeId } from "../../ui/ids";
 import { NumberField } from "../../ui/NumberField";
+import { DischargeTest } from "./DischargeTest";
 import {
   AC_INPUT,
   BANK,
@@ -40,22 +43,29 @@ export function Stations({ gear, onAdd }: Props) {
       onRemove={room.remove}
     >
       {(id, station) => (
-        <StationFields station={station} fresh={gear?.fresh} set={(part) => room.set(id, part)} />
+        <StationFields id={id} station={station} fresh={gear?.fresh} set={(part) => room.set(id, part)} />
       )}
     </Parts>
   );
 }
 
 interface StationProps {
+  id: string;
   station: Station;
   fresh: Fresh | undefined;
   set: (part: Partial<Station>) => void;
 }
 
-function StationFields({ station, fresh, set }: StationProps) {
+function StationFields({ id, station, fresh, set }: StationProps) {
   return (
     <>
       <Groups value={station} groups={STATION} set={set} />
+      <Group
+        title="A full discharge"
+        hint="From full until its output goes off, at a load that you know: head unit alone."
+      >
+        <DischargeTest station={station} set={set} />
+      </Group>
       <Group title="Place">
         <PlaceOf value={station.place_id} onSave={(place_id) => set({ place_id })} />
       </Group>
@@ -75,9 +85,9 @@ function StationFields({ station, fresh, set }: StationProps) {
         title="With little on it"
         hint="Eco or power-saving mode: it may turn off between two cycles of a refrigerator."
       >
-        <Cutout station={station} fresh={fresh} set={set} />
+        <Cutout id={id} station={station} fresh={fresh} set={set} />
       </Group>
-      <Packs station={station} fresh={fresh} set={set} />
+      <Packs id={id} station={station} fresh={fresh} set={set} />
       <KeyedItems
         title="Outlets"
         one="an outlet"
@@ -86,7 +96,7 @@ function StationFields({ station, fresh, set }: StationProps) {
         fresh={fresh?.receptacle}
         onChange={(receptacles) => set({ receptacles })}
       />
-      <Inputs station={station} fresh={fresh} set={set} />
+      <Inputs id={id} station={station} fresh={fresh} set={set} />
       <KeyedItems
         title="12 V and USB"
         one="a direct-current outlet"
@@ -162,7 +172,8 @@ function Cutout({ station, fresh, set }: StationProps) {
 }
 
 /** Packs; each may have solar inputs of its own. */
-function Packs({ station, fresh, set }: StationProps) {
+function Packs({ id: stationId, station, fresh, set }: StationProps) {
+  const { edit } = useDesk();
   const packs = station.packs ?? {};
   const change = (id: string, part: Partial<Pack>) =>
     set({ packs: { ...packs, [id]: { ...(packs[id] as Pack), ...part } } });
@@ -174,7 +185,7 @@ function Packs({ station, fresh, set }: StationProps) {
         items={packs}
         fields={PACK}
         fresh={fresh?.pack}
-        onChange={(next) => set({ packs: next })}
+        onChange={(next) => edit((plan) => withPacks(plan, stationId, next))}
       />
       {Object.entries(packs).map(([id, pack]) => (
         <KeyedItems
@@ -231,7 +242,7 @@ const WAVES = [
 ] as const;
 
 /** Classes of generator that its charger is known to refuse. */
-function Refused({ station, set }: Omit<StationProps, "fresh">) {
+function Refused({ station, set }: Omit<StationProps, "fresh" | "id">) {
   const refuses = station.refuses ?? [];
   return (
     <Group title="Its charger refuses" hint="Generators by class, where a manual says so or where you tried.">

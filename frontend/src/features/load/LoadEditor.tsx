@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { answer, client, type Load } from "../../api/client";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { type FieldOf, Fields } from "../../ui/Fields";
+import { HoursField } from "../../ui/HoursField";
 import { NumberField } from "../../ui/NumberField";
 import { TextField } from "../../ui/TextField";
 import { CompartmentFields } from "./CompartmentFields";
@@ -144,6 +145,7 @@ function CyclingFields({ spec, set }: { spec: Cycling; set: (spec: Behaviour) =>
         width="w-12"
         onSave={(minutes) => set({ ...spec, period_s: minutes * 60 })}
       />
+      <HoursField hours={spec.hours ?? null} onSave={(hours) => set({ ...spec, hours })} />
     </>
   );
 }

@@ -5,6 +5,7 @@ import { TextField } from "../../ui/TextField";
 import { Acts } from "./Acts";
 import { Incidents } from "./Incidents";
 import { Rules } from "./Rules";
+import { SpanFields } from "./SpanFields";
 import { WeatherFields } from "./WeatherFields";
 import { GridWindows, Skies } from "./Windows";
 
@@ -75,6 +76,7 @@ function Hours({ outage, change }: HoursProps) {
   if (!hours) return null;
   const set = (part: Partial<typeof hours>) => change({ occupancy: { ...hours, ...part } });
   const away = hours.away ?? [];
+  const gone = hours.gone ?? [];
   return (
     <>
       <TextField
@@ -127,6 +129,26 @@ function Hours({ outage, change }: HoursProps) {
         onClick={() => set({ away: [...away, { leaves: "08:00:00", returns: "17:00:00" }] })}
       >
         Add hours away
+      </button>
+      {gone.map((span, index) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: spans have no identity but their place
+        <span key={index} className="inline-flex flex-wrap items-baseline gap-2">
+          nobody there
+          <SpanFields
+            span={span}
+            set={(part) =>
+              set({ gone: gone.map((item, at) => (at === index ? { ...item, ...part } : item)) })
+            }
+            remove={() => set({ gone: gone.filter((_, at) => at !== index) })}
+          />
+        </span>
+      ))}
+      <button
+        type="button"
+        className="act"
+        onClick={() => set({ gone: [...gone, { at_s: 86_400, for_s: 86_400 }] })}
+      >
+        Add days with nobody there
       </button>
     </>
   );

@@ -1,8 +1,8 @@
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
+import { HoursField } from "../../ui/HoursField";
 import { NumberField } from "../../ui/NumberField";
 import { TextField } from "../../ui/TextField";
-import { useGear } from "../gear/useGear";
 import { type Choices, type Rule, type RuleOf, ruleChoices } from "./rules";
 
 type Put<Kind extends Rule["kind"]> = { rule: RuleOf<Kind>; set: (part: Partial<RuleOf<Kind>>) => void };
@@ -147,8 +147,6 @@ export function RuleSentence({ rule, set }: { rule: Rule; set: (part: Partial<Ru
 }
 
 function EngineSentence({ rule, set, engines }: Put<"engine"> & { engines: Choices }) {
-  const usual = useGear()?.fresh.engine_hours;
-  const hours = rule.hours ?? null;
   return (
     <>
       <Part
@@ -170,28 +168,7 @@ function EngineSentence({ rule, set, engines }: Put<"engine"> & { engines: Choic
         choices={PURPOSES}
         onSave={(purpose) => set({ purpose })}
       />
-      {hours === null ? (
-        <button
-          type="button"
-          className="act"
-          disabled={!usual}
-          onClick={() => usual && set({ hours: usual })}
-        >
-          Only in some hours
-        </button>
-      ) : (
-        <>
-          <Clock
-            label="from"
-            value={hours.begins}
-            onSave={(begins) => set({ hours: { ...hours, begins } })}
-          />
-          <Clock label="to" value={hours.ends} onSave={(ends) => set({ hours: { ...hours, ends } })} />
-          <button type="button" className="act" onClick={() => set({ hours: null })}>
-            At any hour
-          </button>
-        </>
-      )}
+      <HoursField hours={rule.hours ?? null} onSave={(hours) => set({ hours })} />
     </>
   );
 }

@@ -27,7 +27,7 @@ def _banks(facts: Facts) -> Iterator[tuple[str, Station, Bank]]:
 
 
 def _amps(station: Station, bank: Bank) -> float:
-    return dc_amps(station.rated_va, station.inverter_efficiency, station.idle_w, bank.lowest_v)
+    return dc_amps(station.rated_va, station.inverter_efficiency, station.idle_draw_w, bank.lowest_v)
 
 
 @check("dc-cable")

@@ -171,7 +171,7 @@ def _hours_lost(facts: Facts, feed: Hookup, schedule: PanelSchedule) -> list[Fig
         mean_w = (load.keep_wh_day + load.room_wh_day) / 24
         cutoff_wh = unit.total_cell_wh * unit.cutoff_percent / 100
         stored.append(max(0.0, facts.plan.start_wh(key) - cutoff_wh))
-        draws.append(cell_draw_w(mean_w, unit.inverter_efficiency, unit.idle_w))
+        draws.append(cell_draw_w(mean_w, unit.inverter_efficiency, unit.idle_draw_w))
     if min(draws) <= 0:
         return []
     hours = pair_hours(stored[0], stored[1], draws[0], draws[1])

@@ -53,10 +53,11 @@ def linked_pair(unit: Station) -> LinkedPair:
     Energy, rating, idle draw, price and weight double; a leg has one unit. What this cannot show is that
     the first unit to be empty stops both: the legs must be balanced for it to hold.
     """
-    double = {
+    double: dict[str, float | None] = {
         name: 2 * getattr(unit, name) if getattr(unit, name) is not None else None
-        for name in ("rated_va", "nameplate_wh", "cell_wh", "idle_w", "sleep_w", "price", "weight_kg")
+        for name in ("rated_va", "nameplate_wh", "cell_wh", "sleep_w", "price", "weight_kg")
     }
+    double |= {"idle_w": 2 * unit.idle_draw_w}
     packs = {key: pack.model_copy(update={"count": 2 * pack.count}) for key, pack in unit.packs.items()}
     more = {"name": f"two linked: {unit.name}", "output": "120/240", "leg_va": unit.leg_limit_va}
     pair: dict[str, Any] = {name: getattr(unit, name) for name in Station.model_fields}
@@ -86,9 +87,9 @@ def compare(stations: list[Station], mean_w: float, generator: Generator | None 
 
 def _option(station: Station, mean_w: float, generator: Generator | None) -> Option:
     window = usable_wh(station.total_cell_wh, 100.0, station.cutoff_percent)
-    arrives = delivered_wh(window, mean_w, station.inverter_efficiency, station.idle_w)
-    hours = runtime_h(window, mean_w, station.inverter_efficiency, station.idle_w)
-    draw = mean_w / station.inverter_efficiency + station.idle_w
+    arrives = delivered_wh(window, mean_w, station.inverter_efficiency, station.idle_draw_w)
+    hours = runtime_h(window, mean_w, station.inverter_efficiency, station.idle_draw_w)
+    draw = mean_w / station.inverter_efficiency + station.idle_draw_w
     kwh = arrives / 1000.0
     owned = [(station.price, station.weight_kg, 1)]
     owned += [(pack.price, pack.weight_kg, pack.count) for pack in station.packs.values()]
@@ -103,7 +104,7 @@ def _option(station: Station, mean_w: float, generator: Generator | None) -> Opt
         runtime_h=hours if hours < 1e6 else None,
         leg_va=station.leg_limit_va,
         start_va=carried * station.leg_limit_va,
-        idle_share=station.idle_w / draw if draw > 0 else 0.0,
+        idle_share=station.idle_draw_w / draw if draw > 0 else 0.0,
         recharge_h=_wall_h(station),
         recharge_sun_h=_sun_h(station),
         weight_kg=_sum_of([(weight, count) for _, weight, count in owned]),

@@ -76,7 +76,7 @@ class _Carrier:
         """
         by_unit = watts if len(self.units) > 1 else (sum(watts),)
         found = [
-            runtime_h(window, max(0.0, factor * w), unit.inverter_efficiency, unit.idle_w)
+            runtime_h(window, max(0.0, factor * w), unit.inverter_efficiency, unit.idle_draw_w)
             for window, w, unit in zip(self.windows_wh, by_unit, self.units, strict=False)
         ]
         hours = min(found, default=math.inf)

@@ -6,6 +6,7 @@ from weary_cedar.core.demand.job import JobDemand
 from weary_cedar.core.demand.refrigerating import RefrigeratingDemand
 from weary_cedar.core.demand.replay import ReplayDemand
 from weary_cedar.core.demand.thermostatic import ThermostaticDemand
+from weary_cedar.core.demand.timed import TimedDemand
 
 __all__ = [
     "Behaviour",
@@ -15,4 +16,5 @@ __all__ = [
     "ReplayDemand",
     "SteadyDemand",
     "ThermostaticDemand",
+    "TimedDemand",
 ]

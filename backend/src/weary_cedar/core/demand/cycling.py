@@ -126,6 +126,10 @@ class CyclingDemand(Behaviour):
             self.watts = self._return_w()
         self.powered = on
 
+    def skip_to(self, t: float) -> None:
+        """Go on from a moment as if no time had passed since it stopped."""
+        self._mark_s = t
+
     def hold_on(self, t: float, seconds: float) -> None:
         """A door is left open: it runs on for so long, then goes on with its cycle."""
         if self.powered:

@@ -1,10 +1,11 @@
 """The chain of elements from the station to the panel, and which of them governs."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from weary_cedar.core.electrical.ampacity import cord_ampacity_a, largest_breaker_a
 from weary_cedar.core.electrical.conductor import metal_factor, ohms_per_m
-from weary_cedar.core.plan import Adapter, Feed, Hookup, Plan, Receptacle, Station
+from weary_cedar.core.plan import Adapter, Cord, Feed, Hookup, Plan, Receptacle, Station
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,12 +100,20 @@ def fixed_wire_a(feed: Hookup | Feed) -> float | None:
     return largest_breaker_a(feed.wire.awg, feed.wire.metal) if feed.wire else None
 
 
+def cord_ohms(cords: Sequence[Cord]) -> float:
+    """Resistance of one conductor of some cords in a row, Ω at 20 °C.
+
+    Source: as `ohms_per_m`, stranded copper.
+    """
+    return sum(ohms_per_m(cord.awg) * cord.length_m for cord in cords)
+
+
 def one_way_ohms(feed: Hookup) -> float:
     """Resistance of one conductor of a feed from the source to the panel or appliance, Ω.
 
     Source: as `ohms_per_m`: cords and wire at 20 °C, cords stranded, wire solid.
     """
-    ohms = sum(ohms_per_m(cord.awg) * cord.length_m for cord in feed.cords)
+    ohms = cord_ohms(feed.cords)
     if feed.wire is not None:
         per_m = ohms_per_m(feed.wire.awg, stranded=False) * metal_factor(feed.wire.metal)
         ohms += per_m * feed.wire.length_m

@@ -153,7 +153,8 @@ def _stations(plan: Plan, parts: Parts, calendar: Calendar, outdoors: OutdoorTem
         begins = plan.outage.start_charge_percent.get(key, 100.0)
         packs = plan.outage.pack_charge_percent.get(key, {})
         comes = {pack_id: act.turn for pack_id, act in plan.outage.pack_acts(key).items()}
-        percents = packs if packs or not comes else dict.fromkeys(station.packs, begins)
+        told = comes or any(pack.reading_offset_percent for pack in station.packs.values())
+        percents = packs if packs or not told else dict.fromkeys(station.packs, begins)
         unplugged = [pack_id for pack_id, turn in comes.items() if turn == "on"]
         unit = Unit(key, station, begins, percents, unplugged)
         unit.blocked_spans = cold_spans(plan, station, calendar, outdoors)

@@ -53,6 +53,7 @@ class Presence:
             awake = calendar.windows(hours.wakes, hours.sleeps)
         for away in hours.away:
             awake = _without(awake, calendar.windows(away.leaves, away.returns))
+        awake = _without(awake, [(item.at_s, item.at_s + item.for_s) for item in hours.gone])
         self._spans = [(a, b) for a, b in awake if b > a]
         self._starts = [a for a, _ in self._spans]
 

@@ -12,6 +12,7 @@ from weary_cedar.core.demand import (
     ReplayDemand,
     SteadyDemand,
     ThermostaticDemand,
+    TimedDemand,
 )
 from weary_cedar.core.demand.cycling import default_phase
 from weary_cedar.core.demand.thermostatic import set_point_changes
@@ -314,7 +315,10 @@ def _demand(plan: Plan, key: str, calendar: Calendar, outdoors: OutdoorTemperatu
     load = plan.loads[key]
     spec = load.behaviour
     if isinstance(spec, Cycling):
-        return CyclingDemand(spec, default_phase(key) if spec.phase is None else spec.phase)
+        cycle = CyclingDemand(spec, default_phase(key) if spec.phase is None else spec.phase)
+        if spec.hours is None:
+            return cycle
+        return TimedDemand(cycle, calendar.windows(spec.hours.begins, spec.hours.ends))
     if isinstance(spec, Job):
         return JobDemand(spec, calendar.job_windows(begun_as_told(plan, key, spec)))
     if isinstance(spec, Thermostatic):

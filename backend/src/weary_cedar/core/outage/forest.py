@@ -115,7 +115,7 @@ class Forest:
                 link.was_live = True
                 link.parent.links.append(link)
             else:
-                link.charge_w = 0.0
+                link.charge_w = link.cord_w = 0.0
                 link.offer.give(0.0)
                 link.note(self._t)
 
@@ -320,7 +320,7 @@ class Forest:
         """Give every charger what it wants and its path has left, in order."""
         run = self.run
         for link in linked:
-            link.charge_w = 0.0
+            link.charge_w = link.cord_w = 0.0
             assert link.carrier is not None
             run.touch(link.carrier, t)
         for carrier in self.order:
@@ -331,12 +331,16 @@ class Forest:
         starved = False
         for link in linked:
             wish = 0.0 if link.unit.ac_rests or link.unit.full or link.unit.blocked else link.setting_w
-            room = min(wish, self._room(link)) if wish else 0.0
+            room = min(wish, self._room(link) - link.lost_w(wish)) if wish else 0.0
             link.offer.give(room if room >= LEAST_CHARGE_W else 0.0)
             assert link.carrier is not None
             self._carry(t, link.carrier)
             link.charge_w = link.offer.now_w() if link.offer.cells_w else 0.0
             starved = starved or link.offer.wall_w < wish
+        for carrier in self.order:
+            for link in carrier.into:
+                if link.parent is not None:
+                    link.warm()
         falls = starved and any(link.offer.bends for link in linked)
         run.share_at = t + SHARE_AGAIN_S if falls else NEVER
 

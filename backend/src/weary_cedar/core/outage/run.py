@@ -146,7 +146,7 @@ def _ledger(run: OutageRun) -> Ledger:
     charging_loss = math.fsum(o.taken_wh * (1 - o.efficiency) for o in offers)
     overhead = math.fsum(link.overhead_wh for link in run.links)
     loads = math.fsum(load.served_wh for load in run.loads)
-    cord = math.fsum(way.cord_wh for way in run.ways)
+    cord = math.fsum(way.cord_wh for way in run.ways) + math.fsum(link.cord_wh for link in run.links)
     inverter, idle, sleep, self_wh = (
         math.fsum(getattr(u, name) for u in units)
         for name in ("inverter_wh", "idle_wh", "sleep_wh", "self_wh")
@@ -289,18 +289,18 @@ def _batteries(run: OutageRun) -> dict[str, BatteryShare]:
 
 
 def _readings(unit: Unit, end_s: float) -> dict[str, Reading]:
-    """Charge of the head unit and of every pack, where they do not always stand alike."""
+    """What the displays of head unit and packs show, where they do not always stand alike."""
     if unit.packs is None or not unit.packs.ever_apart:
         return {}
     rows = [*unit.readings, (end_s, unit.packs.readings(unit.stored_wh))]
-    names = {key: pack.name for key, pack in unit.station.packs.items()}
-    held = {key: pack.total_cell_wh for key, pack in unit.station.packs.items()}
     found = {}
     for key in rows[0][1]:
-        percents = tuple(row[1][key] for row in rows)
+        pack = unit.station.packs.get(key)
+        offset = pack.reading_offset_percent if pack else 0.0
+        percents = tuple(min(100.0, max(0.0, row[1][key] + offset)) for row in rows)
         found[key or "head"] = Reading(
-            name=names.get(key, "head unit"),
-            cell_wh=held.get(key, unit.station.head_wh),
+            name=pack.name if pack else "head unit",
+            cell_wh=pack.total_cell_wh if pack else unit.station.head_wh,
             start_percent=percents[0],
             end_percent=percents[-1],
             lowest_percent=min(percents),

@@ -113,7 +113,9 @@ class Timeline:
         elif act.room == "stations":
             carrier = run.parts.of_station[key]
             run.touch(carrier, t)
-            carrier.ac_on = on and not (carrier.empty or carrier.fault)
+            if on and carrier.fault:
+                carrier.fault, carrier.reset_at = False, NEVER
+            carrier.ac_on = on and not carrier.empty
         for circuit in run.circuits if act.room == "circuits" else ():
             circuit.open_by_hand = not on if circuit.id == key else circuit.open_by_hand
         for load in run.loads if act.room == "loads" else ():

@@ -11,7 +11,7 @@ from collections.abc import Sequence
 
 from weary_cedar.core.electrical.voltage_drop import cord_loss_w
 from weary_cedar.core.network import ACROSS, Way
-from weary_cedar.core.network.feed_limits import LegElement
+from weary_cedar.core.network.feed_limits import LegElement, cord_ohms
 from weary_cedar.core.outage.connected import ConnectedCircuit, ConnectedLoad
 from weary_cedar.core.outage.leg_sums import LegSums
 from weary_cedar.core.plan import AcInput, CurvePoint, Recharge
@@ -179,6 +179,9 @@ class LiveLink:
         #: (s, W through it) from each change on: to the cells, and to what it passes through to.
         self.rows: list[tuple[float, float]] = []
         self.overhead_wh = self.passed_s = 0.0
+        #: Warmth of its cords: resistance out and back, what they take now, and took so far.
+        self.loop_ohms = 2 * cord_ohms(recharge.cords)
+        self.cord_w = self.cord_wh = 0.0
         self.since_s = 0.0
 
     def _wanted(self) -> LegSums:
@@ -208,8 +211,19 @@ class LiveLink:
         overhead_w = self.unit.station.passthrough_overhead_w
         return max(0.0, self._wanted().watts() + overhead_w - self.through().watts())
 
+    def lost_w(self, watts: float) -> float:
+        """What its cords take while so much flows through it, W; current at nominal volts."""
+        return self.loop_ohms * (watts / self.entry.volts) ** 2
+
+    def warm(self) -> None:
+        """Note what its cords take from now on."""
+        if self.loop_ohms:
+            passing_w = self.through().watts() if self.passes else 0.0
+            self.cord_w = self.lost_w(self.charge_w + passing_w)
+
     def settle(self, t: float) -> None:
-        """Book what passing through took up to now."""
+        """Book what passing through and its cords took up to now."""
+        self.cord_wh += self.cord_w * (t - self.since_s) / 3600.0
         if self.passes and t > self.since_s:
             self.overhead_wh += self.unit.station.passthrough_overhead_w * (t - self.since_s) / 3600.0
             self.passed_s += t - self.since_s
@@ -230,7 +244,7 @@ class LiveLink:
 
     def draw_into(self, sums: LegSums) -> None:
         """Add what it draws to the sums of what it hangs on."""
-        sums.add(self.leg, self.charge_w, 0.0)
+        sums.add(self.leg, self.charge_w + self.cord_w, 0.0)
         if self.passes:
             sums.join(self.through())
 

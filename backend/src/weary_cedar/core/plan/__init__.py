@@ -27,6 +27,7 @@ from weary_cedar.core.plan.load import (
     Compartment,
     Cycling,
     Defrost,
+    Hours,
     Job,
     JobStep,
     Load,
@@ -63,7 +64,6 @@ from weary_cedar.core.plan.station import Station
 from weary_cedar.core.plan.station_inputs import AcInput, DcInput, DcOutput
 from weary_cedar.core.plan.strategy import (
     AnyRule,
-    EngineHours,
     EngineRule,
     HandCycleRule,
     OrderRule,
@@ -108,7 +108,6 @@ __all__ = [
     "DcInput",
     "DcOutput",
     "Defrost",
-    "EngineHours",
     "EngineRule",
     "ExternalBattery",
     "Facing",
@@ -121,6 +120,7 @@ __all__ = [
     "Hang",
     "Hookup",
     "HourlySun",
+    "Hours",
     "IdleCutout",
     "Incident",
     "Inlet",

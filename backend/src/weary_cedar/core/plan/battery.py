@@ -30,6 +30,9 @@ class Pack(Owned):
     nameplate_wh: CellWh
     cell_wh: WattHours | None = Field(default=None, description="really given, 100 to 0 %; plate if absent")
     count: Annotated[int, Field(ge=1, le=50)] = 1
+    reading_offset_percent: Annotated[float, Field(ge=-20, le=20)] = Field(
+        default=0.0, description="points by which its display is off; without effect on its energy"
+    )
     dc_inputs: dict[Id, DcInput] = Field(
         default_factory=dict, description="of its own; without one it charges through the head unit"
     )

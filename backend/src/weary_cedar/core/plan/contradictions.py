@@ -42,6 +42,11 @@ def _station_problems(at: str, station: Station) -> Iterator[Problem]:
     if station.total_cell_wh < LEAST_WH:
         right = f"at least {LEAST_WH:g} Wh in the head unit and its packs together: else nothing runs"
         yield Problem(f"{at}/cell_wh", shown(station.total_cell_wh), right)
+    told_wh, told_at = station.delivered_wh, station.delivered_at_w
+    if (told_wh is None) != (told_at is None):
+        yield Problem(f"{at}/delivered_at_w", shown(told_at), "the mean load of that test, with its Wh")
+    if told_wh is not None and station.cell_wh is not None:
+        yield Problem(f"{at}/cell_wh", shown(station.cell_wh), "nothing: it follows from delivered_wh")
     restart, cutoff = station.restart_percent, station.cutoff_percent
     if restart is not None and restart <= cutoff:
         yield Problem(f"{at}/restart_percent", shown(restart), f"above the cut-off of {cutoff:g} %")
@@ -288,6 +293,12 @@ def _input_problems(plan: Plan, at: str, lead: Lead, end: ToInput) -> Iterator[P
         if lead.source.kind == "vehicle":
             inputs, noun = {**station.dc_inputs, **station.ac_inputs}, "AC or DC input of that station"
         yield from missing(f"{at}/to/input_id", end.input_id, inputs, noun)
+        entry = station.ac_inputs.get(end.input_id)
+        if entry is not None and entry.steps_w and end.setting_w not in entry.steps_w:
+            steps = ", ".join(f"{step:g}" for step in sorted(entry.steps_w))
+            yield Problem(
+                f"{at}/to/setting_w", shown(end.setting_w), f"one of the steps that it offers: {steps} W"
+            )
 
 
 def _answer_problems(plan: Plan) -> Iterator[Problem]:

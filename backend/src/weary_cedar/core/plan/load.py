@@ -43,6 +43,13 @@ class Defrost(Noun):
     every_s: Annotated[float, Bounds(600, 30 * 86_400, "nothing defrosts more often or less")]
 
 
+class Hours(Noun):
+    """A stretch of every day; one that ends earlier than it begins runs past midnight."""
+
+    begins: LocalTime
+    ends: LocalTime
+
+
 class Cycling(Noun):
     """On for `duty` of every period: a refrigerator, a pump on a float, a dehumidifier."""
 
@@ -54,6 +61,9 @@ class Cycling(Noun):
         default=None, description="position in the cycle at the start of the outage; spread by rule if absent"
     )
     defrost: Defrost | None = None
+    hours: Hours | None = Field(
+        default=None, description="of every day in which a timer lets it run; any if absent"
+    )
 
 
 class JobStep(Noun):

@@ -17,6 +17,8 @@ from weary_cedar.core.plan.base import (
     Seconds,
 )
 
+Span = Annotated[float, Bounds(1, 31 * 86_400, "shorter than a second makes no sense here")]
+
 
 class AwayWindow(Noun):
     """Hours of every day with nobody at home."""
@@ -25,15 +27,22 @@ class AwayWindow(Noun):
     returns: LocalTime
 
 
+class GoneSpan(Noun):
+    """Days with nobody there: when they begin after the start, and how long they last."""
+
+    at_s: Seconds
+    for_s: Span
+
+
 class Occupancy(Noun):
     """When someone is there and awake to do things by hand. Equal times: always awake."""
 
     wakes: LocalTime = time(6, 30)
     sleeps: LocalTime = time(22, 30)
     away: Annotated[tuple[AwayWindow, ...], Field(max_length=24)] = ()
-
-
-Span = Annotated[float, Bounds(1, 31 * 86_400, "shorter than a second makes no sense here")]
+    gone: Annotated[tuple[GoneSpan, ...], Field(max_length=24)] = Field(
+        default=(), description="longer stretches with nobody there"
+    )
 
 
 class Incident(Noun):

@@ -75,6 +75,8 @@ class FromSchema1:
             self._moved["/leads"] = "/recharges"
         elif feeds is not None or recharges is not None:
             made["leads"] = self._leads
+        if isinstance(made.get("stations"), dict):
+            made["stations"] = {key: _with_idle(station) for key, station in made["stations"].items()}
         return self._renamed(made)
 
     # ---------------------------------------------------------------- feeds
@@ -233,6 +235,11 @@ class FromSchema1:
         feed = self._feed_of.get(part)
         of_feed = check_id in OF_FEEDS and feed is not None
         return f"{check_id}{at}feeds/{feed}" if of_feed else f"{check_id}{at}leads/{part}"
+
+
+def _with_idle(station: Any) -> Any:
+    """A station that said nothing of its idle draw, with what version 1 took."""
+    return {"idle_w": 40.0, **station} if isinstance(station, dict) else station
 
 
 def _picked(part: Mapping[str, Any], names: Iterable[str]) -> Json:

@@ -38,10 +38,18 @@ class Station(Owned):
     cell_wh: WattHours | None = Field(
         default=None, description="what the head unit's cells really give, 100 to 0 %; nameplate if absent"
     )
+    delivered_wh: WattHours | None = Field(
+        default=None, description="measured at its outlets from full to 0 %, head unit alone; gives cell_wh"
+    )
+    delivered_at_w: Annotated[float, Bounds(1, 100_000, "no test runs on less")] | None = Field(
+        default=None, description="mean load while that was measured"
+    )
     packs: dict[Id, Pack] = Field(default_factory=dict)
     cutoff_percent: Percent = 0.0
     inverter_efficiency: Annotated[float, Field(ge=0.5, le=1)] = 0.92
-    idle_w: Watts = 40.0
+    idle_w: Watts | None = Field(
+        default=None, description="with its output on and nothing drawn; by its rating if absent"
+    )
     sleep_w: Watts = 3.0
     self_discharge_percent_per_week: Annotated[float, Field(ge=0, le=20)] = 0.5
     overload_curve: Annotated[tuple[CurvePoint, ...], Field(min_length=1, max_length=20)] = DEFAULT_CURVE
@@ -101,8 +109,22 @@ class Station(Owned):
 
     @property
     def head_wh(self) -> float:
-        """Energy of the head unit alone from 100 to 0 %, in Wh at the cells."""
+        """Energy of the head unit alone from 100 to 0 %, in Wh at the cells.
+
+        What was measured at the outlets holds losses and idle draw: cells = Wh · (P/η + idle)/P.
+        """
+        if self.delivered_wh is not None and self.delivered_at_w is not None:
+            drawn_w = self.delivered_at_w / self.inverter_efficiency + self.idle_draw_w
+            return self.delivered_wh * drawn_w / self.delivered_at_w
         return self.nameplate_wh if self.cell_wh is None else self.cell_wh
+
+    @property
+    def idle_draw_w(self) -> float:
+        """What the inverter takes with nothing drawn, W: as said, else usual of its rating.
+
+        Source: common practice: 8 to 70 W are seen, about 5 W and 1 % of the rating.
+        """
+        return min(70.0, max(8.0, 5.0 + 0.01 * self.rated_va)) if self.idle_w is None else self.idle_w
 
     @property
     def total_cell_wh(self) -> float:

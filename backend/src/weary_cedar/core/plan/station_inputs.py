@@ -14,6 +14,9 @@ class AcInput(Noun):
 
     volts: Literal[120, 230, 240] = 120
     most_w: InputWatts = Field(description="at the wall")
+    steps_w: Annotated[tuple[InputWatts, ...], Field(max_length=40)] = Field(
+        default=(), description="settings that it offers; any if none is named"
+    )
     cap_a: Amps = Field(default=15.0, description="of inlet and pass-through")
     passes_through: bool = True
     over_cap: Literal["input_trips", "assist"] = "input_trips"

@@ -7,6 +7,7 @@ from typing import Annotated, Literal, TypeVar
 from pydantic import Field
 
 from weary_cedar.core.plan.base import Bounds, Degrees, Id, LocalTime, Noun, Percent, Seconds
+from weary_cedar.core.plan.load import Hours
 from weary_cedar.core.plan.solar import Tilt
 
 #: Minutes of dark that a change-over by hand costs.
@@ -19,13 +20,6 @@ class Rule(Noun):
     on: bool = Field(default=True, description="switched off, it is kept but not followed")
 
 
-class EngineHours(Noun):
-    """Hours of every day in which an engine may run."""
-
-    begins: LocalTime
-    ends: LocalTime
-
-
 class EngineRule(Rule):
     """When an engine starts and stops, by the charge of what it recharges."""
 
@@ -34,7 +28,7 @@ class EngineRule(Rule):
     on_below_percent: Percent = 30.0
     off_above_percent: Percent = 90.0
     least_s: Seconds = Field(default=1_800.0, description="runs at least this long")
-    hours: EngineHours | None = Field(default=None, description="of the day; any if absent")
+    hours: Hours | None = Field(default=None, description="of the day; any if absent")
     purpose: Literal["house", "charging", "both"] = "both"
 
 

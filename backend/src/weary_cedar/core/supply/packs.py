@@ -62,7 +62,9 @@ class Packs:
         self.stored_wh = sum(cells.wh for cells in self.together)
         self._settle_in()
         #: Whether any of them ever stood otherwise than the others.
-        self.ever_apart = bool(self.apart or self.away)
+        self.ever_apart = bool(self.apart or self.away) or any(
+            pack.reading_offset_percent for pack in station.packs.values()
+        )
 
     @property
     def cap_wh(self) -> float:

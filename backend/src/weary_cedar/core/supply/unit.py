@@ -143,7 +143,7 @@ class Unit:
         self.blocked_spans: list[tuple[float, float]] = []
         week = station.self_discharge_percent_per_week / 100.0 / HOURS_PER_WEEK
         #: What it takes by itself: idle, asleep, self-discharge, W.
-        self.stands = (station.idle_w, station.sleep_w, self.all_wh * week)
+        self.stands = (station.idle_draw_w, station.sleep_w, self.all_wh * week)
         #: After full, the wall rests until the charge is down to the level of recharging.
         self.ac_rests = self.full
         self.offers: list[Offer] = []

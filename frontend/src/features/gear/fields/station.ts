@@ -69,9 +69,9 @@ export const STATION: readonly GroupOf<Station>[] = [
   },
   {
     title: "What it uses itself",
-    hint: "No-load or standby draw in the manual. Measure it: it often decides how long a small load lasts.",
+    hint: "No-load or standby draw in the manual. Measure it: it often decides how long a small load lasts. Left empty, what is usual of its rating counts.",
     fields: [
-      { key: "idle_w", label: "idle draw", unit: "W" },
+      { key: "idle_w", label: "idle draw", unit: "W", optional: true },
       { key: "idle_origin", label: "idle draw is", choices: ORIGINS },
       { key: "inverter_efficiency", label: "inverter efficiency", unit: "%", scale: 0.01 },
       { key: "efficiency_origin", label: "efficiency is", choices: ORIGINS },
@@ -137,6 +137,7 @@ export const PACK: readonly FieldOf<Pack>[] = [
   { key: "nameplate_wh", label: "plate energy", unit: "Wh" },
   { key: "cell_wh", label: "really gives", unit: "Wh", optional: true },
   { key: "count", label: "how many", unit: "" },
+  { key: "reading_offset_percent", label: "its display is off by", unit: "%" },
   ...OWNED,
 ];
 
@@ -178,6 +179,7 @@ export const AC_INPUT: readonly FieldOf<AcInput>[] = [
     ],
   },
   { key: "most_w", label: "charges at most", unit: "W" },
+  { key: "steps_w", label: "only in steps of, W", numbers: true },
   { key: "cap_a", label: "inlet", unit: "A" },
   { key: "passes_through", label: "passes through", tick: true },
   {
