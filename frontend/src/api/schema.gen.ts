@@ -6191,6 +6191,12 @@ export interface components {
              */
             fuse_at_battery: "yes" | "no" | "unknown";
             /**
+             * Inverter Efficiency
+             * @description from its battery to its outlet; 1 where the kWh are what arrives there
+             * @default 1
+             */
+            inverter_efficiency: number;
+            /**
              * Kind
              * @default battery
              * @enum {string}
@@ -6214,6 +6220,12 @@ export interface components {
             most_w: number;
             /** Name */
             name: string;
+            /**
+             * Neutral
+             * @default unknown
+             * @enum {string}
+             */
+            neutral: "floating" | "bonded" | "switchable" | "changes" | "unknown";
             /**
              * Outlet
              * @default ac_120
@@ -6246,6 +6258,18 @@ export interface components {
              * @enum {string}
              */
             told_to_stay: "yes" | "no" | "unknown";
+            /**
+             * Tops Up Below Percent
+             * @description charge of its battery at which its engine starts, where it may
+             * @default 20
+             */
+            tops_up_below_percent: number;
+            /**
+             * Tops Up To Percent
+             * @description charge at which the engine stops again
+             * @default 80
+             */
+            tops_up_to_percent: number;
             /**
              * Usable Kwh
              * @description of its battery, down to where it stops giving

@@ -19,7 +19,7 @@ import {
   type ToLoads,
 } from "./feedFields";
 import { Joints } from "./Joints";
-import { outletsOf, sourceKey, sourcesOf, splitSource } from "./leads";
+import { feedingSources, outletsOf, sourceKey, splitSource } from "./leads";
 
 interface Props {
   id: string;
@@ -88,7 +88,8 @@ export function FeedEditor({ id, lead }: Props) {
   const source = (joined: string) => {
     const next = splitSource(joined);
     const first = Object.keys(outletsOf(plan, next))[0];
-    if (first) change({ source: { ...next, outlet: first } as Source });
+    if (next.kind === "vehicle") change({ source: next });
+    else if (first) change({ source: { ...next, outlet: first } as Source });
   };
   const others = Object.entries(plan.feeds ?? {}).map(
     ([key, part]) =>
@@ -114,15 +115,17 @@ export function FeedEditor({ id, lead }: Props) {
         <ChoiceField
           label="from"
           value={sourceKey(lead.source)}
-          choices={sourcesOf(plan, ["station", "link", "generator"])}
+          choices={feedingSources(plan)}
           onSave={source}
         />
-        <ChoiceField
-          label="its outlet"
-          value={lead.source.outlet ?? ""}
-          choices={outlets.map(([key, outlet]) => [key, `${outlet.kind}, ${outlet.rating_a} A`] as const)}
-          onSave={(outlet) => change({ source: { ...lead.source, outlet } })}
-        />
+        {lead.source.kind !== "vehicle" && (
+          <ChoiceField
+            label="its outlet"
+            value={lead.source.outlet ?? ""}
+            choices={outlets.map(([key, outlet]) => [key, `${outlet.kind}, ${outlet.rating_a} A`] as const)}
+            onSave={(outlet) => change({ source: { ...lead.source, outlet } })}
+          />
+        )}
         {feed && (
           <ChoiceField
             label="into"

@@ -13,6 +13,7 @@ import { greatest, indexAt } from "../outage/series";
 import { FeedEditor } from "./FeedEditor";
 import { isToFeed, type Lead, type Source } from "./feedFields";
 import { HookupFigure } from "./HookupFigure";
+import { feedingSources, outletsOf, splitSource } from "./leads";
 import { NeutralMatrix } from "./NeutralMatrix";
 import { Opened } from "./Opened";
 import { PathFigure } from "./PathFigure";
@@ -71,16 +72,16 @@ export function FeedScreen() {
     return { a: source.a_a?.[index] ?? 0, b: source.b_a?.[index] ?? 0 };
   };
   const legs = view.plan.site.system !== "single_phase_230";
-  const source = Object.entries(view.plan.stations ?? {})[0];
-  const panel = Object.keys(view.plan.panels ?? {})[0];
+  const source = feedingSources(view.plan)[0]?.[0];
   const add = () => {
-    if (!source || !panel || !gear) return;
-    const receptacle = Object.entries(source[1].receptacles ?? {})[0];
-    if (!receptacle) return;
-    const [outlet, { kind, rating_a }] = receptacle;
+    if (!source || !gear) return;
+    const begins = splitSource(source);
+    const receptacle = Object.entries(outletsOf(view.plan, begins))[0];
+    if (!receptacle && begins.kind !== "vehicle") return;
+    const [outlet, { kind, rating_a }] = receptacle ?? [null, { kind: "5-15", rating_a: 15 }];
     const lead: Lead = {
       ...(gear.fresh.to_loads as Lead),
-      source: { kind: "station", id: source[0], outlet },
+      source: { ...begins, outlet },
       to: { end: "loads", circuit_ids: [], load_ids: [], plug: kind, plug_a: rating_a },
     };
     edit((plan) => ({ ...plan, leads: { ...plan.leads, [freeId("lead", leads)]: lead } }));
@@ -173,7 +174,7 @@ export function FeedScreen() {
       })}
       {(paths.data ?? []).length === 0 && <p>No source reaches the house yet.</p>}
       <Unplugged />
-      <button type="button" className="act font-semibold" disabled={!source || !panel} onClick={add}>
+      <button type="button" className="act font-semibold" disabled={!source} onClick={add}>
         Add a lead
       </button>
     </OfferedContext.Provider>

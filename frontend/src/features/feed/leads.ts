@@ -27,6 +27,15 @@ export function sourcesOf(plan: Plan, kinds: readonly Kind[]): (readonly [string
 const named = (parts: Record<string, { name: string }> | undefined) =>
   Object.entries(parts ?? {}).map(([id, part]) => [id, part.name] as [string, string]);
 
+/** What may feed panels and appliances: stations, pairs, engines, and vehicles with an AC outlet. */
+export function feedingSources(plan: Plan): (readonly [string, string])[] {
+  const all = sourcesOf(plan, ["station", "link", "generator", "vehicle"]);
+  return all.filter(([key]) => {
+    const { kind, id } = splitSource(key);
+    return kind !== "vehicle" || ["ac_120", "ac_230"].includes(plan.vehicles?.[id]?.outlet ?? "");
+  });
+}
+
 /** Outlets of a source; of a link, those of its unit on leg A. */
 export function outletsOf(plan: Plan, source: Source): Outlets {
   if (source.kind === "generator") return (plan.generators?.[source.id]?.receptacles ?? {}) as Outlets;

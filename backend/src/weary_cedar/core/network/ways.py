@@ -194,7 +194,7 @@ class Network:
     # ---------------------------------------------------------------- compiling
 
     def _engine(self, hookup: Hookup) -> bool:
-        return hookup.source_kind == "generator"
+        return hookup.source_kind in ("generator", "vehicle")
 
     def _reached(self, hookup: Hookup) -> set[str]:
         """Circuits that may be on and that a feed puts under power, sub-panels included."""

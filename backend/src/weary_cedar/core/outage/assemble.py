@@ -148,7 +148,8 @@ def _name_idle(plan: Plan, parts: Parts, network: Network) -> None:
 
 def _stations(plan: Plan, parts: Parts, calendar: Calendar, outdoors: OutdoorTemperature) -> None:
     linked = {key: link_id for link_id, link in plan.links.items() for key in (link.leg_a, link.leg_b)}
-    fed = {hookup.source_id for hookup in plan.hookups.values() if hookup.source_kind != "generator"}
+    stores = ("station", "link")
+    fed = {hookup.source_id for hookup in plan.hookups.values() if hookup.source_kind in stores}
     for key, station in sorted(plan.stations.items()):
         begins = plan.outage.start_charge_percent.get(key, 100.0)
         packs = plan.outage.pack_charge_percent.get(key, {})

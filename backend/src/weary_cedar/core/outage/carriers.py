@@ -6,13 +6,15 @@ from collections.abc import Sequence
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B
 from weary_cedar.core.outage.leg_sums import LegSums
 from weary_cedar.core.outage.tree import Carrier
-from weary_cedar.core.plan import Link, Station, Vehicle
+from weary_cedar.core.plan import CurvePoint, Link, Station, Vehicle
 from weary_cedar.core.supply.engine import Engine, engine_curve
 from weary_cedar.core.supply.overload import OverloadAccount, OverloadCurve
 from weary_cedar.core.supply.reserve import Reserve
 from weary_cedar.core.supply.unit import Unit
 
 NEVER = math.inf
+#: The outlet of a vehicle opens within seconds over its watts. Common practice.
+OUTLET_CURVE = OverloadCurve((CurvePoint(multiple=1.05), CurvePoint(multiple=1.2, seconds=5.0)))
 
 
 class StationCarrier(Carrier):
@@ -131,11 +133,6 @@ class EngineCarrier(Carrier):
         self.total_va = generator.rated_w * share
         self.leg_va = self.total_va / (2 if generator.output == "120/240" else 1)
 
-    def load_accounts(self) -> float:
-        """Set the present multiple of rating; returns the seconds until the account is full."""
-        assert self.account is not None
-        return self.account.load(self.multiple)
-
 
 class VehicleCarrier(Carrier):
     """An AC outlet of a vehicle."""
@@ -143,11 +140,18 @@ class VehicleCarrier(Carrier):
     kind = "vehicle"
 
     def __init__(self, key: str, vehicle: Vehicle, reserve: Reserve) -> None:
-        super().__init__(key, vehicle.name, vehicle.most_w, vehicle.most_w, None)
+        super().__init__(key, vehicle.name, vehicle.most_w, vehicle.most_w, OUTLET_CURVE)
         self.vehicle = vehicle
         self.reserve = reserve
         self.off_at = NEVER
         self.on_again_at = NEVER
+
+    def switch(self, t: float, on: bool) -> None:
+        """Turn it on, or off; on, it turns itself off after its time unless it was told to stay."""
+        stays = self.vehicle.told_to_stay == "yes"
+        self.ac_on = on
+        self.off_at = NEVER if stays or not on else t + self.vehicle.ready_timeout_s
+        self.ends_at = min(self.off_at, self.on_again_at)
 
 
 class GridCarrier(Carrier):
@@ -177,7 +181,7 @@ def settle_carrier(carrier: Carrier, t: float) -> None:
         if carrier.ac_w < carrier.engine.generator.healthy_minimum_share * rated:
             carrier.light_s += seconds
     elif isinstance(carrier, VehicleCarrier):
-        carrier.reserve.given_wh += energy
+        carrier.reserve.given_wh += energy / carrier.vehicle.inverter_efficiency
     if isinstance(carrier, StationCarrier):
         carrier.advance_accounts(seconds)
     elif carrier.account is not None:

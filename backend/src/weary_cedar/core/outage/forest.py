@@ -285,14 +285,14 @@ class Forest:
             carrier.ac_on = False
             carrier.off_at = NEVER
             back = run.presence.next(t)
-            plugged = any(link.plugged for link in links) or any(lead.plugged for lead in leads)
+            plugged = bool(carrier.ways) or any(link.plugged for link in links)
+            plugged = plugged or any(lead.plugged for lead in leads)
             carrier.on_again_at = back if plugged else NEVER
             if back > t:
                 run.out.vehicle_off(t, carrier, back)
         if t >= carrier.on_again_at:
             carrier.on_again_at = NEVER
-            carrier.ac_on = True
-            carrier.off_at = t + carrier.vehicle.ready_timeout_s
+            carrier.switch(t, True)
         if carrier.reserve.left_wh <= 0:
             run.out.vehicle_empty(t, carrier)
         for lead in leads:
@@ -375,7 +375,8 @@ class Forest:
         elif isinstance(carrier, EngineCarrier):
             carrier.ends_at = carrier.refuelled_at
         elif isinstance(carrier, VehicleCarrier) and carrier.live:
-            left_s = carrier.reserve.lasts_s(carrier.ac_w)
+            drawn_w = (carrier.ac_w + carrier.cord_w) / carrier.vehicle.inverter_efficiency
+            left_s = carrier.reserve.lasts_s(drawn_w)
             carrier.ends_at = min(t + left_s, carrier.off_at)
 
     def _carry_cells(self, t: float, carrier: StationCarrier) -> None:

@@ -279,6 +279,10 @@ class OutageRun:
             if self.forest.gives_at_once(carrier):
                 self.touch(carrier, t)
                 carrier.ac_on = carrier.ac_on or not (carrier.empty or carrier.fault)
+        for vehicle in self.carriers:
+            if isinstance(vehicle, VehicleCarrier) and vehicle.ways:
+                self.touch(vehicle, t)
+                vehicle.switch(t, True)
         taken: list[LiveLink | DcLead] = [*self.links, *self.parts.leads]
         for link in taken:
             if link.plugged and isinstance(self.source_of(link), VehicleCarrier):
@@ -384,9 +388,7 @@ class OutageRun:
             others = any(item.plugged for item in self.links if self.source_of(item) is source)
             source.ac_on = (others or link.plugged) and not (source.empty or source.fault)
         elif isinstance(source, VehicleCarrier):
-            source.ac_on = link.plugged
-            stays = source.vehicle.told_to_stay == "yes"
-            source.off_at = NEVER if stays or not link.plugged else t + source.vehicle.ready_timeout_s
+            source.switch(t, link.plugged or bool(source.ways))
         self.replug = True
 
     # ---------------------------------------------------------------- demands

@@ -4,7 +4,7 @@ import math
 
 from weary_cedar.core.demand import ThermostaticDemand
 from weary_cedar.core.network import Network
-from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier
+from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
 from weary_cedar.core.outage.food import compartments_of
 from weary_cedar.core.outage.kernel import OutageRun
 from weary_cedar.core.outage.result import (
@@ -27,6 +27,7 @@ from weary_cedar.core.outage.rule_shares import rule_share
 from weary_cedar.core.outage.tree import Carrier, LiveWay
 from weary_cedar.core.outage.verdict import cannot_judge, verdict_of
 from weary_cedar.core.plan import Plan
+from weary_cedar.core.supply.reserve import topped_up
 from weary_cedar.core.supply.unit import Unit
 
 #: Relative residual up to which a ledger counts as closed.
@@ -313,7 +314,15 @@ def _readings(unit: Unit, end_s: float) -> dict[str, Reading]:
 def _sources(run: OutageRun) -> dict[str, SourceShare]:
     """Every output that feeds anything in this plan, and the utility."""
     used = [c for c in run.carriers if run.forest.is_used(c) or c is run.parts.grid]
-    return {_key(carrier): _source(carrier, run.plan.site.leg_volts) for carrier in used}
+    shares = {_key(carrier): _source(carrier, run.plan.site.leg_volts) for carrier in used}
+    for carrier in used:
+        if isinstance(carrier, VehicleCarrier) and carrier.vehicle.tops_up:
+            begins = run.plan.outage.start_charge_percent.get(carrier.key, 100.0)
+            litres, starts = topped_up(carrier.vehicle, begins, carrier.reserve.drawn_wh)
+            shares[_key(carrier)] = shares[_key(carrier)].model_copy(
+                update={"burned_l": litres, "starts": starts}
+            )
+    return shares
 
 
 def _source(carrier: Carrier, volts: float) -> SourceShare:

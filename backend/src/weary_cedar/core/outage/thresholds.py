@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
-from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier
+from weary_cedar.core.outage.carriers import GridCarrier, StationCarrier
 from weary_cedar.core.outage.leg_sums import SLACK
 from weary_cedar.core.outage.shedding import CLEAR
 from weary_cedar.core.outage.tree import Carrier, LiveWay, Node
@@ -20,7 +20,7 @@ PROTECTION_S = 5.0
 
 def thresholds(run: OutageRun, t: float, carrier: Carrier) -> None:
     """Set when a carrier and its ways trip, turn themselves off, or are seen to."""
-    if not isinstance(carrier, StationCarrier | EngineCarrier):
+    if isinstance(carrier, GridCarrier):
         return
     left_s = carrier.load_accounts()
     carrier.full_at = t + left_s if carrier.live else NEVER

@@ -313,6 +313,10 @@ class Carrier(Node):
         in_total = total / self.total_va
         return on_leg if on_leg > in_total else in_total
 
+    def load_accounts(self) -> float:
+        """Set the present multiple of rating; returns the seconds until an account is full."""
+        return NEVER if self.account is None else self.account.load(self.multiple)
+
     def gather(self) -> None:
         """Add up the flows of its live ways and links, as the ways noted them."""
         ways = self.live_ways

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from weary_cedar.core.outage.carriers import StationCarrier
+from weary_cedar.core.outage.carriers import StationCarrier, VehicleCarrier
 from weary_cedar.core.outage.controls import NEVER, Control
 from weary_cedar.core.outage.leg_sums import SLACK
 from weary_cedar.core.plan import AnyRule, SwapRule, UtilityRule
@@ -55,6 +55,9 @@ class TurnControl(Control):
         give.sort(key=lambda way: way.key not in self.swapped)
         if give:
             return give[0]
+        for way in self.ways:
+            if isinstance(way.carrier, VehicleCarrier) and way.carrier.reserve.left_wh > 0:
+                return way
         for way in engines:
             control = run.engine_of(way)
             if control is not None and control.running:

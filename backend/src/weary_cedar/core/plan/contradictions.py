@@ -1,15 +1,14 @@
 """Where parts of a plan contradict each other."""
 
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from itertools import pairwise
 
 from weary_cedar.core.errors import Problem, missing, shown
 from weary_cedar.core.plan.battery import ExternalBattery
 from weary_cedar.core.plan.document import Plan
-from weary_cedar.core.plan.feed import BREAKER_KINDS, TERMINAL_KINDS, Feed
-from weary_cedar.core.plan.generator import Generator
-from weary_cedar.core.plan.lead import Lead, ToFeed, ToInput, ToLoads
+from weary_cedar.core.plan.feed import BREAKER_KINDS, Feed
+from weary_cedar.core.plan.lead_problems import lead_problems
 from weary_cedar.core.plan.load import Measured
 from weary_cedar.core.plan.rule_problems import rule_problems
 from weary_cedar.core.plan.solar import SolarArray
@@ -78,6 +77,11 @@ def _plate_problems(plan: Plan) -> Iterator[Problem]:
             yield Problem(
                 f"/generators/{key}/quiet/ends", shown(generator.quiet.ends), "another time than begins"
             )
+    for key, vehicle in plan.vehicles.items():
+        low, high = vehicle.tops_up_below_percent, vehicle.tops_up_to_percent
+        if high <= low:
+            right = f"above the {low:g} % at which its engine starts"
+            yield Problem(f"/vehicles/{key}/tops_up_to_percent", shown(high), right)
     for key, battery in plan.externals.items():
         if battery.lowest_v > battery.highest_v:
             right = f"at most the {battery.highest_v:g} V of a full one"
@@ -125,9 +129,8 @@ def _reference_problems(plan: Plan) -> Iterator[Problem]:
             yield Problem(f"/circuits/{key}/multiwire_partner", shown(partner), "another circuit than itself")
     for key, load in plan.loads.items():
         yield from missing(f"/loads/{key}/circuit_id", load.circuit_id, plan.circuits, "circuit")
-    yield from _plug_problems(plan)
     yield from _feed_problems(plan)
-    yield from _lead_problems(plan)
+    yield from lead_problems(plan)
     yield from _link_problems(plan)
     yield from _answer_problems(plan)
     yield from _gear_problems(plan)
@@ -150,22 +153,6 @@ def _reference_problems(plan: Plan) -> Iterator[Problem]:
     yield from _sun_problems(plan)
     yield from rule_problems(plan)
     yield from _window_problems(plan)
-
-
-def _plug_problems(plan: Plan) -> Iterator[Problem]:
-    """Appliances on leads that there are not, or that hang twice; marks that count nowhere."""
-    hangs_on: dict[str, str] = {}
-    for key, lead in plan.leads.items():
-        for index, load_id in enumerate(lead.to.load_ids if isinstance(lead.to, ToLoads) else ()):
-            at = f"/leads/{key}/to/load_ids/{index}"
-            yield from missing(at, load_id, plan.loads, "load")
-            if hangs_on.setdefault(load_id, at) != at:
-                yield Problem(at, shown(load_id), "a load that hangs on no other lead, and here only once")
-    for key, load in plan.loads.items():
-        for name in ("mark", "order") if load.circuit_id is not None and key not in hangs_on else ():
-            if getattr(load, name) is not None:
-                right = f"nothing: the {name} of its breaker counts"
-                yield Problem(f"/loads/{key}/{name}", shown(getattr(load, name)), right)
 
 
 def _act_problems(plan: Plan) -> Iterator[Problem]:
@@ -231,74 +218,6 @@ def _feed_problems(plan: Plan) -> Iterator[Problem]:
         if feed.kind not in BREAKER_KINDS and feed.breaker_spaces:
             right = "none: only a back-fed breaker takes spaces"
             yield Problem(f"{at}/breaker_spaces", shown(feed.breaker_spaces), right)
-
-
-def _lead_problems(plan: Plan) -> Iterator[Problem]:
-    sources: dict[str, Mapping[str, object]] = {
-        "circuit": plan.circuits,
-        "generator": plan.generators,
-        "station": plan.stations,
-        "link": plan.links,
-        "vehicle": plan.vehicles,
-    }
-    for key, lead in plan.leads.items():
-        at, source = f"/leads/{key}", lead.source
-        known = sources[source.kind]
-        yield from missing(f"{at}/source/id", source.id, known, source.kind)
-        if isinstance(lead.to, ToInput):
-            yield from _input_problems(plan, at, lead, lead.to)
-            if source.outlet is not None and source.id in known:
-                yield from _outlet_problems(plan, at, lead)
-            continue
-        if source.kind not in ("station", "link", "generator"):
-            right = "a station, a link or a generator; from there only an input of a station is reached"
-            yield Problem(f"{at}/source/kind", shown(source.kind), right)
-        elif source.id in known:
-            yield from _outlet_problems(plan, at, lead)
-        if isinstance(lead.to, ToFeed):
-            yield from missing(f"{at}/to/feed_id", lead.to.feed_id, plan.feeds, "feed")
-            feed = plan.feeds.get(lead.to.feed_id)
-            if not lead.cords and feed is not None and feed.kind not in TERMINAL_KINDS:
-                yield Problem(f"{at}/cords", "none", "its cord: only a source wired to terminals has none")
-        else:
-            for index, circuit_id in enumerate(lead.to.circuit_ids):
-                yield from missing(f"{at}/to/circuit_ids/{index}", circuit_id, plan.circuits, "circuit")
-            if not lead.cords:
-                yield Problem(f"{at}/cords", "none", "at least the cord to the appliances")
-
-
-def _outlet_problems(plan: Plan, at: str, lead: Lead) -> Iterator[Problem]:
-    """An outlet that its source does not have."""
-    source = lead.source
-    unit_id = plan.links[source.id].leg_a if source.kind == "link" else source.id
-    room: Mapping[str, Station | Generator] = plan.generators if source.kind == "generator" else plan.stations
-    if unit_id not in room:
-        return
-    held = room[unit_id].receptacles
-    if source.outlet is None:
-        yield Problem(
-            f"{at}/source/outlet", "nothing", "the receptacle of that source that it is plugged into"
-        )
-    yield from missing(f"{at}/source/outlet", source.outlet, held, "receptacle of that source")
-
-
-def _input_problems(plan: Plan, at: str, lead: Lead, end: ToInput) -> Iterator[Problem]:
-    if lead.source.kind == "link":
-        yield Problem(f"{at}/source/kind", "link", "one of its stations: a linked pair charges nothing else")
-    yield from missing(f"{at}/to/station_id", end.station_id, plan.stations, "station")
-    if end.station_id in plan.stations:
-        station = plan.stations[end.station_id]
-        inputs: Mapping[str, object] = station.ac_inputs
-        noun = "AC input of that station"
-        if lead.source.kind == "vehicle":
-            inputs, noun = {**station.dc_inputs, **station.ac_inputs}, "AC or DC input of that station"
-        yield from missing(f"{at}/to/input_id", end.input_id, inputs, noun)
-        entry = station.ac_inputs.get(end.input_id)
-        if entry is not None and entry.steps_w and end.setting_w not in entry.steps_w:
-            steps = ", ".join(f"{step:g}" for step in sorted(entry.steps_w))
-            yield Problem(
-                f"{at}/to/setting_w", shown(end.setting_w), f"one of the steps that it offers: {steps} W"
-            )
 
 
 def _answer_problems(plan: Plan) -> Iterator[Problem]:

@@ -96,7 +96,9 @@ class Plan(Noun):
         return self.links[hookup.source_id] if hookup.source_kind == "link" else None
 
     def source(self, hookup: Hookup) -> Station | Generator:
-        """The station or generator of a hook-up; of a link, the unit on leg A."""
+        """The station or generator of a hook-up; of a link, the unit on leg A; a vehicle as one of these."""
+        if hookup.source_kind == "vehicle":
+            return self.vehicles[hookup.source_id].as_source()
         if hookup.source_kind == "generator":
             return self.generators[hookup.source_id]
         link = self.link_of(hookup)
@@ -105,7 +107,7 @@ class Plan(Noun):
     def source_units(self, hookup: Hookup) -> dict[str, Station]:
         """The stations behind a hook-up by id: one, the two of a link, or none behind a generator."""
         link = self.link_of(hookup)
-        if hookup.source_kind == "generator":
+        if hookup.source_kind in ("generator", "vehicle"):
             return {}
         return {
             key: self.stations[key] for key in ((link.leg_a, link.leg_b) if link else (hookup.source_id,))

@@ -6,6 +6,7 @@ from typing import Literal
 from weary_cedar.core.plan.base import Answer
 from weary_cedar.core.plan.feed import Adapter, Cord, Feed, FeedKind, FixedWire
 from weary_cedar.core.plan.lead import Lead, SourceKind, ToLoads
+from weary_cedar.core.plan.vehicle import VEHICLE_OUTLET
 
 #: Kind of the feed that a lead ends at, or cords to appliances.
 Kind = FeedKind | Literal["cords"]
@@ -47,6 +48,11 @@ class Hookup:
         return len(self.circuit_ids) + len(self.load_ids)
 
 
+def _outlet(lead: Lead) -> str:
+    """The outlet that a lead begins at; a vehicle has one."""
+    return lead.source.outlet or (VEHICLE_OUTLET if lead.source.kind == "vehicle" else "")
+
+
 def through_feed(lead_id: str, lead: Lead, feed_id: str, feed: Feed) -> Hookup:
     """A lead that ends at a feed."""
     return Hookup(
@@ -55,7 +61,7 @@ def through_feed(lead_id: str, lead: Lead, feed_id: str, feed: Feed) -> Hookup:
         kind=feed.kind,
         source_kind=lead.source.kind,
         source_id=lead.source.id,
-        receptacle_id=lead.source.outlet or "",
+        receptacle_id=_outlet(lead),
         cords=lead.cords,
         adapters=lead.adapters,
         inlet=feed.inlet,
@@ -81,7 +87,7 @@ def to_appliances(lead_id: str, lead: Lead, end: ToLoads) -> Hookup:
         kind="cords",
         source_kind=lead.source.kind,
         source_id=lead.source.id,
-        receptacle_id=lead.source.outlet or "",
+        receptacle_id=_outlet(lead),
         cords=lead.cords,
         adapters=lead.adapters,
         inlet=end.plug,

@@ -4,7 +4,14 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Answer, Bounds, Litres, Name, Owned, Seconds, Watts
+from weary_cedar.core.plan.base import Amps, Answer, Bounds, Litres, Name, Owned, Percent, Seconds, Watts
+from weary_cedar.core.plan.generator import Generator
+from weary_cedar.core.plan.receptacle import Neutral, Receptacle
+
+#: The name under which a vehicle's one outlet is found.
+VEHICLE_OUTLET = "ac"
+#: What every outlet of a house and of a vehicle carries, A.
+FIFTEEN_A = 15.0
 
 
 class Vehicle(Owned):
@@ -25,6 +32,38 @@ class Vehicle(Owned):
     kwh_per_l: Annotated[float, Field(ge=0, le=20)] | None = Field(
         default=None, description="given for each litre when its engine tops up"
     )
+    inverter_efficiency: Annotated[float, Field(ge=0.3, le=1)] = Field(
+        default=1.0, description="from its battery to its outlet; 1 where the kWh are what arrives there"
+    )
+    tops_up_below_percent: Percent = Field(
+        default=20.0, description="charge of its battery at which its engine starts, where it may"
+    )
+    tops_up_to_percent: Percent = Field(default=80.0, description="charge at which the engine stops again")
     supply_12v_w: Watts | None = Field(default=None, description="most that its 12 V supply gives for long")
     ready_timeout_s: Seconds = Field(default=3_600.0, description="turns itself off after this")
+    neutral: Neutral = "unknown"
     told_to_stay: Answer = Field(default="unknown", description="it was set to stay on")
+
+    @property
+    def tops_up(self) -> bool:
+        """Whether its engine charges its battery."""
+        return self.kind == "engine" or (self.kind == "hybrid" and self.may_start_engine == "yes")
+
+    @property
+    def gives_ac(self) -> bool:
+        """Whether it has an outlet that appliances and feeds can hang on."""
+        return self.outlet in ("ac_120", "ac_230")
+
+    def as_source(self) -> Generator:
+        """Its outlet as a source of AC: one hot, no more than its watts, nothing above them for a start."""
+        volts = 230.0 if self.outlet == "ac_230" else 120.0
+        amps = self.most_w / volts
+        kind = "CEE 7" if self.outlet == "ac_230" else "5-15" if amps <= FIFTEEN_A else "5-20"
+        return Generator(
+            name=self.name,
+            rated_w=max(10.0, self.most_w),
+            starting_w=max(10.0, self.most_w),
+            output="230" if self.outlet == "ac_230" else "120",
+            neutral=self.neutral,
+            receptacles={VEHICLE_OUTLET: Receptacle(kind=kind, rating_a=max(FIFTEEN_A, amps))},
+        )

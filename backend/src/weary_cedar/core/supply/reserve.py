@@ -29,9 +29,14 @@ class Reserve:
         self.on = True
 
     @property
+    def drawn_wh(self) -> float:
+        """What was taken from it so far, Wh; the books of its offers must be up to now."""
+        return self.given_wh + sum(offer.taken_wh for offer in self.offers)
+
+    @property
     def left_wh(self) -> float:
         """What is left, Wh; the books of its offers must be up to now."""
-        left = self.at_start_wh - self.given_wh - sum(offer.taken_wh for offer in self.offers)
+        left = self.at_start_wh - self.drawn_wh
         return 0.0 if left < self.at_start_wh * 1e-9 + 1e-6 else left
 
     def lasts_s(self, watts: float) -> float:
@@ -64,8 +69,35 @@ def vehicle_reserve(key: str, vehicle: Vehicle, percent: float) -> Reserve:
     """
     battery_wh = (vehicle.usable_kwh or 0.0) * 1000.0 * percent / 100.0
     tank_wh = (vehicle.tank_l or 0.0) * (vehicle.kwh_per_l or 0.0) * 1000.0
-    tops_up = vehicle.kind == "engine" or (vehicle.kind == "hybrid" and vehicle.may_start_engine == "yes")
-    total = battery_wh + (tank_wh if tops_up else 0.0)
+    total = battery_wh + (tank_wh if vehicle.tops_up else 0.0)
     if total <= 0 and vehicle.usable_kwh is None:
         return Reserve(key, vehicle.name, NEVER, known=False)
     return Reserve(key, vehicle.name, total)
+
+
+def topped_up(vehicle: Vehicle, percent: float, given_wh: float) -> tuple[float, int]:
+    """What the engine of a vehicle burned for what was given, and how often it started.
+
+    Args:
+        vehicle: usable kWh, kWh for each litre, tank, and the charges at which its engine starts and stops.
+        percent: charge of its battery at the start.
+        given_wh: taken from it in all, Wh at its battery.
+
+    Returns:
+        Litres, no more than the tank holds, and starts: the first when the battery is down to the lower
+        charge, each for what lies between both; an engine without a battery to fill runs all the time.
+
+    Source: common practice (energy over what the engine gives for each litre).
+    """
+    if not vehicle.tops_up or not vehicle.kwh_per_l or given_wh <= 0:
+        return 0.0, 0
+    battery_wh = (vehicle.usable_kwh or 0.0) * 1000.0
+    before_wh = battery_wh * max(0.0, percent - vehicle.tops_up_below_percent) / 100.0
+    by_engine_wh = max(0.0, given_wh - before_wh)
+    once_wh = battery_wh * (vehicle.tops_up_to_percent - vehicle.tops_up_below_percent) / 100.0
+    litres = by_engine_wh / 1000.0 / vehicle.kwh_per_l
+    if vehicle.tank_l is not None:
+        litres = min(litres, vehicle.tank_l)
+    if litres <= 0:
+        return 0.0, 0
+    return litres, max(1, math.ceil(litres * vehicle.kwh_per_l * 1000.0 / once_wh)) if once_wh > 0 else 1

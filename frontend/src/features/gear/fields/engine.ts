@@ -105,6 +105,7 @@ export const VEHICLE: readonly GroupOf<Vehicle>[] = [
       { key: "socket_fuse_a", label: "socket fuse", unit: "A", optional: true },
       { key: "supply_12v_w", label: "its 12 V supply gives", unit: "W", optional: true },
       { key: "fuse_at_battery", label: "fuse at the battery", choices: ANSWERS },
+      { key: "neutral", label: "neutral of its outlet", choices: NEUTRAL },
     ],
   },
   {
@@ -114,6 +115,9 @@ export const VEHICLE: readonly GroupOf<Vehicle>[] = [
       { key: "usable_kwh", label: "battery gives", unit: "kWh", optional: true },
       { key: "tank_l", label: "tank", unit: "L", optional: true },
       { key: "kwh_per_l", label: "kWh for each litre", unit: "", optional: true },
+      { key: "inverter_efficiency", label: "battery to outlet", unit: "%", scale: 0.01 },
+      { key: "tops_up_below_percent", label: "engine starts at", unit: "%" },
+      { key: "tops_up_to_percent", label: "and stops at", unit: "%" },
     ],
   },
   {
