@@ -172,6 +172,7 @@ LASTING = merged(
 NO_CHANGEOVER = merged(loads(internet={"largest_gap_ms": 20.0}), {"outage": {"changeover_after_s": 0.0}})
 NO_DRYER = {"loads": {"dryer": None}}
 HUT_PANEL: Json = {
+    "loads": {"beacons": {"mark": "off"}},
     "feeds": {
         "board": {"kind": "transfer_panel", "neutral_switched": "yes", "inlet": "CEE 7", "inlet_a": 16.0,
                   "breaker_a": 16.0, "panel_id": "main",

@@ -35,7 +35,7 @@ HUT_CORDS = {"neutral-none", "uk-cord-many", "blind-spot", "pv-isc"}
 CASES: dict[str, tuple[str, Json, set[str], set[str]]] = {
     "the foothill house": ("foothill", {}, set(), set()),
     "the duplex": ("canal", {}, set(), {"leg-lean", "blind-spot", "night-short"}),
-    "the hut": ("hut", {}, set(), HUT_CORDS),
+    "the hut": ("hut", {}, set(), {*HUT_CORDS, "night-short"}),
     "a plug into a receptacle": ("foothill", feed(kind="receptacle_backfeed", breaker_spaces=[]),
         {"feed-male-plug"}, set()),
     "wired in with nothing between": ("foothill", feed(kind="no_transfer"), {"feed-no-transfer"}, set()),

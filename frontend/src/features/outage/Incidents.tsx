@@ -1,6 +1,7 @@
 import type { Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
+import { leadWords } from "../feed/leads";
 import { SpanFields } from "./SpanFields";
 
 type Outage = Plan["outage"];
@@ -18,6 +19,9 @@ export function Incidents({ outage, change }: { outage: Outage; change: (part: P
   const cold = Object.entries(view.plan.loads ?? {})
     .filter(([, load]) => ["cycling", "refrigerating"].includes(load.behaviour.kind ?? ""))
     .map(([id, load]) => [id, load.name] as const);
+  const leads = Object.entries(view.plan.leads ?? {})
+    .filter(([, lead]) => lead.to.end !== "input")
+    .map(([id]) => [id, leadWords(view.plan, id)] as const);
   const set = (id: string, part: Partial<Incident>) =>
     change({ incidents: { ...incidents, [id]: { ...(incidents[id] as Incident), ...part } } });
   const add = () => {
@@ -38,9 +42,17 @@ export function Incidents({ outage, change }: { outage: Outage; change: (part: P
             value={incident.kind}
             choices={KINDS}
             onSave={(kind) =>
-              set(id, { kind, load_id: kind === "door_open" ? (cold[0]?.[0] ?? null) : null })
+              set(id, { kind, lead_id: null, load_id: kind === "door_open" ? (cold[0]?.[0] ?? null) : null })
             }
           />
+          {incident.kind === "cord_unplugged" && leads.length > 1 && (
+            <ChoiceField
+              label="of"
+              value={incident.lead_id ?? ""}
+              choices={[["", "everything that is fed"], ...leads]}
+              onSave={(lead_id) => set(id, { lead_id: lead_id || null })}
+            />
+          )}
           {incident.kind === "door_open" && (
             <ChoiceField
               label="of"

@@ -83,7 +83,7 @@ class Recorder:
             stored_wh += unit.held_wh if unit.since_s == t else unit.held_at(t)
         for carrier in run.stations:
             for item in carrier.accounts:
-                account = max(account, item.level)
+                account = max(account, item.after(t - carrier.since_s))
         row = (t, a_w, b_w, a_va, b_va, a, b, n, cells_w, stored_wh, account)
         if self.rows and self.rows[-1][0] == t:
             self.rows[-1] = row

@@ -81,10 +81,15 @@ class OverloadAccount:
         self._rate = 0.0 if carried_s == math.inf else 1.0 / carried_s
         return (1.0 - self.level) * carried_s
 
+    def after(self, seconds: float) -> float:
+        """How full it will be when so much time has passed at the present multiple."""
+        if self.level or self._rate > 0:
+            return min(1.0, max(0.0, self.level + self._rate * seconds))
+        return 0.0
+
     def advance(self, seconds: float) -> None:
         """Let time pass at the present multiple."""
-        if self.level or self._rate > 0:
-            self.level = min(1.0, max(0.0, self.level + self._rate * seconds))
+        self.level = self.after(seconds)
 
     def clear(self) -> None:
         """Empty the account, as a reset does."""
