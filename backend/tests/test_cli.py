@@ -42,6 +42,7 @@ def test_whole_result_and_series(tmp_path: Path) -> None:
     assert len(rows) == len(expected.series.t_s)
     assert float(rows[-1]["stored_wh"]) == expected.series.stored_wh[-1]
     devices = {"battery-station.csv", "station-station.csv", "generator-inverter-2k.csv", "sun-ground.csv"}
+    devices |= {"lead-inlet.csv", "charging-from-generator.csv", "compartment-freezer-harvest.csv"}
     files = {path.name for path in (tmp_path / "out").iterdir()}
     assert files == {"legs.csv", "loads.csv", "events.csv", *devices}
 

@@ -100,7 +100,7 @@ def test_outage_strip_reads_out_the_moment(panel: Page) -> None:
     expect(moment).to_contain_text("lights downstairs 85 W")
     panel.get_by_role("button", name="small inverter generator starts").first.click()
     expect(moment).to_contain_text("Wed 14 Oct 08:00")
-    expect(moment).to_contain_text("small inverter generator gives 1,500 W")
+    expect(moment).to_contain_text("station from the generator 1,500 W")
     expect(moment).to_contain_text("ground panels")
     expect(panel.get_by_test_id("ledger")).to_contain_text("The ledger closes")
 

@@ -37,16 +37,25 @@ def write_series(result: RunResult, folder: Path) -> list[Path]:
 
 
 def _devices(result: RunResult, folder: Path) -> list[Path]:
-    """A file a device: `battery-ID.csv`, `station-ID.csv`, `generator-ID.csv`, `sun-ID.csv` and so on."""
+    """A file a device: `battery-ID.csv`, `station-ID.csv`, `sun-ID.csv`, `lead-ID.csv` and so on."""
     files = []
     for key, battery in result.batteries.items():
         columns = ("t_s", "stored_wh", "draw_w", "offered_w")
         files.append(_table(folder / f"battery-{key}.csv", battery, columns))
+        for part, reading in battery.readings.items():
+            files.append(_table(folder / f"reading-{key}-{part}.csv", reading, ("t_s", "percent")))
     for key, source in result.sources.items():
         file = folder / f"{source.kind}-{key.rpartition('/')[2]}.csv"
         files.append(_table(file, source, ("t_s", "a_w", "b_w", "a_va", "b_va")))
     for key, sun in result.suns.items():
         files.append(_table(folder / f"sun-{key}.csv", sun, ("t_s", "offered_w", "taken_w")))
+    for key, way in result.ways.items():
+        files.append(_table(folder / f"lead-{key}.csv", way, ("t_s", "a_va", "b_va")))
+    for key, lead in result.leads.items():
+        files.append(_table(folder / f"charging-{key}.csv", lead, ("t_s", "watts")))
+    for key, part_cold in result.compartments.items():
+        name = key.replace("/", "-")
+        files.append(_table(folder / f"compartment-{name}.csv", part_cold, ("t_s", "contents_c", "air_c")))
     return files
 
 

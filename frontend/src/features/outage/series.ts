@@ -36,7 +36,7 @@ export function runningAt(run: RunResult, at: number): { id: string; watts: numb
     .sort((a, b) => b.watts - a.watts);
 }
 
-/** What gives power at a moment and how much, and how full every battery is, in words. */
+/** What feeds what at a moment and how much, and how full every battery is, in words. */
 export function feedingAt(run: RunResult, at: number): string[] {
   const read = (times?: readonly number[], values?: readonly number[]) =>
     times?.length && at >= (times[0] ?? 0) ? (values?.[indexAt(times, at)] ?? 0) : 0;
@@ -44,10 +44,20 @@ export function feedingAt(run: RunResult, at: number): string[] {
     .map((sun) => ({ sun, taken: read(sun.t_s, sun.taken_w), offered: read(sun.t_s, sun.offered_w) }))
     .filter(({ offered }) => offered > 0.5)
     .map(({ sun, taken, offered }) => `${sun.name} ${watts(taken)} of ${watts(offered)}`);
-  const sources = Object.values(run.sources ?? {})
-    .map((source) => ({ source, gives: read(source.t_s, source.a_w) + read(source.t_s, source.b_w) }))
+  const ways = Object.values(run.ways ?? {})
+    .map((way) => ({ way, va: read(way.t_s, way.a_va) + read(way.t_s, way.b_va) }))
+    .filter(({ va }) => va > 0.5)
+    .map(({ way, va }) => `${way.name} ${whole(va)} VA`);
+  const utility = Object.values(run.sources ?? {})
+    .filter((source) => source.kind === "grid")
+    .map((source) => read(source.t_s, source.a_w) + read(source.t_s, source.b_w))
+    .filter((gives) => gives > 0.5)
+    .map((gives) => `the utility gives ${watts(gives)}`);
+  const charging = Object.values(run.leads ?? {})
+    .map((lead) => ({ lead, gives: read(lead.t_s, lead.watts) }))
     .filter(({ gives }) => gives > 0.5)
-    .map(({ source, gives }) => `${source.name} gives ${watts(gives)}`);
+    .map(({ lead, gives }) => `${lead.name} ${watts(gives)}`);
+  const sources = [...ways, ...utility, ...charging];
   const cells = Object.values(run.batteries ?? {}).map((cell) => {
     const stored = between(cell.t_s, cell.stored_wh, at);
     const own = Object.values(cell.readings ?? {}).map(

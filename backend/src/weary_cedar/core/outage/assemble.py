@@ -158,6 +158,8 @@ def _stations(plan: Plan, parts: Parts, calendar: Calendar, outdoors: OutdoorTem
         percents = packs if packs or not told else dict.fromkeys(station.packs, begins)
         unplugged = [pack_id for pack_id, turn in comes.items() if turn == "on"]
         unit = Unit(key, station, begins, percents, unplugged)
+        if unit.packs is not None and comes:
+            unit.packs.ever_apart = True
         unit.blocked_spans = cold_spans(plan, station, calendar, outdoors)
         parts.units[key] = unit
     for link_id, link in sorted(plan.links.items()):

@@ -61,7 +61,7 @@ class Packs:
             self.together.append(largest)
         self.stored_wh = sum(cells.wh for cells in self.together)
         self._settle_in()
-        #: Whether any of them ever stood otherwise than the others.
+        #: Whether any of them ever stands otherwise than the others, as far as is known yet.
         self.ever_apart = bool(self.apart or self.away) or any(
             pack.reading_offset_percent for pack in station.packs.values()
         )
