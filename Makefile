@@ -10,7 +10,7 @@ PIP := $(VENV)/bin/python -m pip --quiet --disable-pip-version-check
 SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
 FRONTEND := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts
 
-.PHONY: setup demo test check bench fuzz soak types clean browser
+.PHONY: setup demo test check bench fuzz soak types catalogue clean browser
 
 setup: $(STAMPS)/runtime $(STAMPS)/built
 
@@ -43,6 +43,9 @@ soak: setup $(STAMPS)/development
 types: $(STAMPS)/runtime $(STAMPS)/node
 	$(VENV)/bin/weary-cedar openapi > frontend/api/openapi.json
 	cd frontend && npm run --silent types
+
+catalogue: $(STAMPS)/runtime
+	$(VENV)/bin/weary-cedar check --explain all > docs/checks.md
 
 browser:
 	@command -v chromium >/dev/null || { $(SUDO) apt-get update -q && $(SUDO) apt-get install -y -q --no-install-recommends chromium; }

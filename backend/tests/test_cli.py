@@ -158,7 +158,7 @@ def test_what_is_too_much_to_run_is_bad_input(tmp_path: Path) -> None:
     plan.write_text(json.dumps(document))
     done = cedar("run", str(plan))
     assert done.returncode == 2
-    assert "changes more than 200,000 times" in done.stderr
+    assert "changes more than 150,000 times" in done.stderr
     assert "/loads/fridge/behaviour" in done.stderr
 
 
@@ -170,3 +170,14 @@ def test_cells_of_the_series_are_text(tmp_path: Path) -> None:
     cedar("run", str(plan), "--csv", str(tmp_path / "out"))
     rows = list(csv.reader((tmp_path / "out" / "events.csv").open(encoding="utf-8")))
     assert not [cell for row in rows for cell in row[2:] if cell.startswith(("=", "+", "-", "@"))]
+
+
+def test_a_check_is_explained_without_a_plan() -> None:
+    told = cedar("check", "--explain", "batt-cold")
+    assert told.returncode == 0
+    assert "Lithium cells that may be charged below" in told.stdout
+    assert "Needs to know: how cold it gets where the station stands" in told.stdout
+    wrong = cedar("check", "--explain", "batt")
+    assert wrong.returncode == 2
+    assert "batt-cold" in wrong.stderr
+    assert cedar("check").returncode == 2

@@ -15,6 +15,7 @@ from typing import Annotated, Literal, TextIO
 import typer
 
 from weary_cedar.core.checks import Finding, findings_of
+from weary_cedar.core.checks.explained import catalogue_page, explained, in_words
 from weary_cedar.core.errors import Problem, TookTooLong, WearyCedarError
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Plan, plan_schema, read_plan
@@ -188,11 +189,19 @@ def _by_device(result: RunResult) -> list[str]:
 @app.command()
 def check(
     plan_file: Annotated[
-        Path, typer.Argument(metavar="PLAN.json", help="A plan file, or - for standard input.")
-    ],
+        Path | None, typer.Argument(metavar="PLAN.json", help="A plan file, or - for standard input.")
+    ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="Print the findings as JSON.")] = False,
+    explain: Annotated[
+        str | None, typer.Option(metavar="ID", help="Say what a check looks for instead; `all` for a page.")
+    ] = None,
 ) -> None:
     """Check a plan: what must not be allowed. Exit code 0: no stop, 1: a stop, 2: bad input."""
+    if explain is not None:
+        _say(*(catalogue_page().splitlines() if explain == "all" else in_words(explained(explain))))
+        return
+    if plan_file is None:
+        raise typer.BadParameter("a plan file, - for standard input, or --explain with the id of a check")
     found = findings_of(_plan_from(plan_file))
     if as_json:
         print(json.dumps([finding.model_dump(mode="json") for finding in found], indent=1))

@@ -66,7 +66,7 @@ def test_readings_that_cannot_be(client: TestClient, path: str, query: dict[str,
 def test_a_heater_by_fuel(client: TestClient) -> None:
     furnace = client.get(AT).json()["plan"]["loads"]["furnace"]
     asked = {
-        "circuit_id": "furnace",
+        "load_id": "furnace",
         "loss": {
             "basis": "fuel",
             "fuel": "propane",

@@ -6245,6 +6245,12 @@ export interface components {
             /** Socket Fuse A */
             socket_fuse_a?: number | null;
             /**
+             * Socket V
+             * @description at its 12 V socket or battery while it gives
+             * @default 12
+             */
+            socket_v: number;
+            /**
              * Supply 12V W
              * @description most that its 12 V supply gives for long
              */

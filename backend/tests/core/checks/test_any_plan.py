@@ -122,6 +122,8 @@ def test_any_figure_of_gear_or_feed_may_be_anything(name: str, data: st.DataObje
     if found is not None:
         ranks = [LEVELS.index(finding.level) for finding in found]
         assert ranks == sorted(ranks)
+        keys = [finding.key for finding in found]
+        assert len(set(keys)) == len(keys), "one answer must never cover two findings"
         assert all(finding.answered is None or finding.level != "stop" for finding in found)
         assert all(finding.missing for finding in found if finding.level == "cannot_judge")
 

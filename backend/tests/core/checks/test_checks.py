@@ -75,6 +75,46 @@ def asked(check_id: str, room: str, key: str, question: str, base: Json | None =
 ENGINE: Json = {"kind": "engine", "generator_id": "inverter-2k"}
 
 
+def away(leaves: str, returns: str) -> Json:
+    """Nobody at home from one hour to another; the outage begins at 18 h."""
+    window = {"leaves": f"{leaves}:00", "returns": f"{returns}:00"}
+    return {"outage": {"occupancy": {"away": [window]}}}
+
+
+#: Adapters before and after the cords, so that these end in TT-30 on both sides.
+BOTH_ENDS_30: list[Json] = [
+    {"source_end": "L14-30", "load_end": "TT-30", "rating_a": 30.0, "sits_at": "source"},
+    {"source_end": "TT-30", "load_end": "L14-30", "rating_a": 30.0},
+]
+HUT_CORD: Json = PLANS["hut"]["leads"]["cords"]
+ONE_ON_CORDS: Json = {"leads": {"cords": {"to": {"circuit_ids": ["freezer"], "load_ids": []}}}}
+OTHER_3600: Json = {"stations": {"other": {"rated_va": 3_600.0}}}
+#: Two cords at one outlet of 30 A, each with 2,400 W that are kept.
+TWO_CORDS: Json = merged(
+    CORDS,
+    {
+        "leads": {
+            "second": {
+                **PLANS["foothill"]["leads"]["inlet"],
+                "to": {"end": "loads", "load_ids": ["internet"]},
+            }
+        }
+    },
+    loads(fridge={"behaviour": {"on_w": 2_400.0}}, internet={"behaviour": {"watts": 2_400.0}}),
+    station(receptacles={"tt-30": {"kind": "TT-30", "rating_a": 30.0}}),
+)
+#: Only a refrigerator by cord: off for 27.9 of every 45 minutes.
+FRIDGE_ALONE: Json = merged(
+    CORDS, lead(to={"circuit_ids": ["fridge"]}), loads(fridge={"behaviour": {"defrost": None}})
+)
+FREEZER_ALONE: Json = merged(CORDS, lead(to={"circuit_ids": ["freezer"]}))
+#: The generator charges again, but only when it is nearly over.
+LATE_CHARGE: Json = {
+    **PLANS["foothill"]["leads"]["from-generator"],
+    "to": {**PLANS["foothill"]["leads"]["from-generator"]["to"], "setting_w": 100.0},
+}
+
+
 ROWS: list[Row] = [
     # ------------------------------------------------------------ feeds
     row("feed-no-transfer", feed(kind="no_transfer"), feed(kind="transfer_panel", breaker_spaces=[])),
@@ -115,7 +155,9 @@ ROWS: list[Row] = [
     asked("subpanel-rebond", "panels", "sub", "neutral-separate", SUB),
     row("loop-self-charge", recharge(from_id="fridge", when="always"), recharge(from_id="fridge", when="grid")),
     row("compressor-wait", {"outage": {"changeover_after_s": 299.0}}, {"outage": {"changeover_after_s": 300.0}}),
-    row("left-on-heat", {"outage": {"changeover_after_s": 0.0}}, {"outage": {"changeover_after_s": 1.0}}),
+    row("left-on-heat", merged(feed(kind="automatic", breaker_spaces=[]), away("17:00", "20:00")),
+        merged(feed(kind="automatic", breaker_spaces=[]), away("08:00", "12:00"))),
+    row("left-on-heat", merged(feed(kind="automatic", breaker_spaces=[]), away("17:00", "20:00")), away("17:00", "20:00")),
     # ------------------------------------------------------------ neutral
     row("neutral-floating-switched", feed(neutral_switched="yes"),
         merged(feed(neutral_switched="yes"), station(neutral="bonded"))),
@@ -133,6 +175,10 @@ ROWS: list[Row] = [
         {"places": {"woodshed": {"opening_m": None}}}),
     row("vehicle-start", vehicle(kind="hybrid", may_start_engine="yes", place_id="garage-bench"),
         vehicle(kind="hybrid", may_start_engine="yes"), vehicle(kind="hybrid", place_id="garage-bench")),
+    row("vehicle-start", merged(vehicle(kind="hybrid", may_start_engine="yes"), {"places": {"meadow": {"opening_m": 2.0}}}),
+        merged(vehicle(kind="hybrid", may_start_engine="yes"), {"places": {"meadow": {"opening_m": 6.0}}})),
+    row("vehicle-12v", vehicle(outlet="socket_12v", draws_w=165.0, socket_fuse_a=15.0, socket_v=13.6),
+        vehicle(outlet="socket_12v", draws_w=163.0, socket_fuse_a=15.0, socket_v=13.6)),
     row("vehicle-12v", vehicle(outlet="battery_12v", fuse_at_battery="yes", draws_w=601.0, supply_12v_w=600.0),
         vehicle(outlet="battery_12v", fuse_at_battery="yes", draws_w=600.0, supply_12v_w=600.0), level="caution"),
     asked("gen-refuel", "generators", "inverter-2k", "cool-refuel"),
@@ -144,6 +190,8 @@ ROWS: list[Row] = [
     row("ground-missing", feed(inlet="10-30"), feed(inlet="14-30"),
         lead(adapters=[{"source_end": "L14-30", "load_end": "14-30", "rating_a": 30.0, "passes_ground": "unknown"}])),
     row("cord-conductors", lead(cords=[{"length_m": 7.6, "awg": 10, "conductors": 3}])),
+    row("cord-conductors", lead(cords=[{"length_m": 7.6, "awg": 10, "conductors": 2}], adapters=BOTH_ENDS_30),
+        lead(cords=[{"length_m": 7.6, "awg": 10, "conductors": 3}], adapters=BOTH_ENDS_30)),
     row("adapter-unprotected", lead(adapters=[{"source_end": "L14-30", "load_end": "L14-30", "rating_a": 20.0}]),
         lead(adapters=[{"source_end": "L14-30", "load_end": "L14-30", "rating_a": 20.0, "overcurrent_a": 20.0}])),
     row("adapter-unprotected", lead(cords=[{"length_m": 5.0, "awg": 12}]), lead(cords=[{"length_m": 5.0, "awg": 10}])),
@@ -169,6 +217,8 @@ ROWS: list[Row] = [
     asked("panel-condition", "panels", "main", "dry-and-cool"),
     row("wet-no-gfci", loads(freezer={"place_id": "meadow"}),
         merged(loads(freezer={"place_id": "meadow"}), circuits(freezer={"protection": "gfci"}))),
+    row("wet-no-gfci", merged(CORDS, loads(furnace={"place_id": "meadow"})),
+        merged(CORDS, loads(furnace={"place_id": "meadow"}), station(receptacles={"l14-30": {"gfci": "yes"}}))),
     asked("no-volt-gfci", "loads", "freezer", "resets-itself", circuits(freezer={"protection": "gfci"})),
     asked("cord-route", "leads", "inlet", "cord-in-the-open"),
     asked("cord-coiled", "leads", "inlet", "cord-unwound"),
@@ -202,6 +252,10 @@ ROWS: list[Row] = [
     row("motor-sag", loads(freezer={"locked_rotor_a": 50.0}), loads(freezer={"locked_rotor_a": 40.0})),
     row("chain-start", merged(CHAIN, loads(well={"start": {"va": 5400.0, "seconds": 0.6}})),
         merged(CHAIN, {"stations": {"other": {"rated_va": 9000.0}}})),
+    row("chain-start", merged(CHAIN, OTHER_3600, loads(well={"start": {"va": 4_600.0, "seconds": 0.6}})),
+        merged(CHAIN, OTHER_3600, loads(well={"start": {"va": 3_000.0, "seconds": 0.6}}))),
+    row("receptacle-over", TWO_CORDS, merged(TWO_CORDS, {"leads": {"second": {"source": {"outlet": "tt-30"}}}}),
+        station(receptacles={"l14-30": {"kind": "own make"}})),
     row("receptacle-over", station(receptacles={"l14-30": {"rating_a": 40.0}}), None,
         station(receptacles={"l14-30": {"kind": "own make"}})),
     row("continuous-80", loads(internet={"behaviour": {"watts": 1500.0}, "power_factor": 1.0}),
@@ -216,7 +270,7 @@ ROWS: list[Row] = [
     row("charge-circuit", merged(NO_DRYER, recharge(setting_w=7078.0)), level="caution"),
     row("charge-circuit", recharge(setting_w=3000.0), recharge(setting_w=1500.0)),
     row("inlet-feed", feed(inlet_a=20.0), feed(inlet_a=50.0)),
-    row("inlet-feed", feed(wire={"length_m": 5.0, "awg": 12}), feed(wire={"length_m": 5.0, "awg": 10})),
+    row("inlet-feed", feed(wire={"length_m": 5.0, "awg": 12}), feed(wire={"length_m": 5.0, "awg": 10}), feed(wire=None)),
     row("cord-ampacity", lead(cords=[{"length_m": 5.0, "awg": 14}]), lead(cords=[{"length_m": 5.0, "awg": 12}])),
     row("cord-ampacity", {"leads": {"from-generator": {"cords": [{"length_m": 5.0, "awg": 18}]}}},
         {"leads": {"from-generator": {"cords": [{"length_m": 5.0, "awg": 16}]}}}),
@@ -229,9 +283,20 @@ ROWS: list[Row] = [
     row("joint-misfit", lead(adapters=[box_adapter("load"), {**box_adapter("source"), "load_end": "14-50"}]),
         merged(station(receptacles={"l14-30": {"kind": "5-20"}}), feed(inlet="5-15"))),
     row("wire-breaker", circuits(internet={"awg": 14, "breaker_a": 20.0})),
+    row("wire-breaker", feed(wire={"length_m": 5.0, "awg": 12}),
+        merged(SWITCH, feed(wire={"length_m": 5.0, "awg": 12})), level="stop"),
+    row("wire-breaker", circuits(internet={"awg": 14, "breaker_a": 20.0}),
+        merged(circuits(internet={"awg": 14, "breaker_a": 20.0}), loads(internet={"compressor": True}))),
+    row("wire-breaker", {"circuits": {"radio": {"mm2": 1.5, "breaker_a": 25.0}}},
+        {"circuits": {"radio": {"mm2": 1.5, "breaker_a": 20.0}}},
+        {"circuits": {"radio": {"mm2": 2.5, "breaker_a": 32.0}}}, plan="hut"),
     row("wire-breaker", feed(wire={"length_m": 5.0, "awg": 10, "metal": "aluminium"}), feed(wire={"length_m": 5.0, "awg": 8,
         "metal": "aluminium"}), level="stop"),
     row("bus-sum", {"panels": {"main": {"neutral_bus_a": 29.0}}}, {"panels": {"main": {"neutral_bus_a": 30.0}}}),
+    row("bus-sum", {"panels": {"main": {"neutral_bus_a": 29.0}}},
+        merged(SWITCH, {"panels": {"main": {"neutral_bus_a": 29.0}}})),
+    row("bus-sum", merged(SUB, circuits(dryer={"mark": "room"}), {"panels": {"sub": {"bus_a": 25.0}}}),
+        merged(SUB, circuits(dryer={"mark": "room"}), {"panels": {"sub": {"bus_a": 60.0}}})),
     row("leg-lean", circuits(counter_left={"mark": "off"}, counter_right={"mark": "room"}, office={"mark": "off"})),
     row("leg-lean", {}, plan="canal", level="caution"),
     row("gen-waveform", station(refuses=["inverter"]), station(refuses=["conventional"])),
@@ -250,10 +315,13 @@ ROWS: list[Row] = [
         merged(CHAIN, {"outage": {"start_charge_percent": {"station": 95.0}}})),
     row("batt-cold", {"places": {"garage-bench": {"coldest_c": -1.0}}}, {"places": {"garage-bench": {"coldest_c": 0.0}}},
         {"places": {"garage-bench": {"coldest_c": None}}}),
+    row("batt-cold", merged({"places": {"garage-bench": {"coldest_c": -1.0}}}, station(chemistry="nmc")),
+        merged({"places": {"garage-bench": {"coldest_c": -1.0}}}, station(chemistry="lead_sealed"))),
     row("batt-cold", merged({"places": {"garage-bench": {"coldest_c": -1.0}}}, bank(low_temperature_lockout="no")),
         level="stop"),
     # ------------------------------------------------------------ solar
     row("pv-voltage", array(series=12), array(series=10), {"site": {"design_low_c": None}}),
+    row("pv-voltage", array(series=11), array(series=10), level="caution"),
     row("pv-window", array(series=2), array(series=3)),
     row("pv-voltage", external(in_series=11, equal_charge="yes"), external(in_series=10, equal_charge="yes"),
         external(input_id=None)),
@@ -302,6 +370,8 @@ ROWS: list[Row] = [
         inside=hut(), level="caution"),
     row("uk-float-feed", hut(survey={"island-bond": "no"}), hut(), hut(survey={"island-bond": None}), plan="hut"),
     row("uk-cord-many", {}, {"leads": {"cords": {"to": {"circuit_ids": ["freezer"], "load_ids": []}}}}, plan="hut"),
+    row("uk-cord-many", merged(ONE_ON_CORDS, {"leads": {"more": {**HUT_CORD, "to": {"end": "loads", "circuit_ids": ["radio"]}}}}),
+        ONE_ON_CORDS, plan="hut"),
     row("uk-13a", merged({"stations": {"near": {"receptacles": {"front": {"kind": "BS 1363", "rating_a": 13.0}}}}},
         loads(radio={"behaviour": {"watts": 2310.0}, "power_factor": 1.0})),
         merged({"stations": {"near": {"receptacles": {"front": {"kind": "BS 1363", "rating_a": 13.0}}}}},
@@ -310,6 +380,7 @@ ROWS: list[Row] = [
           plan="hut"),
     row("fault-current", merged(HUT_PANEL, {"circuits": {key: {"protection": "none"} for key in PLANS["hut"]["circuits"]}}),
         {}, plan="hut", level="stop"),
+    row("fault-current", merged(HUT_PANEL, {"circuits": {"radio": {"protection": "none"}}}), {}, plan="hut", level="stop"),
     # ------------------------------------------------------------ people
     row("blind-spot", {}, {"circuits": {"kitchen": {"mark": "off"}}}, plan="hut"),
     row("needs-sine", merged(loads(internet={"needs_sine": True}), station(waveform="modified")),
@@ -318,9 +389,13 @@ ROWS: list[Row] = [
         merged(loads(internet={"largest_gap_ms": 20.0}), {"outage": {"changeover_after_s": 0.0}})),
     row("needs-no-gap", merged(NO_CHANGEOVER, station(receptacles={"l14-30": {"transfer_gap_ms": 30.0}})),
         merged(NO_CHANGEOVER, station(receptacles={"l14-30": {"transfer_gap_ms": 0.0}}))),
-    row("idle-cutout", merged(station(idle_cutout={"threshold_w": 10.0, "after_s": 7200.0}), CORDS,
-        lead(to={"circuit_ids": ["freezer"]})), station(idle_cutout={"threshold_w": 10.0, "after_s": 7200.0})),
+    row("idle-cutout", merged(station(idle_cutout={"threshold_w": 10.0, "after_s": 3_600.0}), FREEZER_ALONE),
+        merged(station(idle_cutout={"threshold_w": 10.0, "after_s": 7_200.0}), FREEZER_ALONE)),
     row("no-restart", merged(ALONE, station(auto_restart="no"), {"arrays": {"ground": DUSTY}}), merged(ALONE, station(auto_restart="yes"), {"arrays": {"ground": DUSTY}})),
+    row("idle-cutout", merged(station(idle_cutout={"threshold_w": 10.0, "after_s": 1_500.0}), FRIDGE_ALONE),
+        merged(station(idle_cutout={"threshold_w": 10.0, "after_s": 1_800.0}), FRIDGE_ALONE)),
+    row("no-restart", merged(ALONE, station(auto_restart="no"), {"leads": {"from-generator": LATE_CHARGE}}),
+        merged(ALONE, station(auto_restart="no"))),
     row("restart-hazard", loads(door={"role": "tool"}), loads(door={"role": "tool", "drops_on_dip": True})),
     row("rule-never", {"strategy": {"rules": [{"kind": "shed", "circuit_ids": ["dryer"]}]}},
         {"strategy": {"rules": [{"kind": "shed", "circuit_ids": ["office"]}]}}),

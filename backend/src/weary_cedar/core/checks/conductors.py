@@ -6,10 +6,17 @@ from collections.abc import Iterator, Sequence
 from weary_cedar.core.checks.facts import CONTINUOUS_S, Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
-from weary_cedar.core.electrical.ampacity import CONTINUOUS, cord_ampacity_a, largest_breaker_a, receptacle
+from weary_cedar.core.electrical.ampacity import (
+    CONTINUOUS,
+    cord_ampacity_a,
+    largest_breaker_a,
+    metric_wire_a,
+    receptacle,
+)
 from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
+from weary_cedar.core.network import Way
 from weary_cedar.core.network.feed_limits import fixed_wire_a, one_way_ohms
-from weary_cedar.core.plan import PANEL_KINDS
+from weary_cedar.core.plan import BREAKER_KINDS, PANEL_KINDS, TERMINAL_KINDS, Circuit, Load
 
 #: Circuits with several outlets on which one plugged-in load is limited. NFPA 70 (2023) 210.23, from memory.
 PLUGGED_A = (15.0, 20.0, 30.0)
@@ -20,7 +27,8 @@ RUN_SHARE, START_SHARE = 0.90, 0.80
 
 @check("receptacle-over")
 def receptacle_over(facts: Facts) -> Iterator[Said]:
-    """Greatest flow, and the stated rating, against the configuration of the outlet."""
+    """Greatest flow, and what is stated, against an outlet's configuration; its leads add up."""
+    yield from _at_one_outlet(facts)
     for key, feed in facts.plan.hookups.items():
         outlet = facts.outlet(feed)
         if outlet is None:
@@ -30,8 +38,7 @@ def receptacle_over(facts: Facts) -> Iterator[Said]:
         if row is None:
             yield Unknown(element, f"what a receptacle {outlet.kind} may carry")
             continue
-        flow = facts.flow("receptacle", key)
-        amps = flow[0] if flow else 0.0
+        amps = facts.greatest_flow("receptacle", key)
         if amps > float(row["rating_a"]):
             yield Hit(
                 element, (Figure(name=outlet.kind, value=amps, limit=float(row["rating_a"]), unit="A"),)
@@ -46,10 +53,28 @@ def receptacle_over(facts: Facts) -> Iterator[Said]:
             yield Hit(element, (figure,))
 
 
+def _at_one_outlet(facts: Facts) -> Iterator[Said]:
+    """Several leads from one outlet: what is kept on all of them together, by leg of the source."""
+    by_outlet: dict[tuple[str, str, str], list[Way]] = {}
+    for way in facts.ways:
+        hookup = way.hookup
+        by_outlet.setdefault((hookup.source_kind, hookup.source_id, hookup.receptacle_id), []).append(way)
+    for ways in by_outlet.values():
+        outlet = facts.outlet(ways[0].hookup)
+        if len(ways) < 2 or outlet is None or len({way.hookup.feed_id or way.lead_id for way in ways}) < 2:
+            continue
+        for leg in facts.kept_sums(ways[0]):
+            amps = sum(facts.kept_sums(way)[leg].va for way in ways) / facts.plan.site.leg_volts
+            if amps > outlet.rating_a:
+                name = f"kept on {len(ways)} leads from {outlet.kind}, leg {leg}"
+                figure = Figure(name=name, value=amps, limit=outlet.rating_a, unit="A")
+                yield Hit(facts.element("leads", ways[0].lead_id), (figure,))
+
+
 @check("continuous-80")
 def continuous(facts: Facts) -> Iterator[Said]:
     """Non-continuous and 1.25 times continuous load of a circuit against its breaker."""
-    carried = set(facts.network.carried)
+    carried = set(facts.network.carried) - facts.on_cords
     for key in sorted(carried):
         circuit = facts.plan.circuits[key]
         loads = facts.loads_on({key: circuit}).values()
@@ -127,6 +152,8 @@ def inlet_feed(facts: Facts) -> Iterator[Said]:
             figure = Figure(name="inlet", value=protected, limit=feed.inlet_a, unit="A")
             yield Hit(facts.element("leads", key), (figure,))
         wire_a = fixed_wire_a(feed)
+        if feed.wire is None and feed.kind in PANEL_KINDS and feed.kind not in TERMINAL_KINDS:
+            yield Unknown(facts.element("leads", key), "gauge, metal and length of the wire from the inlet")
         if wire_a is not None and wire_a < protected:
             figure = Figure(name="wire of the inlet", value=protected, limit=wire_a, unit="A")
             yield Hit(facts.element("leads", key), (figure,))
@@ -183,19 +210,25 @@ def cord_drop(facts: Facts) -> Iterator[Said]:
             figure = Figure(name="drop at the greatest flow", value=100 * share, limit=100 * limit, unit="%")
             yield Hit(element, (figure,), detail=basis)
         for load_id, load in loads.items():
-            plate = load.plate_volts
-            if plate is None or load.start is None or plate > 1.5 * volts:
-                continue
-            running = (volts - drop) / plate
-            starting = (
-                volts - two_wire_drop_v(load.locked_rotor_a or load.start.va / volts, ohms, ohms)
-            ) / plate
-            if running < RUN_SHARE or starting < START_SHARE:
-                figures = (
-                    Figure(name="running volts", value=100 * running, limit=100 * RUN_SHARE, unit="%"),
-                    Figure(name="starting volts", value=100 * starting, limit=100 * START_SHARE, unit="%"),
-                )
+            figures = _motor_volts(load, volts, drop, ohms)
+            if figures:
                 yield Hit(facts.element("loads", load_id), figures, level="stop", detail=basis)
+
+
+def _motor_volts(load: Load, volts: float, drop: float, ohms: float) -> tuple[Figure, ...]:
+    """Running and starting volts of a motor that are too low; a start only where it is known."""
+    plate, start = load.plate_volts, load.start
+    motor = start is not None or load.compressor or load.locked_rotor_a is not None
+    if plate is None or not motor or plate > 1.5 * volts:
+        return ()
+    figures = [
+        Figure(name="running volts", value=100 * (volts - drop) / plate, limit=100 * RUN_SHARE, unit="%")
+    ]
+    locked_a = load.locked_rotor_a or (start.va / volts if start else None)
+    if locked_a is not None:
+        starting = (volts - two_wire_drop_v(locked_a, ohms, ohms)) / plate
+        figures.append(Figure(name="starting volts", value=100 * starting, limit=100 * START_SHARE, unit="%"))
+    return tuple(figures) if any(figure.value < (figure.limit or 0.0) for figure in figures) else ()
 
 
 @check("cord-joints")
@@ -213,20 +246,38 @@ def wire_breaker(facts: Facts) -> Iterator[Said]:
     """Breakers larger than their conductors allow: a stop on the feed, else a circuit to leave off."""
     for key, feed in facts.plan.feeds.items():
         wire_a = fixed_wire_a(feed)
-        if feed.kind in PANEL_KINDS and feed.wire and wire_a is not None and feed.breaker_a > wire_a:
+        if feed.kind in BREAKER_KINDS and feed.wire and wire_a is not None and feed.breaker_a > wire_a:
             name = f"feed breaker on AWG {feed.wire.awg} {feed.wire.metal}"
             figure = Figure(name=name, value=feed.breaker_a, limit=wire_a, unit="A")
             yield Hit(facts.element("feeds", key), (figure,), level="stop")
     for key, circuit in facts.plan.circuits.items():
-        if circuit.awg is None or circuit.mark == "off":
+        if circuit.mark == "off":
             continue
-        limit = largest_breaker_a(circuit.awg, circuit.metal)
-        motors = any(load.start is not None for load in facts.loads_on({key: circuit}).values())
-        if limit is not None and circuit.breaker_a > limit and not motors:
-            figure = Figure(
-                name=f"breaker on AWG {circuit.awg}", value=circuit.breaker_a, limit=limit, unit="A"
+        name, limit = _wire_of(circuit)
+        loads = facts.loads_on({key: circuit}).values()
+        motors = any(load.start is not None or load.compressor or load.locked_rotor_a for load in loads)
+        if limit is None or circuit.breaker_a <= limit or motors:
+            continue
+        if circuit.mm2 == RING_MM2 and circuit.breaker_a <= RING_A:
+            yield Unknown(
+                facts.element("circuits", key), f"whether it is a ring: one {name} carries {limit:g} A"
             )
-            yield Hit(facts.element("circuits", key), (figure,), fix={"circuits": {key: {"mark": "off"}}})
+            continue
+        figure = Figure(name=f"breaker on {name}", value=circuit.breaker_a, limit=limit, unit="A")
+        yield Hit(facts.element("circuits", key), (figure,), fix={"circuits": {key: {"mark": "off"}}})
+
+
+#: A ring of this wire is usual behind this breaker: two of them carry together. Common practice.
+RING_MM2, RING_A = 2.5, 32.0
+
+
+def _wire_of(circuit: Circuit) -> tuple[str, float | None]:
+    """A circuit's wire in words, and the largest breaker that it allows."""
+    if circuit.awg is not None:
+        return f"AWG {circuit.awg}", largest_breaker_a(circuit.awg, circuit.metal)
+    if circuit.mm2 is not None:
+        return f"{circuit.mm2:g} mm²", metric_wire_a(circuit.mm2) if circuit.metal == "copper" else None
+    return "", None
 
 
 #: Plugs that go into receptacles of another kind too. Common practice.
@@ -255,8 +306,14 @@ def bus(facts: Facts) -> Iterator[Said]:
     for key, feed in facts.plan.feeds.items():
         panel = facts.plan.panels[feed.panel_id]
         rating = min(panel.bus_a, panel.neutral_bus_a or panel.bus_a)
-        if feed.kind in PANEL_KINDS and feed.breaker_a > rating:
+        if feed.kind in BREAKER_KINDS and feed.breaker_a > rating:
             yield Hit(
                 facts.element("feeds", key),
                 (Figure(name="feed", value=feed.breaker_a, limit=rating, unit="A"),),
             )
+    for key, panel in facts.plan.panels.items():
+        feeder = facts.plan.circuits.get(panel.fed_from or "")
+        rating = min(panel.bus_a, panel.neutral_bus_a or panel.bus_a)
+        if feeder is not None and feeder.mark != "off" and feeder.breaker_a > rating:
+            figure = Figure(name=f"breaker of {feeder.label}", value=feeder.breaker_a, limit=rating, unit="A")
+            yield Hit(facts.element("panels", key), (figure,))

@@ -134,6 +134,11 @@ class Facts:
         """Feeds that the run uses; none where it could not run."""
         return self.network.running if self.run.ledger is not None else ()
 
+    @cached_property
+    def on_cords(self) -> set[str]:
+        """Circuits whose loads hang on cords, so that their breaker at home carries nothing."""
+        return {c for feed in self.plan.hookups.values() if feed.kind == "cords" for c in feed.circuit_ids}
+
     def limits(self, way: Way) -> FeedLimits:
         """Limits of a feed."""
         return feed_limits(self.plan, way.hookup)

@@ -6,6 +6,7 @@ from itertools import combinations
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
+from weary_cedar.core.outage.calendar import Calendar, Presence
 from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import BACKFED_KINDS, Hookup, Station
 
@@ -212,12 +213,26 @@ def compressor_wait(facts: Facts) -> Iterator[Said]:
 
 @check("left-on-heat")
 def left_on(facts: Facts) -> Iterator[Said]:
-    """Cookers, irons and heaters on circuits that come back on while nobody is there."""
-    away = facts.plan.outage.occupancy.away or facts.plan.outage.changeover_after_s == 0
-    for key, load in facts.plan.loads.items():
-        hang = facts.network.hangs[key]
-        if away and load.role == "hot" and hang.mark != "off":
-            fix = {"circuits": {hang.circuit_id: {"mark": "off"}}}
-            if hang.circuit_id is None:
-                fix = {"loads": {key: {"mark": "off"}}}
-            yield Hit(facts.element("loads", key), fix=fix)
+    """Cookers, irons and heaters on what comes on by itself at a moment with nobody there."""
+    plan = facts.plan
+    calendar = Calendar(plan.site, plan.outage)
+    presence = Presence(calendar, plan.outage)
+    at_home = plan.outage.occupancy.away or plan.outage.occupancy.gone
+    changeover = plan.outage.changeover_after_s
+    by_hand = [window.at_s + window.for_s for window in plan.outage.grid.values()]
+    moments = [changeover, *(end + changeover for end in by_hand)]
+    restarts = [
+        event for event in facts.run.events if event.kind == "restarted" and "by itself" in event.what
+    ]
+    for way in facts.network.running:
+        comes = moments if way.automatic else []
+        comes = comes + [e.t_s for e in restarts if e.part == way.hookup.source_id]
+        alone = [t for t in comes if at_home and presence.next(t) > t]
+        for key, load in facts.fed_at(way).items() if alone else ():
+            if load.role == "hot":
+                hang = facts.network.hangs[key]
+                fix = {"circuits": {hang.circuit_id: {"mark": "off"}}}
+                if hang.circuit_id is None:
+                    fix = {"loads": {key: {"mark": "off"}}}
+                figure = Figure(name="comes on after", value=alone[0] / 3600, unit="h")
+                yield Hit(facts.element("loads", key), (figure,), fix=fix, detail="with nobody there")

@@ -35,13 +35,18 @@ def two_pole(facts: Facts) -> Iterator[Said]:
 
 @check("uk-cord-many")
 def many_by_cord(facts: Facts) -> Iterator[Said]:
-    """A floating station with more than one appliance by cord."""
+    """A floating station with more than one appliance by cord, over all of its cords."""
     if facts.plan.site.split_phase:
         return
-    for key, feed in facts.plan.hookups.items():
-        if feed.kind == "cords" and facts.source(feed).neutral == "floating" and feed.ends > 1:
-            figure = Figure(name="appliances", value=feed.ends, limit=1)
-            yield Hit(facts.element("leads", key), (figure,))
+    by_source: dict[tuple[str, str], list[str]] = {}
+    for key, feed in sorted(facts.plan.hookups.items()):
+        if feed.kind == "cords" and facts.source(feed).neutral == "floating":
+            by_source.setdefault((feed.source_kind, feed.source_id), []).append(key)
+    for keys in by_source.values():
+        count = sum(facts.plan.hookups[key].ends for key in keys)
+        if count > 1:
+            figure = Figure(name="appliances", value=count, limit=1)
+            yield Hit(facts.element("leads", keys[0]), (figure,))
 
 
 @check("uk-13a")

@@ -1,17 +1,19 @@
 """Would it work for these people."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Element, Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.needs import HOG_H, HOG_W, need_list
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import AnyRule, Cycling, Hookup, Refrigerating, Station
+from weary_cedar.core.plan import AnyRule, Cycling, Hookup, Load, Refrigerating, Station, Steady
 
 #: What should be left at the morning's sun, %. Common practice.
 RESERVE_PERCENT = 10.0
 DAY_S = 86_400.0
+#: A refrigerator or freezer stands still for up to so long between two runs, s. Common practice.
+COLD_OFF_S = 5_400.0
 #: Fields by which rules name a part, with the room that it is in.
 RULE_PARTS = {
     "generator_id": "generators",
@@ -97,31 +99,60 @@ def no_gap(facts: Facts) -> Iterator[Said]:
 
 @check("idle-cutout")
 def cutout(facts: Facts) -> Iterator[Said]:
-    """A station that turns itself off in the run, or with a cycling load alone between its cycles."""
-    happened = [event for event in facts.run.events if event.kind == "idle_cutout"]
+    """A station that turns itself off in the run, or whose cycling loads may all be off for longer."""
+    happened = {event.part for event in facts.run.events if event.kind == "idle_cutout"}
     for key, station in facts.plan.stations.items():
-        if station.idle_cutout is None:
+        idle = station.idle_cutout
+        if idle is None:
             continue
-        served = [k for k, _, other in _served(facts) if other is station]
-        steady = [k for k in served if not isinstance(facts.plan.loads[k].behaviour, Cycling | Refrigerating)]
-        alone = bool(served) and not steady
-        if happened or alone:
-            limit = station.idle_cutout.threshold_w
-            figure = Figure(name="between cycles", value=0.0, limit=limit, unit="W")
+        served = [facts.plan.loads[k] for k, _, other in _served(facts) if other is station]
+        off_s = _all_off_s(served, idle.threshold_w)
+        if key in happened or off_s > idle.after_s:
+            figures = [Figure(name="turns off under", value=idle.threshold_w, unit="W")]
+            if off_s > idle.after_s:
+                limit = idle.after_s / 60
+                figures = [Figure(name="all may be off for", value=off_s / 60, limit=limit, unit="min")]
             fix = {"stations": {key: {"idle_cutout": None}}}
-            yield Hit(facts.element("stations", key), (figure,), fix=fix)
+            detail = "it did in the run" if key in happened else ""
+            yield Hit(facts.element("stations", key), tuple(figures), detail=detail, fix=fix)
+
+
+def _all_off_s(loads: Sequence[Load], threshold_w: float) -> float:
+    """Longest that all cycling loads of a station may be off at once, s; nothing where something holds it up.
+
+    What runs at hours of its own, or by the weather, is judged by the run alone.
+    """
+    always_w = sum(load.behaviour.watts for load in loads if isinstance(load.behaviour, Steady))
+    offs = []
+    for load in loads:
+        spec = load.behaviour
+        if isinstance(spec, Cycling) and spec.on_w + always_w >= threshold_w:
+            offs.append((1.0 - spec.duty) * spec.period_s)
+        elif isinstance(spec, Refrigerating) and spec.on_w + always_w >= threshold_w:
+            offs.append(COLD_OFF_S)
+    if always_w >= threshold_w or not offs:
+        return 0.0
+    return min(offs)
 
 
 @check("no-restart")
 def no_restart(facts: Facts) -> Iterator[Said]:
-    """Empty in the run, with sun on it, and not known to come back by itself."""
+    """Empty in the run, with something that recharges it, and not known to come back by itself."""
     empties = {event.part for event in facts.run.events if event.kind == "empty"}
     for key in sorted(empties & set(facts.plan.stations)):
         station = facts.plan.stations[key]
         linked = any(key in (link.leg_a, link.leg_b) for link in facts.plan.links.values())
-        sunny = any(array.station_id == key for array in facts.plan.arrays.values())
-        if sunny and not linked and station.auto_restart != "yes":
+        if _refilled(facts, key) and not linked and station.auto_restart != "yes":
             yield Hit(facts.element("stations", key), detail=f"restart: {station.auto_restart}")
+
+
+def _refilled(facts: Facts, station_id: str) -> bool:
+    """Whether sun, an engine, the wall, a vehicle or an external battery recharges a station."""
+    plan = facts.plan
+    joined = [array.station_id for array in plan.arrays.values()]
+    joined += [battery.station_id for battery in plan.externals.values()]
+    joined += [recharge.station_id for recharge in plan.recharges.values()]
+    return station_id in joined
 
 
 @check("restart-hazard")

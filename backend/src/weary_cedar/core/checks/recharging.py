@@ -155,13 +155,17 @@ def chain_start(facts: Facts) -> Iterator[Said]:
         for feed in facts.plan.hookups.values():
             if feed.source_id != recharge.station_id:
                 continue
-            for load in facts.wanted(feed).values():
+            kept = facts.wanted(feed, "keep")
+            for load_id, load in facts.wanted(feed).items():
                 if load.start is None:
                     continue
                 limit = curve.carried_multiple(load.start.seconds) * upstream.rated_va
-                if load.start.va > limit:
+                runs = sum(on_watts(other) / other.power_factor for k, other in kept.items() if k != load_id)
+                asked = load.start.va + runs
+                if asked > limit:
                     alone = station.rated_va >= on_watts(load)
-                    figure = Figure(name=f"start of {load.name}", value=load.start.va, limit=limit, unit="VA")
+                    name = f"start of {load.name}" + (" on what is kept" if runs else "")
+                    figure = Figure(name=name, value=asked, limit=limit, unit="VA")
                     yield Hit(facts.element("leads", key), (figure,), level="caution" if alone else "stop")
 
 
@@ -179,11 +183,11 @@ def chain_not_full(facts: Facts) -> Iterator[Said]:
 
 @check("batt-cold")
 def cold(facts: Facts) -> Iterator[Said]:
-    """Lithium iron phosphate that may be charged below its least temperature."""
+    """Lithium cells that may be charged below their least temperature."""
     for key, station in facts.plan.stations.items():
         charged = any(r.station_id == key for r in facts.plan.recharges.values())
         charged = charged or any(a.station_id == key for a in facts.plan.arrays.values())
-        if station.chemistry != "lfp" or station.self_heated or not charged:
+        if station.chemistry not in ("lfp", "nmc") or station.self_heated or not charged:
             continue
         place = facts.plan.places.get(station.place_id or "")
         element = facts.element("stations", key)

@@ -1,5 +1,7 @@
 """The registry: which function answers for which row of the catalogue."""
 
+import re
+from collections import Counter
 from collections.abc import Callable, Iterator
 from functools import cache
 
@@ -66,9 +68,9 @@ def findings_of(
     facts = facts or Facts(plan, run)
     order = {check_id: rank for rank, check_id in enumerate(catalogue())}
     found = [
-        _finding(check_id, said, plan)
+        _finding(check_id, key, said, plan)
         for check_id, function in CHECKS.items()
-        for said in _said(function, facts, faults)
+        for key, said in _keyed(check_id, _said(function, facts, faults))
     ]
     return sorted(found, key=lambda f: (LEVELS.index(f.level), order[f.check_id], f.element.name, f.key))
 
@@ -85,9 +87,31 @@ def _said(function: Check, facts: Facts, faults: list[Exception] | None) -> list
         return [Unknown(facts.element("site", "site"), missing[:300])]
 
 
-def _finding(check_id: str, said: Said, plan: Plan) -> Finding:
+def _keyed(check_id: str, said: list[Said]) -> list[tuple[str, Said]]:
+    """What a check says, each with a key of its own: of several about one part, by what they say."""
+    keys = [f"{check_id}@{item.element.room}/{item.element.id}" for item in said]
+    several = {key for key, count in Counter(keys).items() if count > 1}
+    found: dict[str, Said] = {}
+    for key, item in zip(keys, said, strict=True):
+        own = f"{key}#{_slug(item)}" if key in several else key
+        number, unique = 2, own
+        while unique in found:
+            unique, number = f"{own}-{number}", number + 1
+        found[unique] = item
+    return list(found.items())
+
+
+def _slug(said: Said) -> str:
+    """What a check says in a few characters that can stand in a key."""
+    if isinstance(said, Unknown):
+        words = said.missing
+    else:
+        words = " ".join(figure.name for figure in said.figures) or said.detail
+    return re.sub(r"[^a-z0-9]+", "-", words.lower()).strip("-")[:60]
+
+
+def _finding(check_id: str, key: str, said: Said, plan: Plan) -> Finding:
     row = catalogue()[check_id]
-    key = f"{check_id}@{said.element.room}/{said.element.id}"
     answer = plan.check_answers.get(key)
     level: Level = row["level"]  # type: ignore[assignment]
     if isinstance(said, Unknown):

@@ -58,7 +58,8 @@ def voltage(facts: Facts) -> Iterator[Said]:
                 (n for n in range(1, array.series) if _cold(array, n, cold_c) <= entry.high_v), default=0
             )
             fix = {"arrays": {key: {"series": most}}} if most else None
-            yield Hit(element, figures, fix=fix)
+            level: Level = "stop" if plain > entry.high_v else "caution"
+            yield Hit(element, figures, level=level, fix=fix)
     for key, battery, entry in _batteries(facts):
         full_v = battery.in_series * battery.highest_v
         if full_v > entry.high_v:

@@ -14,7 +14,6 @@ from weary_cedar.core.plan import PANEL_KINDS, Hookup, Place, Station
 ENGINE_CLEAR_M = 6.0
 #: Share of a 12 V socket's fuse that may be drawn for long. Common practice.
 SOCKET_SHARE = 0.8
-SOCKET_V = 12.0
 #: Places that are not open air.
 ENCLOSED = ("living_space", "bedroom", "garage", "basement", "vehicle")
 
@@ -53,17 +52,21 @@ def _alarm(element: Element, place: Place) -> Said:
 
 @check("vehicle-start")
 def engine_by_itself(facts: Facts) -> Iterator[Said]:
-    """A hybrid in an enclosed place that may start its engine."""
+    """A hybrid that may start its engine in an enclosed place, or near an opening of the house."""
     for key, vehicle in facts.plan.vehicles.items():
         if vehicle.kind != "hybrid" or vehicle.may_start_engine == "no":
             continue
         element = facts.element("vehicles", key)
         place = facts.plan.places.get(vehicle.place_id or "")
+        near = place is not None and place.opening_m is not None and place.opening_m < ENGINE_CLEAR_M
         if place is None:
             yield Unknown(element, "where it stands")
-        elif place.kind in ENCLOSED:
+        elif place.kind in ENCLOSED or near:
+            opening_m = place.opening_m or 0.0
+            figure = Figure(name="from an opening", value=opening_m, limit=ENGINE_CLEAR_M, unit="m")
+            figures = () if place.kind in ENCLOSED else (figure,)
             if vehicle.may_start_engine == "yes":
-                yield Hit(element, detail=place.name)
+                yield Hit(element, figures, detail=place.name)
             else:
                 yield Unknown(element, "whether it may start its engine by itself")
 
@@ -90,7 +93,7 @@ def socket(facts: Facts) -> Iterator[Said]:
             yield Unknown(element, "the fuse of its socket")
             continue
         limit = SOCKET_SHARE * vehicle.socket_fuse_a
-        amps = vehicle.draws_w / SOCKET_V
+        amps = vehicle.draws_w / vehicle.socket_v
         if amps > limit:
             yield Hit(element, (Figure(name="drawn", value=amps, limit=limit, unit="A"),))
 
@@ -149,14 +152,23 @@ def ground(facts: Facts) -> Iterator[Said]:
 
 @check("cord-conductors")
 def conductors(facts: Facts) -> Iterator[Said]:
-    """Cords with fewer conductors than their ends need."""
+    """Cords with fewer conductors than their own two ends need."""
     for key, feed in facts.plan.hookups.items():
-        rows = [row for row in (receptacle(kind) for kind in _ends(facts, feed)) if row is not None]
+        rows = [row for row in (receptacle(kind) for kind in _cord_ends(facts, feed)) if row is not None]
         needed = max((int(row["cord_conductors"]) for row in rows), default=0)
         for cord in feed.cords:
             if cord.conductors is not None and cord.conductors < needed:
                 figure = Figure(name=f"conductors of AWG {cord.awg}", value=cord.conductors, limit=needed)
                 yield Hit(facts.element("leads", key), (figure,))
+
+
+def _cord_ends(facts: Facts, feed: Hookup) -> list[str]:
+    """Connector kinds at the two ends of the cords of a path: what adapters are before and after them."""
+    outlet = facts.outlet(feed)
+    before = [adapter.load_end for adapter in feed.adapters if adapter.sits_at == "source"]
+    after = [adapter.source_end for adapter in feed.adapters if adapter.sits_at == "load"]
+    begins = before[-1] if before else outlet.kind if outlet and feed.source_kind != "link" else None
+    return [kind for kind in (begins, after[0] if after else feed.inlet) if kind is not None]
 
 
 #: A cord of this gauge or thicker is protected by an outlet of this rating or less. NFPA 70 (2023)
@@ -291,10 +303,12 @@ def wet(facts: Facts) -> Iterator[Said]:
 def _guarded(facts: Facts, load_id: str) -> bool:
     """Whether a load is off, or behind ground-fault protection of its circuit or of its source's outlet."""
     hang = facts.network.hangs[load_id]
-    if hang.circuit_id is not None:
+    if hang.circuit_id is not None and hang.circuit_id not in facts.on_cords:
         protection = facts.plan.circuits[hang.circuit_id].protection
         return hang.mark == "off" or protection not in ("none", "afci")
     lead = facts.plan.hookups.get(hang.lead_id or "")
+    if hang.circuit_id is not None:
+        lead = next((h for h in facts.plan.hookups.values() if hang.circuit_id in h.circuit_ids), None)
     outlet = facts.outlet(lead) if lead else None
     return hang.mark == "off" or lead is None or (outlet is not None and outlet.gfci == "yes")
 
@@ -395,7 +409,7 @@ def short(facts: Facts) -> Iterator[Said]:
     """An inverter does not clear a short selectively."""
     for key, feed in facts.panel_feeds:
         if isinstance(facts.source(feed), Station):
-            protected = facts.plan.site.split_phase or any(
-                circuit.protection == "rcd" for circuit in facts.on(feed).values()
-            )
-            yield Hit(facts.element("leads", key), level="note" if protected else "stop")
+            bare = [c.label for c in facts.on(feed).values() if c.protection != "rcd"]
+            protected = facts.plan.site.split_phase or not bare
+            detail = "" if protected else f"no residual-current device: {', '.join(bare)}"
+            yield Hit(facts.element("leads", key), level="note" if protected else "stop", detail=detail)

@@ -34,7 +34,7 @@ def _shares(plan: Plan, key: str) -> bool:
 
 def _furnace(plan: Plan, key: str) -> bool:
     found = plan.hookups.get(key)
-    if found is None or found.kind not in ("cords", "appliance_switch"):
+    if found is None or found.kind != "cords":
         return False
     hangs = network_of(plan).hangs
     own = {*found.circuit_ids, *map(plug_of, found.load_ids)}
@@ -61,12 +61,14 @@ def _protection(plan: Plan, load_id: str) -> str:
 CONDITIONS: dict[str, Callable[[Plan, str], bool]] = {
     "": lambda plan, key: True,
     "interlocked": lambda plan, key: _fed(plan, key, BACKFED_KINDS),
-    "sub": lambda plan, key: plan.panels[key].fed_from is not None,
-    "backfed": lambda plan, key: plan.feeds[key].kind in BACKFED_KINDS,
+    "sub": lambda plan, key: plan.site.split_phase and plan.panels[key].fed_from is not None,
+    "backfed": lambda plan, key: plan.site.split_phase and plan.feeds[key].kind in BACKFED_KINDS,
     "interlock": lambda plan, key: plan.feeds[key].kind == "interlock_inlet",
     "panelfeed": lambda plan, key: plan.feeds[key].kind in PANEL_KINDS,
     "service": lambda plan, key: (
-        plan.feeds[key].kind == "transfer_panel" and plan.panels[plan.feeds[key].panel_id].fed_from is None
+        plan.site.split_phase
+        and plan.feeds[key].kind == "transfer_panel"
+        and plan.panels[plan.feeds[key].panel_id].fed_from is None
     ),
     "feeding": lambda plan, key: key in plan.hookups,
     "furnace": _furnace,

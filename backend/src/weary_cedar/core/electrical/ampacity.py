@@ -29,6 +29,28 @@ def cord_ampacity_a(awg: int, carrying: int = 2) -> float:
     return {int(row["awg"]): float(row[column]) for row in table("cord_ampacity")}[awg]
 
 
+#: What building cable of copper carries clipped to a wall, mm² → A. BS 7671 table 4D5, method C, from memory.
+METRIC_A = {1.0: 16.0, 1.5: 20.0, 2.5: 27.0, 4.0: 37.0, 6.0: 47.0, 10.0: 64.0, 16.0: 85.0}
+
+
+def metric_wire_a(mm2: float) -> float | None:
+    """What building cable of copper carries.
+
+    Args:
+        mm2: cross-section of its line conductor, mm².
+
+    Returns:
+        Amps of the next thinner size of the table; nothing below its thinnest.
+
+    Source: BS 7671 table 4D5, reference method C, from memory; in insulation it carries less.
+
+    >>> metric_wire_a(2.5), metric_wire_a(0.75)
+    (27.0, None)
+    """
+    sizes = [size for size in METRIC_A if size <= mm2]
+    return METRIC_A[max(sizes)] if sizes else None
+
+
 def receptacle(kind: str) -> Row | None:
     """The row of a receptacle configuration, or nothing for one that is not known.
 

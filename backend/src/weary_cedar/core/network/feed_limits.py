@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from weary_cedar.core.electrical.ampacity import cord_ampacity_a, largest_breaker_a
 from weary_cedar.core.electrical.conductor import metal_factor, ohms_per_m
-from weary_cedar.core.plan import Adapter, Cord, Feed, Hookup, Plan, Receptacle, Station
+from weary_cedar.core.plan import BREAKER_KINDS, Adapter, Cord, Feed, Hookup, Plan, Receptacle, Station
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,7 +75,9 @@ def way_elements(feed: Hookup, receptacle: Receptacle) -> list[LegElement]:
     elements.append(LegElement("inlet", "plug" if feed.kind == "cords" else "inlet", feed.inlet_a))
     if feed.breaker_a is not None:
         name = "breaker of the strip" if feed.kind == "cords" else "feed breaker"
-        elements.append(LegElement("feed-breaker", name, feed.breaker_a))
+        breaks = feed.kind == "cords" or feed.kind in BREAKER_KINDS
+        key, name = ("feed-breaker", name) if breaks else ("switch-input", "input of the switch")
+        elements.append(LegElement(key, name, feed.breaker_a))
     wire_a = fixed_wire_a(feed)
     if wire_a is not None:
         elements.append(LegElement("wire", "wire of the inlet", wire_a))

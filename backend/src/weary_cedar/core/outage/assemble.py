@@ -257,7 +257,7 @@ def _vehicle_lead(plan: Plan, parts: Parts, key: str, recharge: Recharge, statio
         return
     limits = [vehicle.most_w, entry.most_w, recharge.setting_w, vehicle.supply_12v_w]
     if vehicle.socket_fuse_a is not None:
-        limits.append(vehicle.socket_fuse_a * 12.0)
+        limits.append(vehicle.socket_fuse_a * vehicle.socket_v)
     watts = min(limit for limit in limits if limit is not None)
     unit = parts.units[recharge.station_id]
     reserve = parts.reserves[f"vehicles/{recharge.from_id}"]

@@ -39,8 +39,8 @@ NEVER = math.inf
 TRIPS_BEFORE_LEFT_OFF = 2
 #: More events than this at one instant means that the run does not advance.
 MOST_EVENTS_AT_ONCE = 1_000
-#: More changes than this in one outage are not counted through: 200 an hour for a month and more.
-MOST_MOMENTS = 200_000
+#: More changes than this in one outage are not counted through: 200 an hour for a month.
+MOST_MOMENTS = 150_000
 
 
 class OutageRun:

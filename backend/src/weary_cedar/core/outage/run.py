@@ -183,7 +183,8 @@ def _flows(run: OutageRun) -> tuple[Flow, ...]:
         _total_flow(run, carrier) for carrier in run.carriers if run.forest.is_used(carrier) and carrier.ways
     ]
     for circuit in run.circuits:
-        if circuit.loads and not circuit.plug:
+        by_cord = circuit.way is not None and circuit.way.way.hookup.kind == "cords"
+        if circuit.loads and not circuit.plug and not by_cord:
             share = circuit.most_a / circuit.breaker_a
             name = f"breaker of {circuit.label}"
             found.append(

@@ -133,6 +133,7 @@ def shed(run: OutageRun, t: float) -> None:
     if reacts or (run.shedding == "automatic" and not _plainly_fits(run, t)):
         for carrier in run.carriers:
             if t >= carrier.react_at:
+                run.touch(carrier, t)
                 carrier.react_at = NEVER
         wishing = run.wishing()
         starting = [load for load in wishing if load.demand.begins(load.draw_w)]

@@ -4,7 +4,18 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Answer, Bounds, Litres, Name, Owned, Percent, Seconds, Watts
+from weary_cedar.core.plan.base import (
+    Amps,
+    Answer,
+    Bounds,
+    Litres,
+    Name,
+    Owned,
+    Percent,
+    Seconds,
+    Volts,
+    Watts,
+)
 from weary_cedar.core.plan.generator import Generator
 from weary_cedar.core.plan.receptacle import Neutral, Receptacle
 
@@ -22,6 +33,7 @@ class Vehicle(Owned):
     outlet: Literal["ac_120", "ac_230", "socket_12v", "battery_12v"] = "ac_120"
     most_w: Annotated[float, Bounds(1, 20_000, "under 1 W it gives nothing")] = 1_500.0
     socket_fuse_a: Amps | None = None
+    socket_v: Volts = Field(default=12.0, description="at its 12 V socket or battery while it gives")
     draws_w: Watts = 0.0
     may_start_engine: Answer = "unknown"
     fuse_at_battery: Answer = "unknown"

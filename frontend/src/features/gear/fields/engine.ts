@@ -103,6 +103,7 @@ export const VEHICLE: readonly GroupOf<Vehicle>[] = [
       { key: "most_w", label: "at most", unit: "W" },
       { key: "draws_w", label: "drawn from it", unit: "W" },
       { key: "socket_fuse_a", label: "socket fuse", unit: "A", optional: true },
+      { key: "socket_v", label: "12 V it really gives", unit: "V" },
       { key: "supply_12v_w", label: "its 12 V supply gives", unit: "W", optional: true },
       { key: "fuse_at_battery", label: "fuse at the battery", choices: ANSWERS },
       { key: "neutral", label: "neutral of its outlet", choices: NEUTRAL },
