@@ -57,6 +57,8 @@ class FeedPath(BaseModel):
 
 NEUTRAL_WORDS = {
     "right": "one bond, where it should be",
+    "floats": "none: it floats, as is usual by cord; flame sensing may lock out",
+    "island": "the island's own bond, which closes with the changeover; see the checks",
     "note": "not known, but only cords are fed",
     "neutral-floating-switched": "no bond: a fault trips nothing",
     "neutral-double-bond": "two bonds: neutral current on the ground wire",
@@ -198,7 +200,11 @@ def _cell_words(feed: Hookup, neutral: str, outlet: str, kind: Kind, switched: A
     there = replace(feed, kind=kind, neutral_switched=switched, bonding_plug="no")
     found = judged(neutral, outlet, there, split_phase=plan.site.split_phase)
     if found == "right":
-        return "normal; flame sensing may lock out" if kind == "cords" and neutral == "floating" else "right"
+        return "right"
+    if found == "floats":
+        return "normal; flame sensing may lock out"
+    if found == "island":
+        return "by the island's own bond"
     level = {"note": "note", "neutral-unknown": "cannot judge"}.get(found) or catalogue()[found]["level"]
     return f"{level}: {NEUTRAL_WORDS[found].partition(':')[0]}"
 

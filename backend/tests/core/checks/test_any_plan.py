@@ -122,6 +122,10 @@ def test_any_figure_of_gear_or_feed_may_be_anything(name: str, data: st.DataObje
     if found is not None:
         ranks = [LEVELS.index(finding.level) for finding in found]
         assert ranks == sorted(ranks)
+        for finding in found if document else ():
+            amounts = [f for f in finding.figures if f.unit in ("VA", "W", "A") and f.limit is not None]
+            inside = [figure.value <= (figure.limit or 0.0) for figure in amounts]
+            assert finding.level != "stop" or not inside or not all(inside), finding
         keys = [finding.key for finding in found]
         assert len(set(keys)) == len(keys), "one answer must never cover two findings"
         assert all(finding.answered is None or finding.level != "stop" for finding in found)

@@ -32,7 +32,7 @@ NOT_SWITCHED, SWITCHED, CORDS = ("interlock_inlet", "no"), ("transfer_panel", "y
         ("floating", "no", NOT_SWITCHED, "right"),
         ("floating", "yes", NOT_SWITCHED, "right"),
         ("floating", "no", SWITCHED, "neutral-floating-switched"),
-        ("floating", "no", CORDS, "right"),
+        ("floating", "no", CORDS, "floats"),
         ("bonded", "no", NOT_SWITCHED, "neutral-double-bond"),
         ("bonded", "yes", NOT_SWITCHED, "neutral-gfci-bond"),
         ("bonded", "unknown", NOT_SWITCHED, "neutral-unknown"),
@@ -55,7 +55,7 @@ def test_matrix(neutral: str, gfci: str, column: tuple[str, str], cell: str) -> 
 def test_a_bonding_plug_bonds_and_an_island_bonds_itself() -> None:
     plugged = feed(*NOT_SWITCHED, bonding_plug="yes")
     assert judged("floating", "no", plugged, split_phase=True) == "neutral-double-bond"
-    assert judged("floating", "no", feed(*SWITCHED), split_phase=False) == "right"
+    assert judged("floating", "no", feed(*SWITCHED), split_phase=False) == "island"
     several = feed("appliance_switch", "yes", circuit_ids=("a", "b"))
     assert judged("floating", "no", several, split_phase=True) == "neutral-floating-switched"
 

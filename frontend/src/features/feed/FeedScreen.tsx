@@ -21,6 +21,8 @@ import { PathFigure } from "./PathFigure";
 /** How the words about the neutral look; a stop where nothing else is said. */
 const NEUTRAL_COLOURS: Record<string, string> = {
   right: "",
+  floats: "",
+  island: "",
   note: "",
   "neutral-unknown": "text-caution",
   "neutral-double-bond": "text-caution",

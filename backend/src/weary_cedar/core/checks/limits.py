@@ -1,10 +1,11 @@
 """Legs, the whole source, starts: what is asked for against what is carried."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.finding import Figure, Hit, Level, Said, Unknown
+from weary_cedar.core.checks.finding import Element, Figure, Hit, Level, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.chance import beside, chance_in_the_outage, chance_over, starts_in
 from weary_cedar.core.electrical.inverter import cell_draw_w
@@ -23,17 +24,38 @@ LEAN = 1 / 3
 SAG = 0.85
 
 
-def _over_s(facts: Facts, way: Way, leg: str | None) -> float:
-    """Seconds over a leg's limit of a feed, or over its source's total, with nobody shedding."""
-    share, limits = facts.share(facts.unshed, way), facts.limits(way)
+@dataclass(frozen=True)
+class _Over:
+    """How far and how long something was over a limit in the run with nobody shedding."""
+
+    peak: float
+    seconds: float
+
+
+def _over(times: Sequence[float], values: Sequence[float], ends_s: float, limit: float) -> _Over:
+    """Greatest value of a course of change points, and the seconds for which it was over a limit."""
+    ends = (*times[1:], ends_s)
+    over_s = sum(
+        end - begin for begin, end, v in zip(times, ends, values, strict=True) if v > limit * (1 + 1e-9)
+    )
+    return _Over(max(values, default=0.0), over_s)
+
+
+def _way_over(facts: Facts, way: Way, leg: str, limit: float) -> _Over:
+    share = facts.unshed.ways.get(way.lead_id)
     if share is None:
-        return 0.0
-    times, total_s = (*share.t_s, facts.unshed.length_s), 0.0
-    values = {"A": share.a_va, "L": share.a_va, "B": share.b_va}.get(leg or "", ())
-    for index, begins in enumerate(share.t_s):
-        va, limit = (values[index], limits.leg_va) if values else (_total(share, index), limits.total_va)
-        total_s += times[index + 1] - begins if va > limit * (1 + 1e-9) else 0.0
-    return total_s
+        return _Over(0.0, 0.0)
+    return _over(share.t_s, share.b_va if leg == "B" else share.a_va, facts.unshed.length_s, limit)
+
+
+def _source_over(facts: Facts, way: Way, leg: str | None, limit: float) -> _Over:
+    share = facts.share(facts.unshed, way)
+    if share is None:
+        return _Over(0.0, 0.0)
+    values = {"A": share.a_va, "L": share.a_va, "B": share.b_va}.get(leg or "")
+    if values is None:
+        values = tuple(_total(share, index) for index in range(len(share.t_s)))
+    return _over(share.t_s, values, facts.unshed.length_s, limit)
 
 
 def _total(share: SourceShare, index: int) -> float:
@@ -42,42 +64,78 @@ def _total(share: SourceShare, index: int) -> float:
     return math.hypot(legs[0][0] + legs[1][0], reactive)
 
 
+def _trips(facts: Facts, way: Way) -> bool:
+    """Whether the source of a way, or its breaker, tripped in the run with nobody shedding."""
+    parts = {way.hookup.source_id, way.lead_id}
+    return any(e.kind in ("trip", "breaker_trip") and e.part in parts for e in facts.unshed.events)
+
+
+def _judged(
+    facts: Facts, way: Way, element: Element, kept: Figure, over: _Over, detail: str = ""
+) -> Iterator[Said]:
+    """What is kept, and what the run showed, against one limit; a stop shows what was over."""
+    asked_too_much = kept.limit is not None and kept.value > kept.limit
+    stop = over.seconds > OVER_S or (asked_too_much and _trips(facts, way))
+    if not asked_too_much and not stop:
+        return
+    figures = [kept] if asked_too_much else []
+    if over.seconds > OVER_S:
+        worst = f"{kept.name.replace('kept', 'drawn', 1)} at its worst, nobody shedding"
+        figures.append(Figure(name=worst, value=over.peak, limit=kept.limit, unit="VA"))
+        figures.append(Figure(name="over it for", value=over.seconds, limit=OVER_S, unit="s"))
+    yield Hit(element, tuple(figures), level="stop" if stop else "caution", detail=detail)
+
+
 def _without_a_run(facts: Facts) -> Iterator[Said]:
     """What only a run would show, of feeds that have none."""
     for element, why in facts.not_run if facts.plan.loads else ():
         yield Unknown(element, why)
 
 
+def _by_source(facts: Facts) -> list[list[Way]]:
+    """Ways of the run by their source."""
+    found: dict[tuple[str, str], list[Way]] = {}
+    for way in facts.ways:
+        found.setdefault((way.hookup.source_kind, way.hookup.source_id), []).append(way)
+    return list(found.values())
+
+
 @check("leg-over")
 def leg_over(facts: Facts) -> Iterator[Said]:
-    """What is kept on a leg together; over for a minute with nobody shedding is a stop."""
+    """What is kept on a leg of a lead, and of all leads of a source; over it for a minute is a stop."""
     yield from _without_a_run(facts)
     for way in facts.ways:
-        limits = facts.limits(way)
+        limits, element = facts.limits(way), facts.element("leads", way.lead_id)
+        detail = f"the tightest is {limits.leg_element.name}"
         for leg, load in facts.kept_sums(way).items():
-            over_s = _over_s(facts, way, leg)
-            if load.va > limits.leg_va or over_s > OVER_S:
-                figures = [Figure(name=f"kept on leg {leg}", value=load.va, limit=limits.leg_va, unit="VA")]
-                if over_s > OVER_S:
-                    name = "over it in the run, nobody shedding"
-                    figures.append(Figure(name=name, value=over_s, limit=OVER_S, unit="s"))
-                level: Level = "stop" if over_s > OVER_S else "caution"
-                detail = f"the tightest is {limits.leg_element.name}"
-                yield Hit(facts.element("leads", way.lead_id), tuple(figures), level=level, detail=detail)
+            kept = Figure(name=f"kept on leg {leg}", value=load.va, limit=limits.leg_va, unit="VA")
+            over = _way_over(facts, way, leg, limits.leg_va)
+            yield from _judged(facts, way, element, kept, over, detail)
+    for ways in _by_source(facts):
+        first, limit = ways[0], facts.source_leg_va(ways[0])
+        for leg in facts.kept_sums(first) if len(ways) > 1 else ():
+            va = sum((facts.kept_sums(way)[leg] for way in ways), PhaseLoad(0.0)).va
+            kept = Figure(name=f"kept on leg {leg} of {len(ways)} leads", value=va, limit=limit, unit="VA")
+            over = _source_over(facts, first, leg, limit)
+            yield from _judged(facts, first, _element_of(facts, first), kept, over)
 
 
 @check("total-over")
 def total_over(facts: Facts) -> Iterator[Said]:
-    """What is kept together against the source's rating."""
+    """What is kept on all leads of a source together against its rating."""
     yield from _without_a_run(facts)
-    for way in facts.ways:
-        limits = facts.limits(way)
-        va = sum(facts.kept_sums(way).values(), PhaseLoad(0.0)).va
-        over_s = _over_s(facts, way, None)
-        if va > limits.total_va or over_s > OVER_S:
-            level: Level = "stop" if over_s > OVER_S else "caution"
-            figure = Figure(name="kept together", value=va, limit=limits.total_va, unit="VA")
-            yield Hit(facts.element("leads", way.lead_id), (figure,), level=level)
+    for ways in _by_source(facts):
+        first, limit = ways[0], facts.limits(ways[0]).total_va
+        sums = [sum(facts.kept_sums(way).values(), PhaseLoad(0.0)) for way in ways]
+        one = len(ways) == 1
+        element = facts.element("leads", first.lead_id) if one else _element_of(facts, first)
+        name = "kept together" if one else f"kept on {len(ways)} leads together"
+        kept = Figure(name=name, value=sum(sums, PhaseLoad(0.0)).va, limit=limit, unit="VA")
+        yield from _judged(facts, first, element, kept, _source_over(facts, first, None, limit))
+
+
+def _element_of(facts: Facts, way: Way) -> Element:
+    return facts.element(f"{way.hookup.source_kind}s", way.hookup.source_id)
 
 
 @check("start-trip")

@@ -41,16 +41,19 @@ def judged(neutral: str, gfci: str, feed: Hookup, *, split_phase: bool) -> Verdi
         split_phase: only 120/240 V houses; a 230 V island makes its own bond.
 
     Returns:
-        "right", "note", or the id of the check that speaks: neutral-floating-switched,
-        neutral-double-bond, neutral-gfci-bond, neutral-unknown.
+        "right", "floats" (by cord, as is usual), "island" (a 230 V house: judged by its own checks), "note",
+        or the id of the check that speaks: neutral-floating-switched, neutral-double-bond,
+        neutral-gfci-bond, neutral-unknown.
 
     Source: NFPA 70 (2023) 250.6, 250.30, 250.34, 250.142(B), from memory, and common practice.
     """
     neutral = effective(neutral, feed)
     if neutral in ("changes", "unknown"):
         return "note" if feed.kind == "cords" else "neutral-unknown"
-    if feed.kind == "cords" or not split_phase:
-        return "right"
+    if feed.kind == "cords":
+        return "floats" if neutral == "floating" else "right"
+    if not split_phase:
+        return "island"
     if feed.kind == "appliance_switch" and feed.neutral_switched != "yes":
         return "right" if neutral == "floating" else "neutral-double-bond"
     if feed.neutral_switched == "unknown":
