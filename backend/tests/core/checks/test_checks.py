@@ -243,7 +243,7 @@ ROWS: list[Row] = [
     row("leg-over", circuits(counter_left={"mark": "keep"}, bath={"mark": "keep"}, garage={"mark": "keep"}), {},
         station(output="120"), level="caution"),
     row("total-over", {"stations": {"left": {"rated_va": 300.0, "leg_va": 3000.0}, "right": {"rated_va": 300.0}}}, {},
-        {"stations": {"left": {"output": "230"}}}, plan="canal", level="caution"),
+        {"stations": {"left": {"output": "230"}}}, plan="canal", level="stop"),
     row("start-trip", {"loads": {"aquarium-heater": {"start": {"va": 6000.0, "seconds": 0.5}}}}, {}, plan="canal"),
     row("total-over", merged(station(leg_va=6000.0, rated_va=6000.0, receptacles={"l14-30": {"rating_a": 30.0}}),
         loads(internet={"behaviour": {"watts": 2900.0}}, hall={"behaviour": {"watts": 2900.0}})), level="stop"),

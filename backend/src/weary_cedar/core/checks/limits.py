@@ -34,6 +34,8 @@ class _Over:
 
 def _over(times: Sequence[float], values: Sequence[float], ends_s: float, limit: float) -> _Over:
     """Greatest value of a course of change points, and the seconds for which it was over a limit."""
+    if not times:
+        return _Over(0.0, 0.0)
     ends = (*times[1:], ends_s)
     over_s = sum(
         end - begin for begin, end, v in zip(times, ends, values, strict=True) if v > limit * (1 + 1e-9)
@@ -75,7 +77,7 @@ def _judged(
 ) -> Iterator[Said]:
     """What is kept, and what the run showed, against one limit; a stop shows what was over."""
     asked_too_much = kept.limit is not None and kept.value > kept.limit
-    stop = over.seconds > OVER_S or (asked_too_much and _trips(facts, way))
+    stop = over.seconds > OVER_S or (asked_too_much and over.seconds > 0 and _trips(facts, way))
     if not asked_too_much and not stop:
         return
     figures = [kept] if asked_too_much else []
