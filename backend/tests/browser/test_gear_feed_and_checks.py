@@ -190,8 +190,10 @@ def test_the_wire_in_the_wall(at: Page) -> None:
     expect(found).to_contain_text("wire of the inlet: 30 A against 20 A")
     expect(at.get_by_test_id("counts")).to_contain_text("4 stops")
     at.get_by_role("button", name="Not known").click()
-    expect(at.get_by_test_id("counts")).to_have_text("no stops, no cautions")
+    expect(at.get_by_test_id("counts")).to_have_text("1 open question")
+    expect(found).to_contain_text("gauge, metal and length of the wire from the inlet")
     at.get_by_role("button", name="Say which wire goes to the panel").click()
+    expect(at.get_by_test_id("counts")).to_have_text("no stops, no cautions")
     expect(at.get_by_role("img", name="wire 20 ft, AWG 10 copper")).to_be_visible()
 
 

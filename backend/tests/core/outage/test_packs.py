@@ -193,5 +193,8 @@ def test_what_an_act_with_a_pack_must_name() -> None:
     document = plan(1.0, 50.0, p=50.0)
     document["outage"]["acts"] = {"x": {**act, "pack_id": "gone"}}
     assert "pack of that station" in refusals(document)["/outage/acts/x/pack_id"]
+    document["stations"]["unit"]["cell_wh"] = 0.0
+    document["outage"]["acts"] = {"x": {**act, "pack_id": "p"}}
+    assert "stay plugged in" in refusals(document)["/outage/acts/x/pack_id"]
     document["outage"]["acts"] = {"x": {**act, "room": "circuits", "part_id": "a", "pack_id": "p"}}
     assert "only stations" in refusals(document)["/outage/acts/x/pack_id"]

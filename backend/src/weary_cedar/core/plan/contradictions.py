@@ -164,6 +164,9 @@ def _act_problems(plan: Plan) -> Iterator[Problem]:
             yield Problem(f"{at}/pack_id", shown(pack), "nothing: only stations have packs")
         elif part in plan.stations:
             yield from missing(f"{at}/pack_id", pack, plan.stations[part].packs, "pack of that station")
+            if pack is not None and plan.stations[part].head_wh == 0:
+                right = "nothing: packs of a station without cells of its own stay plugged in"
+                yield Problem(f"{at}/pack_id", shown(pack), right)
 
 
 def _sun_problems(plan: Plan) -> Iterator[Problem]:
