@@ -12,6 +12,7 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
+from playwright.sync_api import expect
 
 from weary_cedar.api.app import make_app
 from weary_cedar.api.lanes import Lanes
@@ -23,6 +24,9 @@ settings.register_profile(
     "here", deadline=None, derandomize=True, suppress_health_check=[HealthCheck.too_slow]
 )
 settings.load_profile("here")
+
+#: How long a screen may take to show something, ms: a busy machine is not a fault of the screen.
+expect.set_options(timeout=20_000)
 
 CHROMIUM = "/usr/bin/chromium"
 FLAGS = [
