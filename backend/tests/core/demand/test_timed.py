@@ -1,7 +1,7 @@
 """A cycling load on a timer: within its hours only, and nothing is made up for the others."""
 
 import pytest
-from builders import circuit, cycling, house, load
+from builders import circuit, cycling, house, load, refusals
 
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.panel_schedule import mean_watts
@@ -37,6 +37,12 @@ def test_dark_outside_of_its_hours_is_no_loss_and_inside_is_one() -> None:
     assert result.verdict.status == "does_not_last"
     # What was owed within its hours is made up there: on all the time for 1.5 h of the 2 h that are left.
     assert result.loads["a"].served_wh == pytest.approx(150 + 300 * 1.5 + 300 * 0.25, rel=0.15)
+
+
+def test_hours_of_nothing_are_refused() -> None:
+    spec = {**SPEC, "hours": {"begins": "05:00:00", "ends": "05:00:00"}}
+    wrong = refusals(house({"a": circuit([1])}, {"a": load("a", spec)}))
+    assert "another time" in wrong["/loads/a/behaviour/hours/ends"]
 
 
 def test_a_timer_over_midnight() -> None:

@@ -11,7 +11,7 @@ import { FindingItem } from "../checks/FindingItem";
 import { useGear } from "../gear/useGear";
 import { greatest, indexAt } from "../outage/series";
 import { FeedEditor } from "./FeedEditor";
-import { isToFeed, type Lead, type Source } from "./feedFields";
+import { isToFeed, type Lead, type Source, type ToLoads } from "./feedFields";
 import { HookupFigure } from "./HookupFigure";
 import { feedingSources, outletsOf, splitSource } from "./leads";
 import { NeutralMatrix } from "./NeutralMatrix";
@@ -80,11 +80,12 @@ export function FeedScreen() {
     const begins = splitSource(source);
     const receptacle = Object.entries(outletsOf(view.plan, begins))[0];
     if (!receptacle && begins.kind !== "vehicle") return;
-    const [outlet, { kind, rating_a }] = receptacle ?? [null, { kind: "5-15", rating_a: 15 }];
+    const fresh = gear.fresh.to_loads as Lead;
+    const own = receptacle ? { plug: receptacle[1].kind, plug_a: receptacle[1].rating_a } : {};
     const lead: Lead = {
-      ...(gear.fresh.to_loads as Lead),
-      source: { ...begins, outlet },
-      to: { end: "loads", circuit_ids: [], load_ids: [], plug: kind, plug_a: rating_a },
+      ...fresh,
+      source: { ...begins, outlet: receptacle?.[0] ?? null },
+      to: { ...(fresh.to as ToLoads), ...own },
     };
     edit((plan) => ({ ...plan, leads: { ...plan.leads, [freeId("lead", leads)]: lead } }));
   };

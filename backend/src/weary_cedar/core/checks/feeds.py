@@ -219,11 +219,10 @@ def left_on(facts: Facts) -> Iterator[Said]:
     presence = Presence(calendar, plan.outage)
     at_home = plan.outage.occupancy.away or plan.outage.occupancy.gone
     changeover = plan.outage.changeover_after_s
-    by_hand = [window.at_s + window.for_s for window in plan.outage.grid.values()]
-    moments = [changeover, *(end + changeover for end in by_hand)]
-    restarts = [
-        event for event in facts.run.events if event.kind == "restarted" and "by itself" in event.what
-    ]
+    ends = [window.at_s + window.for_s for window in plan.outage.grid.values()]
+    moments = [changeover, *(end + changeover for end in ends)]
+    alone_on = {key for key, station in plan.stations.items() if station.auto_restart == "yes"}
+    restarts = [e for e in facts.run.events if e.kind == "restarted" and e.part in alone_on]
     for way in facts.network.running:
         comes = moments if way.automatic else []
         comes = comes + [e.t_s for e in restarts if e.part == way.hookup.source_id]

@@ -36,7 +36,7 @@ def rule_share(run: OutageRun, rule: AnyRule) -> RuleShare:
     """How often a line of the strategy acted in a run that is over; why it never can."""
     words = rule_words(run.plan, rule)
     if not rule.on:
-        return RuleShare(words=words, acted=0)
+        return RuleShare(words=f"Switched off: {words}", acted=0)
     acted, never = _did(run, rule)
     return RuleShare(
         words=words, acted=acted, never="" if acted else never, lasting=isinstance(rule, OrderRule)
@@ -78,7 +78,7 @@ def _told_once(run: OutageRun, rule: StartRule | TurnRule | OrderRule) -> tuple[
     array = run.plan.arrays[rule.array_id]
     if array.seen is not None:
         return 0, "what the array gave was measured and counts instead"
-    used = any(rule.array_id == sun.key or array.name in sun.name for sun in run.parts.suns)
+    used = array.kind != "grid_tied" and run.plan.dc_input_of(array) is not None
     return (days if used else 0), "its hour does not come" if used else "the array is not used by the run"
 
 

@@ -9,7 +9,7 @@ from weary_cedar.core.plan.battery import ExternalBattery
 from weary_cedar.core.plan.document import Plan
 from weary_cedar.core.plan.feed import BREAKER_KINDS, Feed
 from weary_cedar.core.plan.lead_problems import lead_problems
-from weary_cedar.core.plan.load import Measured
+from weary_cedar.core.plan.load import Cycling, Measured
 from weary_cedar.core.plan.rule_problems import rule_problems
 from weary_cedar.core.plan.solar import SolarArray
 from weary_cedar.core.plan.station import Station
@@ -105,6 +105,9 @@ def _plate_problems(plan: Plan) -> Iterator[Problem]:
 def _behaviour_problems(plan: Plan) -> Iterator[Problem]:
     for key, load in plan.loads.items():
         spec = load.behaviour
+        if isinstance(spec, Cycling) and spec.hours and spec.hours.begins == spec.hours.ends:
+            at, ends = f"/loads/{key}/behaviour/hours/ends", shown(str(spec.hours.ends))
+            yield Problem(at, ends, "another time than begins; leave the hours out for any hour")
         if isinstance(spec, Measured):
             rises = (
                 list(spec.t_s) == sorted(set(spec.t_s)) and spec.t_s[0] == 0 and spec.t_s[-1] < spec.length_s
