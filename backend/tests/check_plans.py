@@ -133,6 +133,7 @@ SECOND_STATION = {
 CHAIN = merged(
     SECOND_STATION,
     {"stations": {"station": {"ac_inputs": {"wall-120": {"passes_through": True}}}}},
+    {"leads": {"from-generator": None}, "strategy": {"rules": []}},
     recharge(kind="station", from_id="other", input_id="wall-120", when="strategy"),
 )
 

@@ -218,7 +218,7 @@ def _finding_in_words(finding: Finding) -> list[str]:
         parts.append(f"    {figure.name}: {_figure(figure.value)}{limit} {figure.unit}".rstrip())
     if finding.detail:
         parts.append(f"    {finding.detail}")
-    if finding.missing:
+    if finding.missing and finding.missing not in finding.title:
         parts.append(f"    missing: {finding.missing}")
     parts.append(f"    {finding.why} {finding.remedy} ({finding.source})")
     return parts

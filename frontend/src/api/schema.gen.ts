@@ -1196,6 +1196,8 @@ export interface components {
         Asks: {
             /** Id */
             id: string;
+            /** Question */
+            question: string;
             /** Question Id */
             question_id: string;
             /** Room */
@@ -1503,10 +1505,22 @@ export interface components {
             awg?: (14 | 12 | 10 | 8 | 6 | 4 | 3 | 2 | 1) | null;
             /** Breaker A */
             breaker_a: number;
+            /**
+             * Breaker By Plate
+             * @description a motor's or air conditioner's plate rules its breaker, not the wire
+             * @default unknown
+             * @enum {string}
+             */
+            breaker_by_plate: "yes" | "no" | "unknown";
             /** Half */
             half?: ("upper" | "lower") | null;
             /** Label */
             label: string;
+            /**
+             * Length M
+             * @description of its wire, one way, to the farthest outlet; no drop is counted if absent
+             */
+            length_m?: number | null;
             /**
              * Locked
              * @description stays where it is when the panel is balanced
@@ -2129,6 +2143,11 @@ export interface components {
              */
             breaker_spaces: number[];
             /**
+             * Changeover After S
+             * @description from the cut to its changeover; that of the outage if absent
+             */
+            changeover_after_s?: number | null;
+            /**
              * Circuit Ids
              * @description circuits wired to a transfer switch
              * @default []
@@ -2159,6 +2178,16 @@ export interface components {
             neutral_switched: "yes" | "no" | "unknown";
             /** Panel Id */
             panel_id: string;
+            /**
+             * Restore
+             * @description that of the outage if absent
+             */
+            restore?: ("one_at_a_time" | "all_at_once") | null;
+            /**
+             * Restore Interval S
+             * @description between two breakers; that of the outage if absent
+             */
+            restore_interval_s?: number | null;
             /** Survey */
             survey?: {
                 [key: string]: "yes" | "no" | "unknown";
@@ -2286,6 +2315,11 @@ export interface components {
              * @enum {integer}
              */
             awg: 14 | 12 | 10 | 8 | 6 | 4 | 3 | 2 | 1;
+            /**
+             * Conductors
+             * @description without the ground: 2 have no neutral; what its inlet needs if absent
+             */
+            conductors?: number | null;
             /** Length M */
             length_m: number;
             /**
@@ -2501,7 +2535,8 @@ export interface components {
              *       "kind": "two_legs",
              *       "leg_a": "a",
              *       "leg_b": "b",
-             *       "name": "linked pair"
+             *       "name": "linked pair",
+             *       "receptacles": {}
              *     }
              */
             link: components["schemas"]["Link"];
@@ -2812,6 +2847,11 @@ export interface components {
              * @description for every kWh given; by fuel if absent
              */
             l_per_kwh?: number | null;
+            /**
+             * Leg W
+             * @description most of one leg of 120/240 V; half of its rating if absent
+             */
+            leg_w?: number | null;
             /**
              * Locked Out
              * @description automatic start locked while another feeds
@@ -3534,6 +3574,13 @@ export interface components {
             place_id?: string | null;
             /** Price */
             price?: number | null;
+            /**
+             * Receptacles
+             * @description outlets of the kit itself, beside those of its units
+             */
+            receptacles?: {
+                [key: string]: components["schemas"]["Receptacle"];
+            };
             /** Weight Kg */
             weight_kg?: number | null;
         };
@@ -3617,6 +3664,11 @@ export interface components {
              * @enum {string}
              */
             power_factor_origin: "measured" | "plate" | "estimate" | "library";
+            /**
+             * Protection Class
+             * @description I: its case is earthed; II: doubly insulated; counted as I if absent
+             */
+            protection_class?: ("I" | "II") | null;
             /**
              * Restart Factor
              * @default 1.5
@@ -4096,7 +4148,7 @@ export interface components {
             kind: "station" | "link" | "generator" | "vehicle" | "circuit";
             /**
              * Outlet
-             * @description receptacle of a station or generator; of a link, of its unit on leg A
+             * @description receptacle of a station or generator; of a link, of its kit or of its unit on leg A
              */
             outlet?: string | null;
         };
@@ -4525,14 +4577,22 @@ export interface components {
             answer: string;
             /** Id */
             id: string;
+            /** Level */
+            level: string;
             /** Name */
             name: string;
+            /** Question */
+            question: string;
             /** Question Id */
             question_id: string;
             /** Room */
             room: string;
+            /** Settles */
+            settles: string;
             /** Statement */
             statement: string;
+            /** Walk */
+            walk: string;
         };
         /**
          * QuietHours
@@ -5285,6 +5345,12 @@ export interface components {
              * @default 0.5
              */
             seconds: number;
+            /**
+             * Seen On
+             * @description sources on which it was seen to start well
+             * @default []
+             */
+            seen_on: components["schemas"]["StartedOn"][];
             /** Va */
             va: number;
         };
@@ -5328,6 +5394,20 @@ export interface components {
              * @default true
              */
             on: boolean;
+        };
+        /**
+         * StartedOn
+         * @description A source on which a motor was started.
+         */
+        StartedOn: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @default station
+             * @enum {string}
+             */
+            kind: "station" | "link" | "generator" | "vehicle";
         };
         /**
          * Station
@@ -5470,10 +5550,18 @@ export interface components {
             nameplate_wh: number;
             /**
              * Neutral
+             * @description while it runs on its battery
              * @default unknown
              * @enum {string}
              */
             neutral: "floating" | "bonded" | "switchable" | "changes" | "unknown";
+            /**
+             * Neutral In Bypass
+             * @description while it passes through what comes in: that of its source, or its own
+             * @default unknown
+             * @enum {string}
+             */
+            neutral_in_bypass: "passes" | "floating" | "bonded" | "unknown";
             /** Noise Db */
             noise_db?: number | null;
             /**

@@ -15,6 +15,7 @@ export type Room =
   | "feeds"
   | "leads";
 type Rule = NonNullable<NonNullable<Plan["strategy"]>["rules"]>[number];
+type Load = NonNullable<Plan["loads"]>[string];
 type Gone = Record<string, Set<string>>;
 type Parts<T> = Record<string, T>;
 
@@ -126,6 +127,16 @@ export function without(plan: Plan, room: Room, id: string): Plan {
     mapped(parts, (part) =>
       is("places", (part as { place_id?: string | null }).place_id) ? { ...part, place_id: null } : part,
     );
+  const unseen = (load: Load): Load =>
+    load.start
+      ? {
+          ...load,
+          start: {
+            ...load.start,
+            seen_on: load.start.seen_on?.filter(({ kind, id }) => !is(`${kind ?? "station"}s`, id)),
+          },
+        }
+      : load;
   const { outage, strategy } = plan;
   const charge = kept(
     outage.start_charge_percent,
@@ -140,7 +151,7 @@ export function without(plan: Plan, room: Room, id: string): Plan {
       is("circuits", circuit.multiwire_partner) ? { ...circuit, multiwire_partner: null } : circuit,
     ),
     loads: mapped(placed(left("loads", plan.loads)), (load) =>
-      is("circuits", load.circuit_id) ? { ...load, circuit_id: null } : load,
+      unseen(is("circuits", load.circuit_id) ? { ...load, circuit_id: null } : load),
     ),
     stations: placed(left("stations", plan.stations)),
     links: placed(left("links", plan.links)),

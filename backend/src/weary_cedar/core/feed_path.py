@@ -5,13 +5,14 @@ from dataclasses import replace
 from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.neutral import cell, effective, judged
+from weary_cedar.core.checks.neutral import cell, judged
 from weary_cedar.core.checks.registry import catalogue
 from weary_cedar.core.checks.sources import needs_neutral
 from weary_cedar.core.electrical.ampacity import cord_ampacity_a, receptacle
 from weary_cedar.core.network import REFUSED
 from weary_cedar.core.network.feed_limits import adapter_a, adapter_name, fixed_wire_a
-from weary_cedar.core.plan import Adapter, Answer, Hookup, Plan, Station
+from weary_cedar.core.network.neutral_states import neutral_states
+from weary_cedar.core.plan import Adapter, Answer, Generator, Hookup, Plan, Station
 from weary_cedar.core.plan.hookup import Kind
 
 
@@ -87,7 +88,7 @@ def feed_paths(plan: Plan, facts: Facts | None = None) -> list[FeedPath]:
 
 def _path(plan: Plan, facts: Facts, key: str, feed: Hookup) -> FeedPath:
     source = plan.source(feed)
-    outlet = source.receptacles[feed.receptacle_id]
+    outlet = plan.outlet(feed)
     most = facts.greatest_flow("cord", key) or None
     elements = [
         PathElement(key="source", name=facts.source_name(feed), rating_a=_source_a(plan, source), most_a=most)
@@ -177,21 +178,18 @@ def neutral_matrix(plan: Plan, feed: Hookup) -> tuple[NeutralRow, ...]:
         feed: one of its feeds.
 
     Returns:
-        A row for each kind of source; `here` is the column of this feed in the row of its source.
+        A row for each kind of source; `here` is the column of this feed in the rows of its source's states.
 
     Source: as `judged`.
     """
-    source = plan.source(feed)
-    gfci = source.receptacles[feed.receptacle_id].gfci
-    stands = effective(source.neutral, feed)
-    own = stands if stands in ("floating", "bonded") else "unknown"
+    stands = {(state.neutral, state.gfci == "yes") for state in neutral_states(plan, feed)}
     column = 2 if feed.kind == "cords" else 1 if feed.neutral_switched == "yes" else 0
     rows = []
     for words, neutral, outlet in SOURCES:
         cells = tuple(
             _cell_words(feed, neutral, outlet, kind, switched, plan) for _, kind, switched in TRANSFERS
         )
-        mine = neutral == own and (own != "bonded" or (gfci == "yes") == (outlet == "yes"))
+        mine = any(own == neutral and (own != "bonded" or gfci == (outlet == "yes")) for own, gfci in stands)
         rows.append(NeutralRow(source=words, cells=cells, here=column if mine else None))
     return tuple(rows)
 
@@ -223,13 +221,11 @@ TRANSFER = {
 }
 
 
-def _source_a(plan: Plan, source: object) -> float | None:
+def _source_a(plan: Plan, source: Station | Generator) -> float:
     volts = plan.site.leg_volts
     if isinstance(source, Station):
         return source.leg_limit_va / volts
-    rated = getattr(source, "rated_w", None)
-    halves = 2 if getattr(source, "output", "") == "120/240" else 1
-    return rated / volts / halves if rated else None
+    return source.leg_limit_w / volts
 
 
 def _pinch(elements: list[PathElement]) -> str | None:

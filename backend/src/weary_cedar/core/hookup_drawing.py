@@ -6,11 +6,11 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.neutral import effective
 from weary_cedar.core.electrical.ampacity import cord_ampacity_a
 from weary_cedar.core.feed_path import feed_paths
 from weary_cedar.core.network import REFUSED
 from weary_cedar.core.network.feed_limits import adapter_a, way_elements
+from weary_cedar.core.network.neutral_states import neutral_states
 from weary_cedar.core.plan import Hookup, Plan, Recharge, Station
 
 #: Where a stroke's flow is found in a run: room of the result, and the part there.
@@ -191,8 +191,7 @@ def _feeding(plan: Plan, facts: Facts) -> Iterator[DrawnStroke]:
     paths = {path.lead_id: path for path in feed_paths(plan, facts)}
     pinch = facts.run.verdict.pinch
     for key, hookup in sorted(plan.hookups.items()):
-        source = plan.source(hookup)
-        elements = way_elements(hookup, source.receptacles[hookup.receptacle_id])
+        elements = way_elements(hookup, plan.outlet(hookup))
         both = plan.site.split_phase and not facts.network.way(key).single
         least = min(elements, key=lambda element: element.rating_a)
         yield DrawnStroke(
@@ -328,7 +327,7 @@ def _bond_at(facts: Facts, lead_id: str, hookup: Hookup) -> str | None:
     if hookup.kind in REFUSED:
         return None
     source = f"{hookup.source_kind}s/{hookup.source_id}"
-    stands = effective(facts.source(hookup).neutral, hookup)
+    stands = neutral_states(facts.plan, hookup)[0].neutral
     if hookup.kind == "cords" or hookup.neutral_switched == "yes":
         return source if stands == "bonded" else None
     if hookup.neutral_switched == "no" and stands == "floating":

@@ -11,7 +11,8 @@ from pydantic import BaseModel, TypeAdapter
 from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Element
-from weary_cedar.core.checks.survey import answer_of, asked
+from weary_cedar.core.checks.registry import catalogue
+from weary_cedar.core.checks.survey import WALK, answer_of, on_a_walk
 from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.errors import Problem, WearyCedarError
 from weary_cedar.core.feed_path import FeedPath, feed_paths
@@ -57,7 +58,13 @@ class Question(BaseModel):
     name: str
     question_id: str
     statement: str
+    question: str
     answer: str
+    #: Where on a walk through the house it is asked.
+    walk: str
+    #: What the answer “no” amounts to: the title of its check, and how grave it is.
+    settles: str
+    level: str
 
 
 @dataclass(frozen=True)
@@ -197,6 +204,7 @@ def _keep_papers(found: Derivation, plan: Plan, key: str, findings: Sequence[Fin
 
 
 def _survey(plan: Plan, facts: Facts) -> list[Question]:
+    rows = catalogue()
     return [
         Question(
             room=row["room"],
@@ -204,9 +212,13 @@ def _survey(plan: Plan, facts: Facts) -> list[Question]:
             name=facts.element(row["room"], key).name,
             question_id=row["question_id"],
             statement=row["statement"],
+            question=row["question"],
             answer=answer_of(plan, row, key),
+            walk=WALK[row["room"]],
+            settles=rows[row["check_id"]]["title"],
+            level=row["level"] or rows[row["check_id"]]["level"],
         )
-        for row, key in asked(plan)
+        for row, key in on_a_walk(plan)
     ]
 
 

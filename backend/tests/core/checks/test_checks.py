@@ -115,6 +115,15 @@ LATE_CHARGE: Json = {
 }
 
 
+#: The generator charges the station, which passes its 120 V through to the panel.
+PASSING: Json = station(ac_inputs={"wall-120": {"passes_through": True}})
+BONDED_BEHIND: Json = merged(
+    PASSING,
+    {"generators": {"inverter-2k": {"neutral": "bonded"}}},
+    {"leads": {"from-generator": {"source": {"outlet": "duplex"}}}},
+)
+PLAIN_OUTLET: Json = {"generators": {"inverter-2k": {"receptacles": {"duplex": {"gfci": "no"}}}}}
+
 ROWS: list[Row] = [
     # ------------------------------------------------------------ feeds
     row("feed-no-transfer", feed(kind="no_transfer"), feed(kind="transfer_panel", breaker_spaces=[])),
@@ -168,7 +177,19 @@ ROWS: list[Row] = [
     row("neutral-unknown", station(neutral="switchable"),
         merged(station(neutral="switchable"), survey("leads", "inlet", "neutral-set", "yes")),
         merged(station(neutral="switchable"), survey("leads", "inlet", "neutral-set", "no")), level="cannot_judge"),
-    row("neutral-none", {}, {"stations": {"near": {"neutral": "bonded"}}}, plan="hut"),
+    row("neutral-none", {}, {"stations": {"near": {"neutral": "bonded"}, "far": {"neutral": "bonded"}}}, plan="hut"),
+    row("neutral-none", {"stations": {"near": {"neutral": "bonded"}}},
+        {"stations": {"near": {"neutral": "bonded", "neutral_in_bypass": "bonded"}}}, plan="hut"),
+    row("neutral-parallel", recharge(), recharge(kind="generator", from_id="inverter-2k", when="strategy"),
+        merged(recharge(), station(neutral_in_bypass="unknown"))),
+    row("neutral-parallel", merged(recharge(), circuits(dryer={"protection": "gfci"})),
+        merged(recharge(), station(neutral_in_bypass="floating")), level="stop"),
+    row("neutral-gfci-bond", BONDED_BEHIND, merged(BONDED_BEHIND, station(neutral_in_bypass="floating"))),
+    row("neutral-double-bond", merged(BONDED_BEHIND, PLAIN_OUTLET),
+        merged(BONDED_BEHIND, PLAIN_OUTLET, station(ac_inputs={"wall-120": {"passes_through": False}}))),
+    row("neutral-unknown", merged(BONDED_BEHIND, {"generators": {"inverter-2k": {"receptacles": {"duplex": {"gfci": "unknown"}}}}}),
+        PASSING, level="cannot_judge"),
+    row("neutral-unknown", merged(PASSING, station(neutral_in_bypass="unknown")), PASSING, level="cannot_judge"),
     row("bond-plug", lead(bonding_plug="yes"), lead(bonding_plug="no"), merged(CORDS, lead(bonding_plug="yes"))),
     # ------------------------------------------------------------ sources
     row("gen-outdoors", {"places": {"woodshed": {"opening_m": 5.9}}}, {"places": {"woodshed": {"opening_m": 6.0}}},
@@ -249,7 +270,9 @@ ROWS: list[Row] = [
         loads(internet={"behaviour": {"watts": 2900.0}}, hall={"behaviour": {"watts": 2900.0}})), level="stop"),
     row("start-trip", loads(freezer={"start": {"va": 9000.0, "seconds": 0.4}})),
     row("start-trip", loads(freezer={"start": {"va": 4600.0, "seconds": 0.4}}), level="caution"),
-    row("motor-sag", loads(freezer={"locked_rotor_a": 50.0}), loads(freezer={"locked_rotor_a": 40.0})),
+    row("motor-sag", loads(freezer={"locked_rotor_a": 50.0}), loads(freezer={"locked_rotor_a": 10.0})),
+    row("motor-sag", loads(well={"start": {"seen_on": []}})),
+    row("motor-sag", loads(well={"start": {"seen_on": [{"kind": "generator", "id": "inverter-2k"}]}})),
     row("chain-start", merged(CHAIN, loads(well={"start": {"va": 5400.0, "seconds": 0.6}})),
         merged(CHAIN, {"stations": {"other": {"rated_va": 9000.0}}})),
     row("chain-start", merged(CHAIN, OTHER_3600, loads(well={"start": {"va": 4_600.0, "seconds": 0.6}})),
@@ -268,7 +291,8 @@ ROWS: list[Row] = [
     row("charge-circuit", merged(NO_DRYER, recharge(setting_w=7300.0)),
         merged(NO_DRYER, recharge(setting_w=5700.0)), level="stop"),
     row("charge-circuit", merged(NO_DRYER, recharge(setting_w=7078.0)), level="caution"),
-    row("charge-circuit", recharge(setting_w=3000.0), recharge(setting_w=1500.0)),
+    row("charge-circuit", recharge(setting_w=3000.0), recharge(setting_w=1500.0), level="stop"),
+    row("charge-circuit", recharge(setting_w=1750.0), recharge(setting_w=1500.0), level="caution"),
     row("inlet-feed", feed(inlet_a=20.0), feed(inlet_a=50.0)),
     row("inlet-feed", feed(wire={"length_m": 5.0, "awg": 12}), feed(wire={"length_m": 5.0, "awg": 10}), feed(wire=None)),
     row("cord-ampacity", lead(cords=[{"length_m": 5.0, "awg": 14}]), lead(cords=[{"length_m": 5.0, "awg": 12}])),

@@ -65,7 +65,7 @@ CASES: dict[str, tuple[str, Json, set[str], set[str]]] = {
     "ten modules too many": ("foothill", array(series=14), {"pv-voltage"}, set()),
     "a roof string borrowed": ("foothill", array(kind="roof"), {"pv-roof-divert"}, set()),
     "charging at 7,078 W from the dryer circuit": ("foothill", merged(NO_DRYER, recharge(setting_w=7078.0)),
-        set(), {"charge-circuit"}),
+        set(), {"charge-circuit", "neutral-parallel"}),
     "charging itself": ("foothill", recharge(from_id="garage", when="always", setting_w=1000.0),
         {"loop-self-charge"}, set()),
     "a generator in the garage": ("foothill", {"generators": {"inverter-2k": {"place_id": "garage-bench"}},

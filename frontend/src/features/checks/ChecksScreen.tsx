@@ -1,3 +1,5 @@
+import { type ReactNode, useEffect } from "react";
+import { useLocation } from "react-router";
 import type { Finding } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { FindingItem } from "./FindingItem";
@@ -15,6 +17,9 @@ export function ChecksScreen() {
   const { view, edit } = useDesk();
   const findings = view.findings;
   const open = findings.filter((finding) => !finding.answered);
+  const unasked = open.filter((finding) => !(finding.asks && finding.level === "cannot_judge"));
+  const asked = open.length - unasked.length;
+  useAnchor();
   const answered = findings.filter((finding) => finding.answered);
   const note = view.plan.site.code_note ?? "";
   return (
@@ -29,7 +34,18 @@ export function ChecksScreen() {
         <div data-testid="findings">
           {findings.length === 0 && <p>Nothing was found.</p>}
           {GROUPS.map(([level, title]) => (
-            <Group key={level} title={title} findings={open.filter((finding) => finding.level === level)} />
+            <Group key={level} title={title} findings={unasked.filter((finding) => finding.level === level)}>
+              {level === "cannot_judge" && asked > 0 && (
+                <p className="border-b border-rule py-2">
+                  {asked === 1 ? "One question" : `${asked} questions`} of the survey{" "}
+                  {asked === 1 ? "has" : "have"} no answer yet:{" "}
+                  <a className="underline" href="#survey">
+                    walk through the house
+                  </a>
+                  .
+                </p>
+              )}
+            </Group>
           ))}
           <Group title="Answered by an electrician" findings={answered} />
         </div>
@@ -52,13 +68,37 @@ export function ChecksScreen() {
   );
 }
 
-function Group({ title, findings }: { title: string; findings: Finding[] }) {
-  if (findings.length === 0) return null;
+/** Go to the row of the survey that a link names, once it is there. */
+function useAnchor() {
+  const { hash } = useLocation();
+  useEffect(() => {
+    if (!hash) return;
+    const wait = setInterval(() => {
+      const row = document.getElementById(decodeURIComponent(hash.slice(1)));
+      if (!row) return;
+      row.scrollIntoView({ block: "center" });
+      row.querySelector<HTMLElement>("button")?.focus();
+      clearInterval(wait);
+    }, 50);
+    return () => clearInterval(wait);
+  }, [hash]);
+}
+
+interface GroupProps {
+  title: string;
+  findings: Finding[];
+  children?: ReactNode;
+}
+
+function Group({ title, findings, children }: GroupProps) {
+  if (findings.length === 0 && !children) return null;
   return (
     <section className="mb-5">
       <h2 className="border-b border-ink pb-1">
-        {title} <span className="font-normal text-faint">· {findings.length}</span>
+        {title}
+        {findings.length > 0 && <span className="font-normal text-faint"> · {findings.length}</span>}
       </h2>
+      {children}
       <ul>
         {findings.map((finding, index) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: one element may have the same finding twice

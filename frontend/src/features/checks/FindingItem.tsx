@@ -6,6 +6,7 @@ import { applyPatch } from "../../api/patch";
 import { useDesk } from "../../api/plan";
 import { told, type Unit, useUnits } from "../../ui/quantity";
 import { SurveyAnswer } from "./SurveyAnswer";
+import { asksId } from "./surveyLink";
 
 export const LEVELS = {
   stop: [OctagonAlert, "text-stop", "stop"],
@@ -64,22 +65,27 @@ export function FindingItem({ finding }: { finding: Finding }) {
           </p>
         ))}
         {finding.detail && !finding.asks && <p>{finding.detail}</p>}
-        {finding.missing && !finding.asks && <p>Not known: {finding.missing}</p>}
         <p className="text-faint">
           {finding.why} {finding.remedy}
         </p>
         <p className="text-[12px] text-faint">{finding.source}</p>
         {finding.answered && <p>Answered: {finding.answered}</p>}
         {finding.asks && (
-          <p className="flex items-baseline gap-3">
-            <span>{finding.asks.statement}</span>
+          <div className="flex flex-wrap items-baseline gap-x-3">
+            {finding.level !== "cannot_judge" && <span>{finding.asks.question}</span>}
             <SurveyAnswer
               room={finding.asks.room}
               id={finding.asks.id}
               question={finding.asks.question_id}
-              label={`Is it so: ${finding.asks.statement}`}
+              label={`Here: ${finding.asks.question}`}
             />
-          </p>
+            <Link
+              className="text-[12px] text-faint underline decoration-rule underline-offset-2 hover:text-cedar"
+              to={`/plans/${view.id}/checks#${asksId(finding.asks)}`}
+            >
+              on the survey
+            </Link>
+          </div>
         )}
         <p className="flex flex-wrap gap-x-3">
           {fix && (

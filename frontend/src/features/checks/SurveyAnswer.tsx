@@ -1,10 +1,12 @@
+import { ToggleGroup } from "radix-ui";
 import type { Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 
+const NOT_YET = "unknown";
 const WORDS = [
-  ["yes", "so"],
-  ["no", "not so"],
-  ["unknown", "not known"],
+  ["yes", "yes"],
+  ["no", "no"],
+  [NOT_YET, "not looked yet"],
 ] as const;
 
 interface Props {
@@ -18,11 +20,16 @@ interface Props {
 
 type Asked = { survey?: Record<string, string> } | undefined;
 
+/** What the plan on screen says to a question; nothing where it says nothing. */
+export function answerOn(plan: Plan, room: string, id: string, question: string): string | undefined {
+  const asked = (room === "site" ? plan.site : plan[room as "panels"]?.[id]) as Asked;
+  return asked?.survey?.[question];
+}
+
 /** The answer to one question of the survey, given where it is asked. */
-export function SurveyAnswer({ room, id, question, answered = "unknown", label }: Props) {
+export function SurveyAnswer({ room, id, question, answered = NOT_YET, label }: Props) {
   const { view, edit } = useDesk();
-  const asked = (room === "site" ? view.plan.site : view.plan[room as "panels"]?.[id]) as Asked;
-  const present = asked?.survey?.[question] ?? answered;
+  const present = answerOn(view.plan, room, id, question) ?? answered;
   const save = (given: string) =>
     edit((plan) => {
       const said = (part: object & Asked) => ({ ...part, survey: { ...part?.survey, [question]: given } });
@@ -31,17 +38,23 @@ export function SurveyAnswer({ room, id, question, answered = "unknown", label }
       return { ...plan, [room]: { ...parts, [id]: said(parts[id] as object) } } as Plan;
     });
   return (
-    <select
-      aria-label={label}
-      className={`field shrink-0 ${present === "unknown" ? "text-caution" : ""}`}
+    <ToggleGroup.Root
+      type="single"
       value={present}
-      onChange={(event) => save(event.target.value)}
+      onValueChange={(next) => save(next || NOT_YET)}
+      aria-label={label}
+      className="flex shrink-0 items-baseline gap-1"
     >
       {WORDS.map(([key, words]) => (
-        <option key={key} value={key}>
+        <ToggleGroup.Item key={key} value={key} className={key === NOT_YET ? OPEN : GIVEN}>
           {words}
-        </option>
+        </ToggleGroup.Item>
       ))}
-    </select>
+    </ToggleGroup.Root>
   );
 }
+
+const GIVEN =
+  "min-h-[26px] min-w-[40px] border border-rule px-2 text-ink hover:border-cedar data-[state=on]:border-cedar data-[state=on]:bg-cedar data-[state=on]:font-bold data-[state=on]:text-paper";
+const OPEN =
+  "min-h-[26px] px-1 text-faint hover:text-cedar data-[state=on]:text-caution data-[state=on]:font-semibold";

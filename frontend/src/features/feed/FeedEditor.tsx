@@ -4,10 +4,12 @@ import { without } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { Fields } from "../../ui/Fields";
 import { freeId } from "../../ui/ids";
+import { Ticks } from "../../ui/Ticks";
 import { useGear } from "../gear/useGear";
 import { plugged } from "../load/hangs";
 import {
   BOND,
+  CHANGEOVER,
   FEED,
   type Feed,
   isToFeed,
@@ -145,6 +147,14 @@ export function FeedEditor({ id, lead }: Props) {
       </div>
       <Joints id={id} lead={lead} feed={feed && feedId ? { id: feedId, part: feed } : undefined} />
       {feed && <Fields value={feed} fields={FEED} set={changeFeed} />}
+      {feed && (
+        <details>
+          <summary className="min-h-[24px] cursor-pointer text-faint">
+            Changed over and restored otherwise than the outage says
+          </summary>
+          <Fields value={feed} fields={CHANGEOVER} set={changeFeed} />
+        </details>
+      )}
       {isToLoads(lead.to) && (
         <Fields
           value={lead.to}
@@ -213,33 +223,5 @@ function Circuits({ title, panel, chosen, set }: CircuitsProps) {
       chosen={chosen}
       onTick={(key, on) => set(on ? [...chosen, key] : chosen.filter((other) => other !== key))}
     />
-  );
-}
-
-interface TicksProps {
-  title: string;
-  of: readonly (readonly [string, string])[];
-  chosen: readonly string[];
-  onTick: (id: string, on: boolean) => void;
-}
-
-function Ticks({ title, of, chosen, onTick }: TicksProps) {
-  return (
-    <fieldset>
-      <legend className="text-faint">{title}</legend>
-      <div className="flex flex-wrap gap-x-4">
-        {of.map(([key, words]) => (
-          <label key={key} className="min-h-[24px]">
-            <input
-              type="checkbox"
-              className="size-4 accent-cedar"
-              checked={chosen.includes(key)}
-              onChange={(event) => onTick(key, event.target.checked)}
-            />{" "}
-            {words}
-          </label>
-        ))}
-      </div>
-    </fieldset>
   );
 }

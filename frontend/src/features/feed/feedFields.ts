@@ -85,6 +85,21 @@ export const FEED: readonly FieldOf<Feed>[] = [
   { key: "neutral_switched", label: "transfer switches the neutral", choices: ANSWERS },
 ];
 
+/** How one feed is changed over, where that is not as the outage says. */
+export const CHANGEOVER: readonly FieldOf<Feed>[] = [
+  { key: "changeover_after_s", label: "changed over after", unit: "min", scale: 60, optional: true },
+  {
+    key: "restore",
+    label: "breakers back on",
+    choices: [
+      ["", "as the outage says"],
+      ["one_at_a_time", "one at a time"],
+      ["all_at_once", "all at once"],
+    ],
+  },
+  { key: "restore_interval_s", label: "between two", unit: "s", optional: true },
+];
+
 /** The end of cords to appliances. */
 export const STRIP: readonly FieldOf<ToLoads>[] = [
   { key: "plug", label: "plug at the end", offered: "receptacles" },

@@ -36,11 +36,12 @@ export function feedingSources(plan: Plan): (readonly [string, string])[] {
   });
 }
 
-/** Outlets of a source; of a link, those of its unit on leg A. */
+/** Outlets of a source; of a link, those of its unit on leg A and of its kit. */
 export function outletsOf(plan: Plan, source: Source): Outlets {
   if (source.kind === "generator") return (plan.generators?.[source.id]?.receptacles ?? {}) as Outlets;
-  const unit = source.kind === "link" ? plan.links?.[source.id]?.leg_a : source.id;
-  return (plan.stations?.[unit ?? ""]?.receptacles ?? {}) as Outlets;
+  const link = source.kind === "link" ? plan.links?.[source.id] : undefined;
+  const unit = plan.stations?.[link?.leg_a ?? source.id];
+  return { ...unit?.receptacles, ...link?.receptacles } as Outlets;
 }
 
 /** A lead by its name, or by where it begins. */

@@ -2,9 +2,10 @@ import { useDesk } from "../../api/plan";
 import { without } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { Fields } from "../../ui/Fields";
+import { KeyedItems } from "../../ui/Items";
 import { freeId } from "../../ui/ids";
 import { TextField } from "../../ui/TextField";
-import { LINK } from "./fields/station";
+import { LINK, OUTLET } from "./fields/station";
 import type { Fresh, Link } from "./fields/types";
 
 /** Two 120 V units joined by their maker's kit, one on each leg. */
@@ -37,6 +38,14 @@ export function Links({ fresh }: { fresh: Fresh | undefined }) {
               onSave={(leg_b) => set({ leg_b, leg_a: leg_b === link.leg_a ? link.leg_b : link.leg_a })}
             />
             <Fields value={link} fields={LINK} set={set} />
+            <KeyedItems
+              title="Outlets of the kit"
+              one="an outlet"
+              items={link.receptacles}
+              fields={OUTLET}
+              fresh={fresh?.receptacle}
+              onChange={(receptacles) => set({ receptacles })}
+            />
             <button type="button" className="act" onClick={() => edit((plan) => without(plan, "links", id))}>
               Take {link.name} away
             </button>

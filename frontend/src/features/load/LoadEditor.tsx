@@ -1,16 +1,21 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, client, type Load } from "../../api/client";
+import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { type FieldOf, Fields } from "../../ui/Fields";
 import { HoursField } from "../../ui/HoursField";
 import { NumberField } from "../../ui/NumberField";
 import { TextField } from "../../ui/TextField";
+import { Ticks } from "../../ui/Ticks";
+import { feedingSources, sourceKey, splitSource } from "../feed/leads";
 import { CompartmentFields } from "./CompartmentFields";
 import { ThermostatFields } from "./ThermostatFields";
 
 type Behaviour = Load["behaviour"];
 type Cycling = Extract<Behaviour, { kind?: "cycling" }>;
 type Job = Extract<Behaviour, { kind?: "job" }>;
+type Start = NonNullable<Load["start"]>;
+type Seen = NonNullable<Start["seen_on"]>[number];
 type Steady = Extract<Behaviour, { kind?: "steady" }>;
 
 const ORIGINS = [
@@ -52,6 +57,15 @@ const ASKS: readonly FieldOf<Load>[] = [
   { key: "drops_on_dip", label: "stays off after a dip", tick: true },
   { key: "largest_gap_ms", label: "rides through a gap of, ms", unit: "", optional: true },
   { key: "locked_rotor_a", label: "locked-rotor amps", unit: "A", optional: true },
+  {
+    key: "protection_class",
+    label: "protection class",
+    choices: [
+      ["", "not known"],
+      ["I", "I, its case is earthed"],
+      ["II", "II, doubly insulated"],
+    ],
+  },
   { key: "plate_volts", label: "plate", unit: "V", optional: true },
 ];
 
@@ -100,7 +114,7 @@ export function LoadEditor({ load, onChange }: { load: Load; onChange: (load: Lo
           label="start"
           value={start?.va ?? null}
           unit="VA"
-          onSave={(va) => onChange({ ...load, start: { va, seconds: start?.seconds ?? 0.5 } })}
+          onSave={(va) => onChange({ ...load, start: { seconds: 0.5, seen_on: [], ...start, va } })}
           onEmpty={() => onChange({ ...load, start: null })}
         />
         <NumberField
@@ -116,8 +130,28 @@ export function LoadEditor({ load, onChange }: { load: Load; onChange: (load: Lo
           What it is for, and what it asks of a source
         </summary>
         <Fields value={load} fields={ASKS} set={(part) => onChange({ ...load, ...part })} />
+        {start && <SeenOn start={start} onChange={(next) => onChange({ ...load, start: next })} />}
       </details>
     </fieldset>
+  );
+}
+
+/** Sources on which it was seen to start well: none of them is said to be too weak for it any more. */
+function SeenOn({ start, onChange }: { start: Start; onChange: (start: Start) => void }) {
+  const { view } = useDesk();
+  const seen = start.seen_on ?? [];
+  const tick = (key: string, on: boolean) => {
+    const others = seen.filter((source) => sourceKey(source) !== key);
+    const { kind, id } = splitSource(key);
+    onChange({ ...start, seen_on: on ? [...others, { kind, id } as Seen] : others });
+  };
+  return (
+    <Ticks
+      title="It was seen to start well on"
+      of={feedingSources(view.plan)}
+      chosen={seen.map(sourceKey)}
+      onTick={tick}
+    />
   );
 }
 

@@ -17,6 +17,7 @@ export function freshCircuit(panel_id: string, space: number, label: string, mar
     mm2: null,
     metal: "copper",
     outlets: [],
+    breaker_by_plate: "unknown",
   };
 }
 

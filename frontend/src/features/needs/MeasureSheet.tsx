@@ -49,7 +49,9 @@ export function MeasureSheet({ loadId }: { loadId: string }) {
         <FindingsOf of={[["loads", loadId]]} />
         {spec.kind !== "thermostatic" && <MeterTotals runningW={runningW(load)} onTotals={totals} />}
         <Clamp onWatts={clamped} />
-        <MotorPlate onStart={(va) => put({ ...load, start: { va, seconds: load.start?.seconds ?? 0.5 } })} />
+        <MotorPlate
+          onStart={(va) => put({ ...load, start: { seconds: 0.5, seen_on: [], ...load.start, va } })}
+        />
         <MeterFile onReport={(report, file) => setRead({ report, file })} />
         {read && spec.kind !== "thermostatic" && (
           <Report

@@ -2,6 +2,7 @@ import type { Circuit, Load } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { without } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
+import { ANSWERS, type FieldOf, Fields } from "../../ui/Fields";
 import { NumberField } from "../../ui/NumberField";
 import { useUnits } from "../../ui/quantity";
 import { TextField } from "../../ui/TextField";
@@ -17,6 +18,10 @@ const PROTECTIONS = [
   ["gfci_afci", "ground- and arc-fault"],
   ["rcd", "residual-current"],
 ] as const;
+const WIRE: readonly FieldOf<Circuit>[] = [
+  { key: "length_m", label: "to the farthest outlet", unit: "m", optional: true },
+  { key: "breaker_by_plate", label: "a motor's plate rules the breaker", choices: ANSWERS },
+];
 const METALS = [
   ["copper", "copper"],
   ["aluminium", "aluminium"],
@@ -70,6 +75,7 @@ export function CircuitSheet({ circuitId }: { circuitId: string }) {
           onSave={(protection) => change({ protection })}
         />
         <WireFields circuit={circuit} change={change} />
+        <Fields value={circuit} fields={WIRE} set={change} />
         <PartnerField circuitId={circuitId} circuit={circuit} />
         <SwitchField circuitId={circuitId} />
         <Tick label="stays where it is" on={circuit.locked} set={(locked) => change({ locked })} />
@@ -93,7 +99,7 @@ export function CircuitSheet({ circuitId }: { circuitId: string }) {
   );
 }
 
-interface Fields {
+interface Props {
   circuit: Circuit;
   change: (part: Partial<Circuit>) => void;
 }
@@ -120,7 +126,7 @@ const SHAPES: readonly (readonly [Shape, string])[] = [
   ["lower", "lower half of a tandem"],
 ];
 
-function PoleFields({ circuit, change }: Fields) {
+function PoleFields({ circuit, change }: Props) {
   const shape: Shape = circuit.spaces.length === 2 ? "two" : (circuit.half ?? "one");
   const first = circuit.spaces[0] ?? 1;
   const shaped = (next: Shape) =>
@@ -131,7 +137,7 @@ function PoleFields({ circuit, change }: Fields) {
   return <ChoiceField label="breaker of" value={shape} choices={SHAPES} onSave={shaped} />;
 }
 
-function WireFields({ circuit, change }: Fields) {
+function WireFields({ circuit, change }: Props) {
   const units = useUnits();
   const sizes = units.wire === "awg" ? AWG : MM2;
   const present = units.wire === "awg" ? circuit.awg : circuit.mm2;

@@ -3,8 +3,9 @@
 import math
 from collections.abc import Iterator, Sequence
 
-from weary_cedar.core.checks.facts import CONTINUOUS_S, Facts
+from weary_cedar.core.checks.facts import CONTINUOUS_S, Facts, is_motor
 from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
+from weary_cedar.core.checks.onward import Inlet, asked_w, inlets, outlet_of, plugged
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.electrical.ampacity import (
     CONTINUOUS,
@@ -16,7 +17,15 @@ from weary_cedar.core.electrical.ampacity import (
 from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
 from weary_cedar.core.network import Way
 from weary_cedar.core.network.feed_limits import fixed_wire_a, one_way_ohms
-from weary_cedar.core.plan import BREAKER_KINDS, PANEL_KINDS, TERMINAL_KINDS, Circuit, Load
+from weary_cedar.core.plan import (
+    BREAKER_KINDS,
+    PANEL_KINDS,
+    TERMINAL_KINDS,
+    VEHICLE_OUTLET,
+    Circuit,
+    Load,
+    Receptacle,
+)
 
 #: Circuits with several outlets on which one plugged-in load is limited. NFPA 70 (2023) 210.23, from memory.
 PLUGGED_A = (15.0, 20.0, 30.0)
@@ -54,21 +63,48 @@ def receptacle_over(facts: Facts) -> Iterator[Said]:
 
 
 def _at_one_outlet(facts: Facts) -> Iterator[Said]:
-    """Several leads from one outlet: what is kept on all of them together, by leg of the source."""
-    by_outlet: dict[tuple[str, str, str], list[Way]] = {}
+    """All leads of one outlet, those that charge too: what they ask for together, by leg of the source."""
+    ways: dict[tuple[str, str, str], list[Way]] = {}
     for way in facts.ways:
         hookup = way.hookup
-        by_outlet.setdefault((hookup.source_kind, hookup.source_id, hookup.receptacle_id), []).append(way)
-    for ways in by_outlet.values():
-        outlet = facts.outlet(ways[0].hookup)
-        if len(ways) < 2 or outlet is None or len({way.hookup.feed_id or way.lead_id for way in ways}) < 2:
+        ways.setdefault((hookup.source_kind, hookup.source_id, hookup.receptacle_id), []).append(way)
+    charging: dict[tuple[str, str, str], list[Inlet]] = {}
+    for inlet in inlets(facts):
+        own = inlet.recharge
+        if own.kind != "circuit" and outlet_of(facts, own) is not None:
+            outlet_id = own.outlet_id or VEHICLE_OUTLET
+            charging.setdefault((own.kind, own.from_id, outlet_id), []).append(inlet)
+    for key in sorted({*ways, *charging}):
+        feeding, into = ways.get(key, []), charging.get(key, [])
+        ends = {way.hookup.feed_id or way.lead_id for way in feeding} | {inlet.key for inlet in into}
+        outlet = facts.outlet(feeding[0].hookup) if feeding else outlet_of(facts, into[0].recharge)
+        if outlet is None or (not into and len(ends) < 2):
             continue
-        for leg in facts.kept_sums(ways[0]):
-            amps = sum(facts.kept_sums(way)[leg].va for way in ways) / facts.plan.site.leg_volts
+        for leg, amps in _asked_at(facts, feeding, into).items():
             if amps > outlet.rating_a:
-                name = f"kept on {len(ways)} leads from {outlet.kind}, leg {leg}"
+                leads = [way.lead_id for way in feeding] + [inlet.key for inlet in into]
+                what = f"{len(leads)} leads from {outlet.kind}" if len(leads) > 1 else outlet.kind
+                name = f"kept on {what}, leg {leg}" if not into else f"kept and charging on {what}, leg {leg}"
                 figure = Figure(name=name, value=amps, limit=outlet.rating_a, unit="A")
-                yield Hit(facts.element("leads", ways[0].lead_id), (figure,))
+                yield Hit(facts.element("leads", leads[0]), (figure,))
+
+
+def _asked_at(facts: Facts, feeding: list[Way], into: list[Inlet]) -> dict[str, float]:
+    """Amps that leads at one outlet ask for together, by leg of the source."""
+    volts = facts.plan.site.leg_volts
+    legs = ("A", "B") if facts.plan.site.split_phase else ("L",)
+    found = dict.fromkeys(legs, 0.0)
+    for way in feeding:
+        for leg, asked in facts.kept_sums(way).items():
+            found[leg] += asked.va / volts
+    for inlet in into:
+        amps = asked_w(facts, inlet) / inlet.entry.volts
+        both = facts.plan.site.split_phase and inlet.entry.volts == 240
+        outlet = outlet_of(facts, inlet.recharge)
+        leg = "B" if outlet is not None and outlet.leg == "B" else legs[0]
+        for name in legs if both else (leg,):
+            found[name] += amps
+    return found
 
 
 @check("continuous-80")
@@ -85,6 +121,7 @@ def continuous(facts: Facts) -> Iterator[Said]:
             figure = Figure(name="with 1.25 × continuous", value=needed, limit=circuit.breaker_a, unit="A")
             yield Hit(facts.element("circuits", key), (figure,))
     yield from _lasting_on_the_feed(facts)
+    yield from _lasting_charging(facts)
     yield from _plugged_in(facts, carried)
 
 
@@ -96,18 +133,35 @@ def _lasting_on_the_feed(facts: Facts) -> Iterator[Said]:
     legs = ("A", "B") if facts.plan.site.split_phase else ("L",)
     volts = facts.plan.site.leg_volts
     for way in facts.ways:
-        share, feed = facts.share(facts.run, way), way.hookup
+        share, feed = facts.run.ways.get(way.lead_id), way.hookup
         if share is None:
             continue
-        outlet = facts.plan.source(feed).receptacles[feed.receptacle_id]
-        outlet_a = outlet.rating_a if outlet.continuous == "yes" else outlet.rating_a / CONTINUOUS
-        least = min(outlet_a, (feed.breaker_a or math.inf) / CONTINUOUS)
+        least = min(_lasting_a(facts.plan.outlet(feed)), (feed.breaker_a or math.inf) / CONTINUOUS)
         times = (*share.t_s, facts.run.length_s)
         for leg, found in zip(legs, (share.a_va, share.b_va), strict=False):
             held = held_a(times, [va / volts for va in found], least)
             if held > least:
                 figure = Figure(name=f"held for 3 h on leg {leg}", value=held, limit=least, unit="A")
                 yield Hit(facts.element("leads", way.lead_id), (figure,))
+
+
+def _lasting_a(outlet: Receptacle) -> float:
+    """What an outlet gives for three hours or more, A: 80 %, or all of it where its maker says so."""
+    return outlet.rating_a if outlet.continuous == "yes" else outlet.rating_a / CONTINUOUS
+
+
+def _lasting_charging(facts: Facts) -> Iterator[Said]:
+    """Current of each charging lead that is held for three hours, against 80 % of its source's outlet."""
+    for inlet in inlets(facts):
+        share, outlet = facts.run.leads.get(inlet.key), outlet_of(facts, inlet.recharge)
+        if share is None or outlet is None or not share.t_s:
+            continue
+        least, volts = _lasting_a(outlet), inlet.entry.volts
+        times = (*share.t_s, facts.run.length_s)
+        held = held_a(times, [watts / volts for watts in share.watts], least)
+        if held > least:
+            figure = Figure(name="held for 3 h, charging", value=held, limit=least, unit="A")
+            yield Hit(facts.element("leads", inlet.key), (figure,))
 
 
 def held_a(times: Sequence[float], amps: Sequence[float], above: float) -> float:
@@ -135,7 +189,7 @@ def _plugged_in(facts: Facts, carried: set[str]) -> Iterator[Said]:
             continue
         for load in loads.values():
             amps, limit = facts.amps(load), circuit.breaker_a / CONTINUOUS
-            if amps > limit and load.role not in ("heat", "pump"):
+            if amps > limit and load.role != "pump":
                 figure = Figure(name=f"{load.name}, plugged in", value=amps, limit=limit, unit="A")
                 yield Hit(facts.element("circuits", key), (figure,))
 
@@ -177,19 +231,15 @@ def cord_ampacity(facts: Facts) -> Iterator[Said]:
 
 
 def _charging_cords(facts: Facts) -> Iterator[Said]:
-    """Cords and outlets of leads into inputs: by what they are set to, or what the run sends through them."""
-    for key, recharge in facts.plan.recharges.items():
-        entry = facts.plan.stations[recharge.station_id].ac_inputs.get(recharge.input_id)
-        if entry is None:
-            continue
-        share = facts.run.leads.get(key)
-        most_w = max([min(recharge.setting_w, entry.most_w), *(share.watts if share else ())])
-        amps = most_w / entry.volts
-        for cord in recharge.cords:
+    """Cords of leads into inputs: by what they are set to and pass through, or what the run sent through."""
+    for inlet in inlets(facts):
+        share = facts.run.leads.get(inlet.key)
+        amps = max([asked_w(facts, inlet), *(share.watts if share else ())]) / inlet.entry.volts
+        for cord in inlet.recharge.cords:
             limit = cord_ampacity_a(cord.awg)
             if amps > limit:
                 figure = Figure(name=f"AWG {cord.awg}, charging", value=amps, limit=limit, unit="A")
-                yield Hit(facts.element("leads", key), (figure,))
+                yield Hit(facts.element("leads", inlet.key), (figure,))
 
 
 @check("cord-drop")
@@ -218,8 +268,7 @@ def cord_drop(facts: Facts) -> Iterator[Said]:
 def _motor_volts(load: Load, volts: float, drop: float, ohms: float) -> tuple[Figure, ...]:
     """Running and starting volts of a motor that are too low; a start only where it is known."""
     plate, start = load.plate_volts, load.start
-    motor = start is not None or load.compressor or load.locked_rotor_a is not None
-    if plate is None or not motor or plate > 1.5 * volts:
+    if plate is None or not is_motor(load) or plate > 1.5 * volts:
         return ()
     figures = [
         Figure(name="running volts", value=100 * (volts - drop) / plate, limit=100 * RUN_SHARE, unit="%")
@@ -234,11 +283,11 @@ def _motor_volts(load: Load, volts: float, drop: float, ohms: float) -> tuple[Fi
 @check("cord-joints")
 def joints(facts: Facts) -> Iterator[Said]:
     """Several cords in a row."""
-    for key, feed in facts.plan.hookups.items():
-        count = max(0, len(feed.cords) - 1) + len(feed.adapters)
+    for path in plugged(facts):
+        count = max(0, len(path.cords) - 1) + len(path.adapters)
         if count > 0:
             figure = Figure(name="joints add at most", value=10.0 * count, unit="mΩ")
-            yield Hit(facts.element("leads", key), (figure,))
+            yield Hit(facts.element("leads", path.key), (figure,))
 
 
 @check("wire-breaker")
@@ -255,8 +304,9 @@ def wire_breaker(facts: Facts) -> Iterator[Said]:
             continue
         name, limit = _wire_of(circuit)
         loads = facts.loads_on({key: circuit}).values()
-        motors = any(load.start is not None or load.compressor or load.locked_rotor_a for load in loads)
-        if limit is None or circuit.breaker_a <= limit or motors:
+        motors = any(is_motor(load) for load in loads)
+        by_plate = circuit.breaker_by_plate == "yes" or (motors and circuit.breaker_by_plate != "no")
+        if limit is None or circuit.breaker_a <= limit or by_plate:
             continue
         if circuit.mm2 == RING_MM2 and circuit.breaker_a <= RING_A:
             yield Unknown(
@@ -287,17 +337,16 @@ ALSO_FITS = {("5-20", "5-15")}
 @check("joint-misfit")
 def misfit(facts: Facts) -> Iterator[Said]:
     """Ends of outlet, adapters and inlet that do not go into each other; a cord has the same at both ends."""
-    for key, feed in facts.plan.hookups.items():
-        outlet = facts.outlet(feed)
-        end = None if outlet is None or feed.source_kind == "link" else outlet.kind
-        joints = []
-        for adapter in sorted(feed.adapters, key=lambda item: item.sits_at == "load"):
+    for path in plugged(facts):
+        end, joints = path.begins, []
+        for adapter in sorted(path.adapters, key=lambda item: item.sits_at == "load"):
             joints.append((end, adapter.source_end))
             end = adapter.load_end
-        joints.append((end, feed.inlet))
+        if path.ends is not None:
+            joints.append((end, path.ends))
         for one, other in joints:
             if one is not None and one != other and (one, other) not in ALSO_FITS:
-                yield Hit(facts.element("leads", key), detail=f"{one} into {other}")
+                yield Hit(facts.element("leads", path.key), detail=f"{one} into {other}")
 
 
 @check("bus-sum")

@@ -48,7 +48,11 @@ def fuse(facts: Facts) -> Iterator[Said]:
     for key, station, bank in _banks(facts):
         element = facts.element("stations", key)
         if bank.fuse_a is None:
-            yield Hit(element, detail="no fuse is named")
+            least_a, short_a = cable_and_fuse_a(_amps(station, bank)), bank.fault_a
+            figures = [Figure(name="needs a fuse of at least", value=least_a, unit="A")]
+            if short_a is not None:
+                figures.append(Figure(name="a short is given", value=short_a, limit=bank.cable_a, unit="A"))
+            yield Hit(element, tuple(figures), detail="no fuse is named")
             continue
         if bank.cable_a is not None and bank.fuse_a > bank.cable_a:
             figure = Figure(name="fuse above its cable", value=bank.fuse_a, limit=bank.cable_a, unit="A")
@@ -59,7 +63,8 @@ def fuse(facts: Facts) -> Iterator[Said]:
             )
             yield Hit(element, (figure,), level="caution")
         if bank.fuse_for_dc == "no":
-            yield Hit(element, detail="the fuse is not made for direct current")
+            volts = Figure(name="battery", value=bank.charge_v or bank.nominal_v, limit=0.0, unit="V")
+            yield Hit(element, (volts,), detail="the fuse is not made for direct current")
         if bank.parallel > 1 and bank.fuse_per_battery == "no":
             yield Hit(element, detail="no fuse at each parallel battery")
         if None not in (bank.fuse_interrupts_a, bank.fault_a) and (bank.fault_a or 0) > (

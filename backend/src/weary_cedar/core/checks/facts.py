@@ -1,7 +1,9 @@
 """What the checks look at: the plan, its run, and sums that several of them need."""
 
-from collections.abc import Collection
+import math
+from collections.abc import Collection, Sequence
 from functools import cached_property
+from typing import Any
 
 from weary_cedar.core.checks.finding import Element
 from weary_cedar.core.electrical.split_phase import PhaseLoad, phase_load
@@ -13,11 +15,13 @@ from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import (
     PANEL_KINDS,
     Circuit,
+    Cycling,
     Generator,
     Hookup,
     Job,
     Load,
     Mark,
+    Measured,
     Plan,
     Receptacle,
     Station,
@@ -29,6 +33,10 @@ from weary_cedar.core.supply.overload import OverloadCurve
 
 #: A load that draws this long at a time is continuous, s. NFPA 70 (2023) article 100, from memory.
 CONTINUOUS_S = 3 * 3600.0
+#: What has a motor wherever it has a start; a start over so many times the running VA is a motor's.
+MOTOR_ROLES, MOTOR_START = ("pump", "tool", "food", "heat"), 2.5
+#: A load that varies is at work while it draws more than this share of its most. Common practice.
+LASTING_SHARE = 0.5
 
 
 class Facts:
@@ -89,7 +97,15 @@ class Facts:
 
     def outlet(self, feed: Hookup) -> Receptacle | None:
         """The outlet of the source that a feed begins at."""
-        return self.source(feed).receptacles.get(feed.receptacle_id)
+        outlets = self.plan.outlets_of(feed.source_kind, feed.source_id)
+        return outlets.get(feed.receptacle_id)
+
+    @staticmethod
+    def of_changeover(feed: Hookup, name: str, value: object) -> dict[str, Any]:
+        """A patch of how a hook-up changes over: at its feed if that says so itself, else of the outage."""
+        if feed.feed_id is not None and getattr(feed, name) is not None:
+            return {"feeds": {feed.feed_id: {name: value}}}
+        return {"outage": {name: value}}
 
     def reached(self, feed: Hookup) -> dict[str, Circuit]:
         """Circuits that a feed can put under power, whatever their mark."""
@@ -211,15 +227,38 @@ class Facts:
         return on_watts(load) / load.power_factor / (self.plan.site.leg_volts * len(legs))
 
     def continuous(self, load: Load) -> bool:
-        """Whether it draws for three hours or more at a time."""
+        """Whether it draws for three hours or more at a time: as said, by its behaviour, or in the run."""
         if load.continuous is not None:
             return load.continuous
         spec = load.behaviour
         if isinstance(spec, Steady):
             return spec.watts > 0
         if isinstance(spec, Job):
-            return max(step.minutes for step in spec.steps) * 60 >= CONTINUOUS_S
-        return False
+            return sum(step.minutes for step in spec.steps if step.watts > 0) * 60 >= CONTINUOUS_S
+        if isinstance(spec, Cycling):
+            on_s = math.inf if spec.duty == 1 and spec.on_w > 0 else spec.duty * spec.period_s
+            return spec.on_w > 0 and min(on_s, _longest_hours_s(spec)) >= CONTINUOUS_S
+        if isinstance(spec, Measured):
+            times = [*spec.t_s, spec.length_s]
+            return longest_s(times, spec.watts, LASTING_SHARE * max(spec.watts)) >= CONTINUOUS_S
+        course = self.run.load_series.get(self._keys[id(load)])
+        if course is None:
+            return False
+        times = [*course.t_s, self.run.length_s]
+        return longest_s(times, course.watts, LASTING_SHARE * on_watts(load)) >= CONTINUOUS_S
+
+    def most_neutral_a(self, lead_id: str) -> float | None:
+        """Greatest current of the neutral of a way in the run, A; none where it has not run.
+
+        Source: the difference of the legs of a split-phase source; of one hot, all of it.
+        """
+        share, way = self.run.ways.get(lead_id), self.network.way(lead_id)
+        if share is None or not share.t_s:
+            return None
+        volts = self.plan.site.leg_volts
+        if way.single:
+            return max(share.a_va) / volts
+        return max(abs(a - b) for a, b in zip(share.a_va, share.b_va, strict=True)) / volts
 
     def greatest_flow(self, key: str, lead_id: str) -> float:
         """Greatest flow of an element of a feed in A, as planned or with nobody shedding."""
@@ -232,3 +271,36 @@ class Facts:
         """Greatest flow and rating of an element of a feed."""
         found = next((flow for flow in self.run.flows if flow.key == key and flow.feed == lead_id), None)
         return (found.flow, found.rating) if found else None
+
+
+def is_motor(load: Load) -> bool:
+    """Whether a load is a motor: it says so, or its start takes what only motors take.
+
+    Source: common practice; motors start on 4 to 8 times their running current, other things on less.
+    """
+    if load.compressor or load.locked_rotor_a is not None:
+        return True
+    if load.start is None:
+        return False
+    return load.role in MOTOR_ROLES or load.start.va >= MOTOR_START * on_watts(load) / load.power_factor
+
+
+def longest_s(times: Sequence[float], watts: Sequence[float], above_w: float) -> float:
+    """Longest stretch of a course of change points that stays above a level, s; one time more than watts."""
+    longest, since = 0.0, None
+    for index, value in enumerate(watts):
+        if value <= above_w or value <= 0:
+            since = None
+            continue
+        since = times[index] if since is None else since
+        longest = max(longest, times[index + 1] - since)
+    return longest
+
+
+def _longest_hours_s(spec: Cycling) -> float:
+    """How long a timer lets a load run at a time, s."""
+    if spec.hours is None:
+        return math.inf
+    begins, ends = spec.hours.begins, spec.hours.ends
+    minutes = (ends.hour - begins.hour) * 60 + ends.minute - begins.minute
+    return 60.0 * (minutes % 1440)

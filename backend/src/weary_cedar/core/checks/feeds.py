@@ -6,9 +6,10 @@ from itertools import combinations
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
+from weary_cedar.core.checks.survey import said_of
 from weary_cedar.core.outage.calendar import Calendar, Presence
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import BACKFED_KINDS, Hookup, Station
+from weary_cedar.core.plan import BACKFED_KINDS, Hookup, Recharge, Station
 
 #: A compressor waits this long before it goes on again, s. Common practice.
 COMPRESSOR_WAIT_S = 300.0
@@ -19,7 +20,9 @@ def no_transfer(facts: Facts) -> Iterator[Said]:
     """A source on house wiring with nothing that keeps it off the line."""
     for key, feed in facts.plan.feeds.items():
         if feed.kind == "no_transfer":
-            yield Hit(facts.element("feeds", key))
+            volts = facts.plan.site.leg_volts * (2 if facts.plan.site.split_phase else 1)
+            figure = Figure(name="onto the supplier's line", value=volts, limit=0.0, unit="V")
+            yield Hit(facts.element("feeds", key), (figure,))
 
 
 @check("feed-male-plug")
@@ -27,7 +30,9 @@ def male_plug(facts: Facts) -> Iterator[Said]:
     """A cord into a receptacle of the house."""
     for key, feed in facts.plan.feeds.items():
         if feed.kind == "receptacle_backfeed":
-            yield Hit(facts.element("feeds", key), detail="No changeover sheet is made for this.")
+            figure = Figure(name="on bare blades", value=facts.plan.site.leg_volts, limit=0.0, unit="V")
+            detail = "No changeover sheet is made for this."
+            yield Hit(facts.element("feeds", key), (figure,), detail=detail)
 
 
 def _pairs(facts: Facts) -> Iterator[tuple[str, Hookup, Hookup]]:
@@ -61,7 +66,13 @@ def two_sources(facts: Facts) -> Iterator[Said]:
         specific = kinds <= set(BACKFED_KINDS) or "automatic" in kinds
         if not specific and second.survey.get("exclusive") != "yes":
             detail = f"{facts.source_name(first)} and {facts.source_name(second)}"
-            yield Hit(facts.element("leads", key), detail=detail)
+            yield Hit(facts.element("leads", key), _out_of_step(facts), detail=detail)
+
+
+def _out_of_step(facts: Facts) -> tuple[Figure, ...]:
+    """What two sources that do not run together put between their ends on one conductor."""
+    volts = 2 * facts.plan.site.leg_volts
+    return (Figure(name="between them, out of step", value=volts, limit=0.0, unit="V"),)
 
 
 @check("two-inlet-interlock")
@@ -72,7 +83,7 @@ def two_inlets(facts: Facts) -> Iterator[Said]:
             continue
         if {first.kind, second.kind} <= set(BACKFED_KINDS) and second.survey.get("exclusive") != "yes":
             detail = f"{facts.source_name(first)} and {facts.source_name(second)}"
-            yield Hit(facts.element("leads", key), detail=detail)
+            yield Hit(facts.element("leads", key), _out_of_step(facts), detail=detail)
 
 
 @check("auto-start-source")
@@ -144,7 +155,39 @@ def split_pair(facts: Facts) -> Iterator[Said]:
         for key in feed.circuit_ids:
             partner = facts.plan.partner_of(key)
             if partner is not None and partner not in feed.circuit_ids:
-                yield Hit(facts.element("circuits", key), detail=facts.plan.circuits[partner].label)
+                yield _halved(facts, key, partner)
+    for key, partner in _over_two_panels(facts):
+        for _, feed in facts.panel_feeds:
+            if key in facts.reached(feed) and partner not in facts.reached(feed):
+                yield _halved(facts, key, partner)
+                break
+
+
+def _halved(facts: Facts, key: str, partner: str) -> Hit:
+    """Half of a shared neutral that is fed without the other."""
+    circuit, other = facts.plan.circuits[key], facts.plan.circuits[partner]
+    sum_a = circuit.breaker_a + other.breaker_a
+    figure = Figure(name="its neutral, fed from both", value=sum_a, limit=circuit.breaker_a, unit="A")
+    return Hit(facts.element("circuits", key), (figure,), detail=other.label)
+
+
+def _over_two_panels(facts: Facts) -> Iterator[tuple[str, str]]:
+    """Halves of shared neutrals whose other half is in another panel."""
+    for key, circuit in facts.plan.circuits.items():
+        partner = facts.plan.partner_of(key)
+        if partner is not None and facts.plan.circuits[partner].panel_id != circuit.panel_id:
+            yield key, partner
+
+
+@check("neutral-crossed")
+def crossed(facts: Facts) -> Iterator[Said]:
+    """A hot and its neutral in different panels: as was found, or as a shared neutral over two panels."""
+    yield from said_of(facts, "neutral-crossed")
+    for key, partner in _over_two_panels(facts):
+        if key < partner:
+            other = facts.plan.circuits[partner]
+            detail = f"it shares its neutral with {other.label} in {facts.plan.panels[other.panel_id].name}"
+            yield Hit(facts.element("circuits", key), detail=detail)
 
 
 @check("multiwire-same-leg")
@@ -154,7 +197,7 @@ def same_leg(facts: Facts) -> Iterator[Said]:
         return
     for key, circuit in facts.plan.circuits.items():
         partner = facts.plan.partner_of(key)
-        if partner is None or partner < key:
+        if partner is None or partner < key or facts.plan.circuits[partner].panel_id != circuit.panel_id:
             continue
         legs = facts.plan.circuit_legs(key), facts.plan.circuit_legs(partner)
         if legs[0] == legs[1]:
@@ -175,13 +218,24 @@ def self_charge(facts: Facts) -> Iterator[Said]:
             station_id = fed_by.pop()
             if station_id == recharge.station_id:
                 fix = {"leads": {key: {"to": {"when": "grid"}}}}
-                yield Hit(facts.element("leads", key), fix=fix)
+                yield Hit(facts.element("leads", key), _given_and_got(facts, recharge), fix=fix)
                 break
             if station_id not in seen:
                 seen.add(station_id)
                 for other in facts.plan.recharges.values():
                     if other.station_id == station_id and other.plugged != "grid":
                         fed_by |= _feeders(facts, other.kind, other.from_id)
+
+
+def _given_and_got(facts: Facts, recharge: Recharge) -> tuple[Figure, ...]:
+    """What a charging loop takes out of the cells, and what it puts back into them."""
+    station = facts.plan.stations[recharge.station_id]
+    given_w = recharge.setting_w / station.inverter_efficiency + station.idle_draw_w
+    got_w = recharge.setting_w * station.charge_efficiency
+    return (
+        Figure(name="taken from its cells", value=given_w, unit="W"),
+        Figure(name="put back into them", value=got_w, unit="W"),
+    )
 
 
 def _feeders(facts: Facts, kind: str, from_id: str) -> set[str]:
@@ -201,14 +255,17 @@ def _feeders(facts: Facts, kind: str, from_id: str) -> set[str]:
 @check("compressor-wait")
 def compressor_wait(facts: Facts) -> Iterator[Said]:
     """A compressor that goes on again before five minutes are over."""
-    wait_s = facts.plan.outage.changeover_after_s
-    if facts.run.ledger is None or not 0 < wait_s < COMPRESSOR_WAIT_S:
-        return
-    for key, load in facts.loads_on(facts.network.branches).items():
-        if load.compressor:
-            figure = Figure(name="back on after", value=wait_s, limit=COMPRESSOR_WAIT_S, unit="s")
-            fix = {"outage": {"changeover_after_s": COMPRESSOR_WAIT_S}}
-            yield Hit(facts.element("loads", key), (figure,), fix=fix)
+    said: set[str] = set()
+    for way in facts.ways:
+        wait_s = facts.plan.changeover_s(way.hookup)
+        if not 0 < wait_s < COMPRESSOR_WAIT_S:
+            continue
+        fix = facts.of_changeover(way.hookup, "changeover_after_s", COMPRESSOR_WAIT_S)
+        for key, load in facts.fed_at(way).items():
+            if load.compressor and key not in said:
+                said.add(key)
+                figure = Figure(name="back on after", value=wait_s, limit=COMPRESSOR_WAIT_S, unit="s")
+                yield Hit(facts.element("loads", key), (figure,), fix=fix)
 
 
 @check("left-on-heat")
@@ -218,13 +275,12 @@ def left_on(facts: Facts) -> Iterator[Said]:
     calendar = Calendar(plan.site, plan.outage)
     presence = Presence(calendar, plan.outage)
     at_home = plan.outage.occupancy.away or plan.outage.occupancy.gone
-    changeover = plan.outage.changeover_after_s
     ends = [window.at_s + window.for_s for window in plan.outage.grid.values()]
-    moments = [changeover, *(end + changeover for end in ends)]
     alone_on = {key for key, station in plan.stations.items() if station.auto_restart == "yes"}
     restarts = [e for e in facts.run.events if e.kind == "restarted" and e.part in alone_on]
     for way in facts.network.running:
-        comes = moments if way.automatic else []
+        changeover = plan.changeover_s(way.hookup)
+        comes = [changeover, *(end + changeover for end in ends)] if way.automatic else []
         comes = comes + [e.t_s for e in restarts if e.part == way.hookup.source_id]
         alone = [t for t in comes if at_home and presence.next(t) > t]
         for key, load in facts.fed_at(way).items() if alone else ():

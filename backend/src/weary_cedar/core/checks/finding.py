@@ -37,6 +37,7 @@ class Asks(Part):
 
     question_id: str
     statement: str
+    question: str
     room: str
     id: str
 

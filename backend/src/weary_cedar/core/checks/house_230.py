@@ -35,7 +35,7 @@ def two_pole(facts: Facts) -> Iterator[Said]:
 
 @check("uk-cord-many")
 def many_by_cord(facts: Facts) -> Iterator[Said]:
-    """A floating station with more than one appliance by cord, over all of its cords."""
+    """A floating station with more than one class I appliance by cord, over all of its cords."""
     if facts.plan.site.split_phase:
         return
     by_source: dict[tuple[str, str], list[str]] = {}
@@ -43,10 +43,13 @@ def many_by_cord(facts: Facts) -> Iterator[Said]:
         if feed.kind == "cords" and facts.source(feed).neutral == "floating":
             by_source.setdefault((feed.source_kind, feed.source_id), []).append(key)
     for keys in by_source.values():
-        count = sum(facts.plan.hookups[key].ends for key in keys)
-        if count > 1:
-            figure = Figure(name="appliances", value=count, limit=1)
-            yield Hit(facts.element("leads", keys[0]), (figure,))
+        loads = [load for key in keys for load in facts.wanted(facts.plan.hookups[key]).values()]
+        earthed = [load for load in loads if load.protection_class != "II"]
+        unsaid = [load.name for load in earthed if load.protection_class is None]
+        if len(earthed) > 1:
+            figure = Figure(name="class I appliances", value=len(earthed), limit=1)
+            detail = f"not said, so counted as class I: {', '.join(unsaid)}" if unsaid else ""
+            yield Hit(facts.element("leads", keys[0]), (figure,), detail=detail)
 
 
 @check("uk-13a")

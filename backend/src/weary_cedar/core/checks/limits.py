@@ -4,7 +4,7 @@ import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from weary_cedar.core.checks.facts import Facts
+from weary_cedar.core.checks.facts import Facts, is_motor
 from weary_cedar.core.checks.finding import Element, Figure, Hit, Level, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.chance import beside, chance_in_the_outage, chance_over, starts_in
@@ -13,7 +13,7 @@ from weary_cedar.core.electrical.split_phase import PhaseLoad
 from weary_cedar.core.network import Way
 from weary_cedar.core.outage.result import SourceShare
 from weary_cedar.core.panel_schedule import PanelSchedule, on_watts, panel_schedule
-from weary_cedar.core.plan import Hookup
+from weary_cedar.core.plan import Hookup, Start
 from weary_cedar.core.supply.linked_pair import pair_hours
 
 #: A run over a limit for longer than this with nobody shedding is a stop, s.
@@ -185,19 +185,34 @@ def _coincidence(facts: Facts, way: Way, key: str, carried_va: float) -> tuple[F
 
 @check("motor-sag")
 def motor_sag(facts: Facts) -> Iterator[Said]:
-    """Current limit over locked-rotor current."""
+    """Rated current of a leg, less what is kept on it, over the locked-rotor current of a motor."""
     volts = facts.plan.site.leg_volts
     for way in facts.ways:
-        leg_va, most = facts.source_leg_va(way), facts.curve(way).carried_multiple(1.0)
+        rated_a, sums = facts.source_leg_va(way) / volts, facts.kept_sums(way)
+        source = (way.hookup.source_kind, way.hookup.source_id)
         for key, load in facts.fed_at(way).items():
-            if load.start is None:
+            if (
+                load.start is None
+                or not is_motor(load)
+                or source in {(seen.kind, seen.id) for seen in load.start.seen_on}
+            ):
                 continue
-            legs = facts.legs_at(way, load)
+            legs, kept = facts.legs_at(way, load), key in facts.kept(way)
+            own = on_watts(load) / load.power_factor / len(legs) if kept else 0.0
+            runs_a = max(0.0, max(sums[leg].va for leg in legs) - own) / volts
             locked = load.locked_rotor_a or load.start.va / (volts * len(legs))
-            ratio = most * leg_va / volts / locked
+            ratio = max(0.0, rated_a - runs_a) / locked
             if ratio < SAG:
-                figure = Figure(name="current limit over locked-rotor amps", value=ratio, limit=SAG)
-                yield Hit(facts.element("loads", key), (figure,))
+                figures = (
+                    Figure(name="rated current left over locked-rotor current", value=ratio, limit=SAG),
+                    Figure(name="locked rotor", value=locked, limit=max(0.0, rated_a - runs_a), unit="A"),
+                    Figure(name="runs beside it", value=runs_a, limit=rated_a, unit="A"),
+                )
+                yield Hit(facts.element("loads", key), figures)
+
+
+def _seen_on(start: Start) -> set[tuple[str, str]]:
+    return {(source.kind, source.id) for source in start.seen_on}
 
 
 @check("leg-lean")
@@ -216,7 +231,14 @@ def leg_lean(facts: Facts) -> Iterator[Said]:
         value = schedule.lean_wh if linked else schedule.lean_w
         if value > LEAN:
             level: Level = "caution" if linked else "note"
-            figures = [Figure(name="lean", value=100 * value, limit=100 * LEAN, unit="%")]
+            watts = {leg: load.keep_w + load.room_w for leg, load in schedule.legs.items()}
+            heavy, light = sorted(watts, key=lambda leg: -watts[leg])
+            apart_w = watts[heavy] - watts[light]
+            figures = [
+                Figure(name="lean", value=100 * value, limit=100 * LEAN, unit="%"),
+                Figure(name=f"on leg {heavy}, more than on leg {light}", value=apart_w, unit="W"),
+                Figure(name="on the neutral, all on at once", value=schedule.neutral_a, unit="A"),
+            ]
             if linked:
                 figures += _hours_lost(facts, feed, schedule)
             yield Hit(facts.element("panels", panel_id), tuple(figures), level=level)

@@ -1,34 +1,17 @@
 """Where the one bond of the neutral is: source against transfer, as one matrix."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.finding import Hit, Said, Unknown
+from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
+from weary_cedar.core.network.neutral_states import NeutralState, floats_at, neutral_states
 from weary_cedar.core.plan import PANEL_KINDS, Hookup
 
 Verdict = str
-
-
-def effective(neutral: str, feed: Hookup) -> str:
-    """How the source's neutral stands in a feed: a bonding plug ties it, a switch is as it was set.
-
-    Args:
-        neutral: of the source: floating, bonded, switchable, changes, unknown.
-        feed: with its bonding plug, and whether someone looked at the switch.
-
-    Returns:
-        The same, where neither says more; a switch that nobody looked at is "unknown".
-
-    Source: common practice.
-    """
-    if neutral == "floating" and feed.bonding_plug == "yes":
-        return "bonded"
-    if neutral == "switchable":
-        if feed.survey.get("neutral-set") != "yes":
-            return "unknown"
-        return "bonded" if feed.neutral_switched == "yes" else "floating"
-    return neutral
+#: Current past a ground-fault device of class A that trips it, A. UL 943, from memory.
+GFCI_A = 0.006
 
 
 def judged(neutral: str, gfci: str, feed: Hookup, *, split_phase: bool) -> Verdict:
@@ -47,8 +30,9 @@ def judged(neutral: str, gfci: str, feed: Hookup, *, split_phase: bool) -> Verdi
 
     Source: NFPA 70 (2023) 250.6, 250.30, 250.34, 250.142(B), from memory, and common practice.
     """
-    neutral = effective(neutral, feed)
-    if neutral in ("changes", "unknown"):
+    if neutral == "floating" and feed.bonding_plug == "yes":
+        neutral = "bonded"
+    if neutral not in ("floating", "bonded"):
         return "note" if feed.kind == "cords" else "neutral-unknown"
     if feed.kind == "cords":
         return "floats" if neutral == "floating" else "right"
@@ -70,82 +54,135 @@ def judged(neutral: str, gfci: str, feed: Hookup, *, split_phase: bool) -> Verdi
     return "neutral-unknown" if gfci == "unknown" else "neutral-double-bond"
 
 
+#: Cells of the matrix, the worst first: of a source with several states the worst is told.
+WORST = (
+    "neutral-floating-switched",
+    "neutral-gfci-bond",
+    "neutral-unknown",
+    "neutral-double-bond",
+    "note",
+    "island",
+    "floats",
+    "right",
+)
+
+
+def cells(facts: Facts, feed: Hookup) -> list[tuple[NeutralState, Verdict]]:
+    """Every state of the source of a feed, with the cell of the matrix that it is in."""
+    split_phase = facts.plan.site.split_phase
+    return [
+        (state, judged(state.neutral, state.gfci, feed, split_phase=split_phase))
+        for state in neutral_states(facts.plan, feed)
+    ]
+
+
 def cell(facts: Facts, feed: Hookup) -> Verdict:
-    """The cell of the matrix that a feed of the plan is in."""
-    source = facts.source(feed)
-    outlet = facts.outlet(feed)
-    gfci = outlet.gfci if outlet else "unknown"
-    return judged(source.neutral, gfci, feed, split_phase=facts.plan.site.split_phase)
+    """The worst cell of the matrix that a feed of the plan is in."""
+    return min((verdict for _, verdict in cells(facts, feed)), key=WORST.index)
 
 
-def _in_cell(facts: Facts, check_id: str) -> Iterator[Said]:
+def _in_cell(facts: Facts, check_id: str) -> Iterator[tuple[str, Hookup, list[NeutralState]]]:
+    """Feeds that are in a cell of the matrix, with the states in which they are."""
     for key, feed in facts.plan.hookups.items():
-        if feed.kind in (*PANEL_KINDS, "appliance_switch") and cell(facts, feed) == check_id:
-            source = facts.source(feed)
-            does = "switches it" if feed.neutral_switched == "yes" else "leaves it"
-            detail = f"neutral {source.neutral}, the transfer {does}"
-            yield Hit(facts.element("leads", key), detail=detail)
+        found = [state for state, verdict in cells(facts, feed) if verdict == check_id]
+        if feed.kind in (*PANEL_KINDS, "appliance_switch") and found:
+            yield key, feed, found
+
+
+def _told(facts: Facts, check_id: str) -> Iterator[Said]:
+    for key, feed, states in _in_cell(facts, check_id):
+        does = "switches it" if feed.neutral_switched == "yes" else "leaves it"
+        ties = [f"{state.words}: " * bool(state.words) + f"neutral {state.neutral}" for state in states]
+        now_a, limit = facts.most_neutral_a(key), GFCI_A if check_id == "neutral-gfci-bond" else None
+        figure = Figure(name="neutral current in the run", value=now_a or 0.0, limit=limit, unit="A")
+        figures = (figure,) if now_a is not None and now_a > (limit or 0.0) else ()
+        yield Hit(facts.element("leads", key), figures, detail=f"{'; '.join(ties)}; the transfer {does}")
 
 
 @check("neutral-floating-switched")
 def floating_switched(facts: Facts) -> Iterator[Said]:
     """A floating source on a switched neutral: no fault path."""
-    yield from _in_cell(facts, "neutral-floating-switched")
+    yield from _told(facts, "neutral-floating-switched")
 
 
 @check("neutral-double-bond")
 def double_bond(facts: Facts) -> Iterator[Said]:
     """A bonded source on a neutral that the house bonds too."""
-    yield from _in_cell(facts, "neutral-double-bond")
+    yield from _told(facts, "neutral-double-bond")
 
 
 @check("neutral-gfci-bond")
 def gfci_bond(facts: Facts) -> Iterator[Said]:
     """A bonded source with a ground-fault outlet on a neutral that the house bonds."""
-    yield from _in_cell(facts, "neutral-gfci-bond")
+    yield from _told(facts, "neutral-gfci-bond")
 
 
 @check("neutral-unknown")
 def unknown(facts: Facts) -> Iterator[Said]:
     """Source, outlet or transfer of which the neutral is not known."""
-    for said in _in_cell(facts, "neutral-unknown"):
-        feed = facts.plan.hookups[said.element.id]
-        source = facts.source(feed)
-        question = None
-        if source.neutral == "switchable":
-            missing, question = "how the source's neutral switch is set", "neutral-set"
-        elif source.neutral in ("changes", "unknown"):
-            missing = "how the source's neutral is tied, on battery and in bypass"
-        elif feed.neutral_switched == "unknown":
-            missing = "whether the transfer device switches the neutral"
-        else:
-            missing = "whether the source's outlet has ground-fault protection"
-        yield Unknown(said.element, missing, question)
+    for key, feed, states in _in_cell(facts, "neutral-unknown"):
+        parts = [_open(feed, state) for state in states]
+        by_switch = any(state.by_switch for state in states)
+        missing = "; ".join(dict.fromkeys(parts))
+        yield Unknown(facts.element("leads", key), missing, "neutral-set" if by_switch else None)
+
+
+def _open(feed: Hookup, state: NeutralState) -> str:
+    """What is missing of one state of a source."""
+    if state.by_switch:
+        return f"how the neutral switch of {state.of} is set"
+    if state.neutral == "unknown":
+        return f"how the neutral of {state.of} is tied" + (f" {state.words}" if state.via is None else "")
+    if feed.neutral_switched == "unknown":
+        return "whether the transfer device switches the neutral"
+    return "whether the source's outlet has ground-fault protection"
 
 
 @check("neutral-none")
 def flame_sensing(facts: Facts) -> Iterator[Said]:
-    """A flame-sensing burner on a floating source without the house's bond."""
+    """A flame-sensing burner on a source that floats, without the house's bond."""
     for feed in facts.plan.hookups.values():
-        source = facts.source(feed)
-        single = (
-            feed.kind == "appliance_switch" and feed.neutral_switched == "yes" and len(feed.circuit_ids) == 1
-        )
-        if not (feed.kind == "cords" or single) or source.neutral != "floating" or feed.bonding_plug == "yes":
-            continue
-        for key, load in facts.reachable(feed).items():
+        floating = [state.words for state in floats_at(facts.plan, feed)]
+        for key, load in facts.reachable(feed).items() if floating else ():
             if load.needs_bonded:
-                yield Hit(facts.element("loads", key))
+                yield Hit(facts.element("loads", key), detail="; ".join(filter(None, floating)))
+
+
+@check("neutral-parallel")
+def two_paths(facts: Facts) -> Iterator[Said]:
+    """A station plugged into a circuit of the house that it feeds: its input joins that circuit's neutral."""
+    plan = facts.plan
+    for key, recharge in plan.recharges.items():
+        station = plan.stations[recharge.station_id]
+        entry = station.ac_inputs.get(recharge.input_id)
+        fed = [feed for _, feed in facts.panel_feeds if recharge.station_id in plan.source_units(feed)]
+        leaves = [feed for feed in fed if feed.neutral_switched != "yes"]
+        loop = recharge.plugged != "grid" and any(recharge.from_id in facts.on(feed) for feed in fed)
+        if recharge.kind != "circuit" or loop or not leaves or entry is None or not entry.passes_through:
+            continue
+        circuit, element = plan.circuits[recharge.from_id], facts.element("leads", key)
+        if station.neutral_in_bypass == "unknown":
+            yield Unknown(element, f"whether {station.name} joins the neutral of its input to its output's")
+        elif station.neutral_in_bypass == "passes":
+            behind = circuit.protection in ("gfci", "gfci_afci")
+            detail = f"by the circuit {circuit.label} and by {plan.lead_name(leaves[0].lead_id)}"
+            yield Hit(element, level="stop" if behind else "caution", detail=detail)
 
 
 @check("bond-plug")
 def bonding_plug(facts: Facts) -> Iterator[Said]:
-    """A bonding plug with a panel feed, or in a source that is bonded already."""
+    """A bonding plug with a panel feed, in a source that is bonded, or passes a grounded supply through."""
     for key, feed in facts.plan.hookups.items():
         if feed.bonding_plug != "yes":
             continue
-        if feed.kind in PANEL_KINDS or facts.source(feed).neutral != "floating":
-            yield Hit(facts.element("leads", key), fix={"leads": {key: {"bonding_plug": "no"}}})
+        bare = neutral_states(facts.plan, replace(feed, bonding_plug="no"))
+        element, passed = facts.element("leads", key), [state for state in bare if state.via is not None]
+        bonded = [state.words for state in passed if state.neutral == "bonded"]
+        if feed.kind in PANEL_KINDS or bare[0].neutral != "floating" or bonded:
+            fix = {"leads": {key: {"bonding_plug": "no"}}}
+            yield Hit(element, detail="; ".join(filter(None, bonded)), fix=fix)
         elif feed.survey.get("bonding-plug-allowed", "unknown") != "yes":
             missing = "whether the station's maker allows a bonding plug"
-            yield Unknown(facts.element("leads", key), missing, question="bonding-plug-allowed")
+            yield Unknown(element, missing, question="bonding-plug-allowed")
+        elif any(state.neutral == "unknown" for state in passed):
+            yield Unknown(element, f"how the neutral of {passed[0].of} is tied")

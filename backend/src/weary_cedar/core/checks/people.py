@@ -36,12 +36,15 @@ def blind_spot(facts: Facts) -> Iterator[Said]:
     for key, circuit in facts.plan.circuits.items():
         loads = facts.loads_on({key: circuit})
         if circuit.mark != "off" and loads and key not in reached:
-            yield Hit(facts.element("circuits", key), detail=", ".join(load.name for load in loads.values()))
+            watts = Figure(name="wanted there", value=sum(map(on_watts, loads.values())), unit="W")
+            names = ", ".join(load.name for load in loads.values())
+            yield Hit(facts.element("circuits", key), (watts,), detail=names)
     for key, hang in facts.network.hangs.items():
         if hang.circuit_id is None and hang.mark != "off" and hang.branch not in facts.network.branches:
             nowhere = "it hangs on no breaker and on no lead"
             detail = "its lead brings it no voltage" if hang.lead_id else nowhere
-            yield Hit(facts.element("loads", key), detail=detail)
+            watts = Figure(name="wanted", value=on_watts(facts.plan.loads[key]), unit="W")
+            yield Hit(facts.element("loads", key), (watts,), detail=detail)
     yield from _dead_while_linked(facts)
 
 
@@ -86,10 +89,10 @@ def sine(facts: Facts) -> Iterator[Said]:
 @check("needs-no-gap")
 def no_gap(facts: Facts) -> Iterator[Said]:
     """Loads that do not ride through the changeover."""
-    gap_ms = 1000 * facts.plan.outage.changeover_after_s
     for key, feed, station in _served(facts):
+        gap_ms = 1000 * facts.plan.changeover_s(feed)
         longest = facts.plan.loads[key].largest_gap_ms
-        outlet_ms = station.receptacles[feed.receptacle_id].transfer_gap_ms
+        outlet_ms = facts.plan.outlet(feed).transfer_gap_ms
         own_ms = station.transfer_gap_ms if outlet_ms is None else outlet_ms
         gap = gap_ms if gap_ms > 0 else own_ms
         if longest is not None and gap > longest:
@@ -138,12 +141,13 @@ def _all_off_s(loads: Sequence[Load], threshold_w: float) -> float:
 @check("no-restart")
 def no_restart(facts: Facts) -> Iterator[Said]:
     """Empty in the run, with something that recharges it, and not known to come back by itself."""
-    empties = {event.part for event in facts.run.events if event.kind == "empty"}
-    for key in sorted(empties & set(facts.plan.stations)):
+    empties = {event.part: event.t_s for event in reversed(facts.run.events) if event.kind == "empty"}
+    for key in sorted(empties.keys() & facts.plan.stations.keys()):
         station = facts.plan.stations[key]
         linked = any(key in (link.leg_a, link.leg_b) for link in facts.plan.links.values())
         if _refilled(facts, key) and not linked and station.auto_restart != "yes":
-            yield Hit(facts.element("stations", key), detail=f"restart: {station.auto_restart}")
+            after = Figure(name="empty after", value=empties[key] / 3600, unit="h")
+            yield Hit(facts.element("stations", key), (after,), detail=f"restart: {station.auto_restart}")
 
 
 def _refilled(facts: Facts, station_id: str) -> bool:
@@ -170,7 +174,8 @@ def unattended(facts: Facts) -> Iterator[Said]:
     away = facts.plan.outage.occupancy.away
     drops = [e for e in facts.run.events if e.kind in ("trip", "empty", "idle_cutout")]
     if away and drops and facts.main is not None:
-        yield Hit(facts.element("leads", facts.main.lead_id), detail=drops[0].what)
+        after = Figure(name="drops after", value=drops[0].t_s / 3600, unit="h")
+        yield Hit(facts.element("leads", facts.main.lead_id), (after,), detail=drops[0].what)
 
 
 @check("no-light")
@@ -186,12 +191,13 @@ def no_light(facts: Facts) -> Iterator[Said]:
 @check("all-at-once")
 def all_at_once(facts: Facts) -> Iterator[Said]:
     """All starts at one instant, when everything is restored together."""
-    if facts.plan.outage.restore != "all_at_once":
-        return
     legs = ("A", "B") if facts.plan.site.split_phase else ("L",)
     for way in facts.ways:
+        if (way.hookup.restore or facts.plan.outage.restore) != "all_at_once":
+            continue
         loads = facts.fed_at(way)
-        limit = facts.curve(way).carried_multiple(1.0) * facts.source_leg_va(way)
+        limit = facts.source_leg_va(way)
+        carried = facts.curve(way).carried_multiple(1.0) * limit
         for leg in legs:
             va = 0.0
             for load in loads.values():
@@ -199,9 +205,12 @@ def all_at_once(facts: Facts) -> Iterator[Said]:
                 if leg in own:
                     va += (load.start.va if load.start else on_watts(load)) / len(own)
             if va > limit:
-                figure = Figure(name=f"all at once on leg {leg}", value=va, limit=limit, unit="VA")
-                fix = {"outage": {"restore": "one_at_a_time"}}
-                yield Hit(facts.element("leads", way.lead_id), (figure,), fix=fix)
+                figures = (
+                    Figure(name=f"all at once on leg {leg}", value=va, limit=limit, unit="VA"),
+                    Figure(name="carried for a second", value=carried, unit="VA"),
+                )
+                fix = facts.of_changeover(way.hookup, "restore", "one_at_a_time")
+                yield Hit(facts.element("leads", way.lead_id), figures, fix=fix)
 
 
 @check("hog")

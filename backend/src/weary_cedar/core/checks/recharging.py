@@ -4,62 +4,73 @@ from collections.abc import Iterator
 
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
+from weary_cedar.core.checks.onward import (
+    Inlet,
+    asked_w,
+    feeds_of,
+    inlets,
+    onward_loads,
+    passed_w,
+    upstream,
+)
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.electrical.ampacity import CONTINUOUS
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import AcInput, Generator, Hookup, Recharge, Station
+from weary_cedar.core.plan import Circuit, Generator, Station
 from weary_cedar.core.supply.overload import OverloadCurve
-
-
-def _inputs(facts: Facts) -> Iterator[tuple[str, Recharge, Station, AcInput]]:
-    for key, recharge in facts.plan.recharges.items():
-        station = facts.plan.stations[recharge.station_id]
-        entry = station.ac_inputs.get(recharge.input_id)
-        if entry is not None:
-            yield key, recharge, station, entry
 
 
 @check("charge-circuit")
 def charge_circuit(facts: Facts) -> Iterator[Said]:
-    """Charging against the breaker of its circuit, and 80 % of it."""
-    for key, recharge, _, entry in _inputs(facts):
-        if recharge.kind != "circuit":
-            continue
-        circuit = facts.plan.circuits[recharge.from_id]
-        amps = recharge.setting_w / entry.volts
-        element = facts.element("leads", key)
-        most = circuit.breaker_a / CONTINUOUS
-        others = sum(facts.amps(load) for load in facts.loads_on({recharge.from_id: circuit}).values())
-        least = min(most, (circuit.breaker_a - others) / CONTINUOUS)
-        fix = (
-            {"leads": {key: {"to": {"setting_w": float(round(0.98 * least * entry.volts))}}}}
-            if least > 0
-            else None
-        )
-        if amps > circuit.breaker_a:
-            yield Hit(
-                element,
-                (Figure(name="charging", value=amps, limit=circuit.breaker_a, unit="A"),),
-                level="stop",
-                fix=fix,
-            )
-        elif amps > most or (others > 0 and amps * CONTINUOUS + others > circuit.breaker_a):
-            figures = [Figure(name="charging", value=amps, limit=most, unit="A")]
-            if others > 0:
-                both = amps + others
-                figures.append(
-                    Figure(name="with what else is on it", value=both, limit=circuit.breaker_a, unit="A")
-                )
-            yield Hit(element, tuple(figures), fix=fix)
+    """Charging, with what the station passes through and what else is on its circuit, against the breaker."""
+    on_circuit: dict[str, list[Inlet]] = {}
+    for inlet in inlets(facts):
+        if inlet.recharge.kind == "circuit":
+            on_circuit.setdefault(inlet.recharge.from_id, []).append(inlet)
+    for circuit_id, found in on_circuit.items():
+        circuit = facts.plan.circuits[circuit_id]
+        loads = facts.loads_on({circuit_id: circuit}) if circuit_id not in facts.on_cords else {}
+        rest_a = sum(facts.amps(load) for load in loads.values())
+        asked = [asked_w(facts, inlet) / inlet.entry.volts for inlet in found]
+        for inlet, amps in zip(found, asked, strict=True):
+            others_a = rest_a + sum(asked) - amps
+            yield from _on_circuit(facts, inlet, circuit, amps, others_a)
+
+
+def _on_circuit(facts: Facts, inlet: Inlet, circuit: Circuit, amps: float, others_a: float) -> Iterator[Said]:
+    volts, breaker_a = inlet.entry.volts, circuit.breaker_a
+    most = breaker_a / CONTINUOUS
+    charging_a = inlet.recharge.setting_w / volts
+    passed_a = amps - charging_a
+    least = min(most, (breaker_a - others_a) / CONTINUOUS - passed_a)
+    setting = float(round(0.98 * least * volts))
+    fix = {"leads": {inlet.key: {"to": {"setting_w": setting}}}} if least > 0 and setting >= 1 else None
+    if inlet.entry.steps_w and fix is not None:
+        lower = [step for step in inlet.entry.steps_w if step <= setting]
+        fix = {"leads": {inlet.key: {"to": {"setting_w": max(lower)}}}} if lower else None
+    name = "charging" if passed_a <= 0 else f"charging, and what {inlet.station.name} passes through"
+    alone = Figure(name=name, value=amps, limit=breaker_a, unit="A")
+    both = Figure(name="with what else is on it", value=amps + others_a, limit=breaker_a, unit="A")
+    element = facts.element("leads", inlet.key)
+    if amps + others_a > breaker_a:
+        figures = (*((alone,) if amps > breaker_a else ()), *((both,) if others_a > 0 else ()))
+        yield Hit(element, figures, level="stop", fix=fix)
+    elif amps > most or (others_a > 0 and amps * CONTINUOUS + others_a > breaker_a):
+        lasting = Figure(name=f"{name}, for hours", value=amps, limit=most, unit="A")
+        sum_a = amps * CONTINUOUS + others_a
+        summed = Figure(name="1.25 × that, and what else is on it", value=sum_a, limit=breaker_a, unit="A")
+        yield Hit(element, (lasting,) if amps > most else (summed,), fix=fix)
 
 
 @check("gen-waveform")
 def waveform(facts: Facts) -> Iterator[Said]:
     """A charger that refuses this class of generator."""
-    for key, recharge, station, _ in _inputs(facts):
-        generator = facts.plan.generators.get(recharge.from_id)
-        if recharge.kind == "generator" and generator and generator.waveform in station.refuses:
-            yield Hit(facts.element("leads", key), detail=_wave(station, generator))
+    for inlet in inlets(facts):
+        if inlet.recharge.kind != "generator":
+            continue
+        generator = facts.plan.generators[inlet.recharge.from_id]
+        if generator.waveform in inlet.station.refuses:
+            yield Hit(facts.element("leads", inlet.key), detail=_wave(inlet.station, generator))
 
 
 def _wave(station: Station, generator: Generator) -> str:
@@ -74,61 +85,48 @@ def _wave(station: Station, generator: Generator) -> str:
 @check("gen-load")
 def gen_load(facts: Facts) -> Iterator[Said]:
     """Charging on a generator against its rating and its healthy minimum."""
+    found = list(inlets(facts))
     for key, generator in facts.plan.generators.items():
-        charging = sum(r.setting_w for r in facts.plan.recharges.values() if r.from_id == key)
-        house = 0.0
-        for feed in facts.plan.hookups.values():
-            if feed.source_id == key:
-                house += sum(on_watts(load) for load in facts.wanted(feed, "keep").values())
-        total = charging + house
+        behind = [i for i in found if i.recharge.kind == "generator" and i.recharge.from_id == key]
+        house = sum(
+            on_watts(load)
+            for feed in facts.plan.hookups.values()
+            if (feed.source_kind, feed.source_id) == ("generator", key)
+            for load in facts.wanted(feed, "keep").values()
+        )
+        total = house + sum(asked_w(facts, inlet) for inlet in behind)
+        name = "house and charging" if house else "charging, and what is passed through"
+        least = generator.healthy_minimum_share * generator.rated_w
+        element = facts.element("generators", key)
         if total > generator.rated_w:
-            figure = Figure(name="house and charging", value=total, limit=generator.rated_w, unit="W")
-            yield Hit(facts.element("generators", key), (figure,))
-        elif 0 < total < generator.healthy_minimum_share * generator.rated_w:
-            least = generator.healthy_minimum_share * generator.rated_w
-            figure = Figure(name="load, at least", value=total, limit=least, unit="W")
-            yield Hit(facts.element("generators", key), (figure,))
-
-
-def _downstream_w(facts: Facts, station_id: str) -> float:
-    """Watts of what a station carries while it passes through."""
-    watts = 0.0
-    for feed in _feeds_of(facts, station_id):
-        watts += sum(on_watts(load) for load in facts.wanted(feed, "keep").values())
-    return watts
-
-
-def _feeds_of(facts: Facts, station_id: str) -> list[Hookup]:
-    """Feeds of a station, alone or as one of a linked pair."""
-    return [feed for feed in facts.plan.hookups.values() if station_id in facts.plan.source_units(feed)]
+            figure = Figure(name=name, value=total, limit=generator.rated_w, unit="W")
+            yield Hit(element, (figure,))
+        elif 0 < total < least:
+            yield Hit(element, (Figure(name="load, at least", value=total, limit=least, unit="W"),))
 
 
 @check("passthrough-cap")
 def passthrough(facts: Facts) -> Iterator[Said]:
-    """Steady load of a station that is passed through, against its inlet."""
-    for key, recharge, station, entry in _inputs(facts):
-        watts = _downstream_w(facts, recharge.station_id)
-        amps = (watts + station.passthrough_overhead_w) / entry.volts if watts > 0 else 0.0
-        if (
-            entry.passes_through
-            and recharge.plugged != "grid"
-            and entry.over_cap == "input_trips"
-            and amps > entry.cap_a
-        ):
-            figure = Figure(name="passed through", value=amps, limit=entry.cap_a, unit="A")
-            yield Hit(facts.element("leads", key), (figure,))
+    """Steady load that a station passes through, with what it charges further down, against its inlet."""
+    for inlet in inlets(facts):
+        watts = passed_w(facts, inlet)
+        amps = (watts + inlet.station.passthrough_overhead_w) / inlet.entry.volts if watts > 0 else 0.0
+        if inlet.entry.passes_through and inlet.entry.over_cap == "input_trips" and amps > inlet.entry.cap_a:
+            figure = Figure(name="passed through", value=amps, limit=inlet.entry.cap_a, unit="A")
+            yield Hit(facts.element("leads", inlet.key), (figure,))
 
 
 @check("passthrough-none")
 def no_passthrough(facts: Facts) -> Iterator[Said]:
     """Output that is lost while the station, or one of a linked pair, charges."""
-    for key, recharge, station, _ in _inputs(facts):
-        if recharge.plugged == "grid" or _downstream_w(facts, recharge.station_id) == 0:
+    for inlet in inlets(facts):
+        recharge, station = inlet.recharge, inlet.station
+        if recharge.plugged == "grid" or passed_w(facts, inlet) == 0:
             continue
-        element = facts.element("leads", key)
+        element = facts.element("leads", inlet.key)
         hours = station.total_cell_wh / (recharge.setting_w * station.charge_efficiency)
         dark = (Figure(name="dark while it charges from empty", value=hours, unit="h"),)
-        for feed in _feeds_of(facts, recharge.station_id):
+        for feed in feeds_of(facts, recharge.station_id):
             link = facts.plan.link_of(feed)
             outlet = facts.outlet(feed)
             if link is not None and link.ac_charging == "unknown":
@@ -146,39 +144,40 @@ def no_passthrough(facts: Facts) -> Iterator[Said]:
 
 @check("chain-start")
 def chain_start(facts: Facts) -> Iterator[Said]:
-    """Starts behind a station that passes through: the upstream station carries them too."""
-    for key, recharge, station, entry in _inputs(facts):
-        if recharge.kind != "station" or not entry.passes_through:
+    """Starts behind a station that passes through: what is before it carries them too."""
+    for inlet in inlets(facts):
+        before = upstream(facts, inlet)
+        if before is None or not inlet.passes:
             continue
-        upstream = facts.plan.stations[recharge.from_id]
-        curve = OverloadCurve(upstream.overload_curve)
-        for feed in facts.plan.hookups.values():
-            if feed.source_id != recharge.station_id:
+        station_id, own = inlet.recharge.station_id, OverloadCurve(inlet.station.overload_curve)
+        kept = onward_loads(facts, station_id, "keep")
+        for load_id, load in onward_loads(facts, station_id).items():
+            if load.start is None:
                 continue
-            kept = facts.wanted(feed, "keep")
-            for load_id, load in facts.wanted(feed).items():
-                if load.start is None:
-                    continue
-                limit = curve.carried_multiple(load.start.seconds) * upstream.rated_va
-                runs = sum(on_watts(other) / other.power_factor for k, other in kept.items() if k != load_id)
-                asked = load.start.va + runs
-                if asked > limit:
-                    alone = station.rated_va >= on_watts(load)
-                    name = f"start of {load.name}" + (" on what is kept" if runs else "")
-                    figure = Figure(name=name, value=asked, limit=limit, unit="VA")
-                    yield Hit(facts.element("leads", key), (figure,), level="caution" if alone else "stop")
+            runs = sum(on_watts(other) / other.power_factor for k, other in kept.items() if k != load_id)
+            asked = load.start.va + runs
+            limit = before.curve.carried_multiple(load.start.seconds) * before.rated_va
+            if asked <= limit:
+                continue
+            alone_va = own.carried_multiple(load.start.seconds) * inlet.station.rated_va
+            alone = alone_va >= load.start.va
+            name = f"start of {load.name}" + (" on what is kept" if runs else "")
+            figures = (
+                Figure(name=f"{name}, at {before.name}", value=asked, limit=limit, unit="VA"),
+                Figure(name=f"{inlet.station.name} by itself carries", value=alone_va, unit="VA"),
+            )
+            yield Hit(facts.element("leads", inlet.key), figures, level="caution" if alone else "stop")
 
 
 @check("chain-not-full")
 def chain_not_full(facts: Facts) -> Iterator[Said]:
     """A downstream station that begins partly charged."""
-    for key, recharge, station, _ in _inputs(facts):
-        percent = 100 * facts.plan.start_wh(recharge.station_id) / station.total_cell_wh
-        if recharge.kind == "station" and percent < station.recharge_below_percent - 1e-9:
-            yield Hit(
-                facts.element("leads", key),
-                (Figure(name=station.name, value=percent, limit=station.recharge_below_percent, unit="%"),),
-            )
+    for inlet in inlets(facts):
+        station, own = inlet.station, inlet.recharge
+        percent = 100 * facts.plan.start_wh(own.station_id) / station.total_cell_wh
+        if own.kind == "station" and percent < station.recharge_below_percent - 1e-9:
+            figure = Figure(name=station.name, value=percent, limit=station.recharge_below_percent, unit="%")
+            yield Hit(facts.element("leads", inlet.key), (figure,))
 
 
 @check("batt-cold")

@@ -120,11 +120,12 @@ def _finding(check_id: str, key: str, said: Said, plan: Plan) -> Finding:
         level = said.level
     answerable = row["answerable"] == "yes" and level != "stop"
     hit = said if isinstance(said, Hit) else None
+    asks = _asks(said, plan) if said.question else None
     return Finding(
         key=key,
         check_id=check_id,
         level=level,
-        title=row["title"],
+        title=_open_title(said, asks) if isinstance(said, Unknown) else row["title"],
         element=said.element,
         figures=hit.figures if hit else (),
         detail=hit.detail if hit else "",
@@ -134,9 +135,14 @@ def _finding(check_id: str, key: str, said: Said, plan: Plan) -> Finding:
         answerable=answerable,
         answered=f"{answer.reason} ({answer.by})" if answer and answerable else None,
         missing=said.missing if isinstance(said, Unknown) else "",
-        asks=_asks(said, plan) if said.question else None,
+        asks=asks,
         fix=hit.fix if hit else None,
     )
+
+
+def _open_title(said: Unknown, asks: Asks | None) -> str:
+    """What is open, neutrally: the question, or what is not known; never as if the fault were there."""
+    return asks.question if asks is not None else f"Not known: {said.missing}"
 
 
 def _panel_of(plan: Plan, element: Element) -> str:
@@ -151,4 +157,10 @@ def _asks(said: Said, plan: Plan) -> Asks:
     key = element.id
     if row["room"] == "panels" and element.room in ("feeds", "leads"):
         key = _panel_of(plan, element)
-    return Asks(question_id=row["question_id"], statement=row["statement"], room=row["room"], id=key)
+    return Asks(
+        question_id=row["question_id"],
+        statement=row["statement"],
+        question=row["question"],
+        room=row["room"],
+        id=key,
+    )

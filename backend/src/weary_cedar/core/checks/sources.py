@@ -4,10 +4,13 @@ from collections.abc import Iterator
 
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Element, Figure, Hit, Level, Said, Unknown
+from weary_cedar.core.checks.onward import Plugged, plugged
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.checks.survey import said_of
 from weary_cedar.core.electrical.ampacity import cord_ampacity_a, receptacle
 from weary_cedar.core.electrical.split_phase import open_neutral_volts
+from weary_cedar.core.network.feed_limits import adapter_name
+from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import PANEL_KINDS, Hookup, Place, Station
 
 #: Least distance of an engine from an opening, m (20 ft). CDC and CPSC guidance.
@@ -118,8 +121,6 @@ def needs_neutral(facts: Facts, feed: Hookup) -> bool:
 @check("neutral-open")
 def open_neutral(facts: Facts) -> Iterator[Said]:
     """A joint without a neutral in a 120/240 V path."""
-    volts = max(open_neutral_volts(120**2 / 1000, 120**2 / 300))
-    figure = Figure(name="on 300 W beside 1,000 W", value=volts, limit=126.0, unit="V")
     for key, feed in facts.plan.hookups.items():
         if not needs_neutral(facts, feed):
             continue
@@ -127,48 +128,72 @@ def open_neutral(facts: Facts) -> Iterator[Said]:
         rows = [(kind, receptacle(kind)) for kind in _ends(facts, feed)]
         without = [kind for kind, row in rows if row is not None and row["neutral"] == "no"]
         without += [a.load_end for a in feed.adapters if a.passes_neutral == "no"]
+        if feed.wire is not None and feed.wire.conductors == 2:
+            without.append("the wire from the inlet, of two conductors")
         unknown = [kind for kind, row in rows if row is None]
         unknown += [a.load_end for a in feed.adapters if a.passes_neutral == "unknown"]
         if without:
-            yield Hit(element, (figure,), detail=", ".join(dict.fromkeys(without)))
+            yield Hit(element, (_apart(facts, feed),), detail=", ".join(dict.fromkeys(without)))
         elif unknown:
             yield Unknown(element, f"whether {unknown[0]} has a neutral")
+
+
+#: What 120 V appliances are made for, V: 5 % above is the most of a service. ANSI C84.1, from memory.
+MOST_LEG_V = 126.0
+
+
+def _apart(facts: Facts, feed: Hookup) -> Figure:
+    """What an open neutral puts on the smallest load of one leg while the greatest of the other runs."""
+    by_leg: dict[str, list[tuple[float, str]]] = {"A": [], "B": []}
+    for key, load in facts.wanted(feed).items():
+        legs = facts.network.legs_of(key)
+        if len(legs) == 1 and legs[0] in by_leg and on_watts(load) > 0:
+            by_leg[legs[0]].append((on_watts(load), load.name))
+    worst = (300.0, "300 W", 1000.0, "1,000 W")
+    if by_leg["A"] and by_leg["B"]:
+        pairs = [(*min(by_leg[small]), *max(by_leg[large])) for small, large in (("A", "B"), ("B", "A"))]
+        worst = max(pairs, key=lambda pair: pair[2] / pair[0])
+    small_w, small, large_w, large = worst
+    volts = max(open_neutral_volts(120**2 / small_w, 120**2 / large_w))
+    if volts <= MOST_LEG_V:
+        small, volts = "a leg with nothing on it", 240.0
+    return Figure(name=f"on {small} beside {large}", value=volts, limit=MOST_LEG_V, unit="V")
 
 
 @check("ground-missing")
 def ground(facts: Facts) -> Iterator[Said]:
     """A joint without a ground."""
-    for key, feed in facts.plan.hookups.items():
-        rows = [(kind, receptacle(kind)) for kind in _ends(facts, feed)]
-        without = [kind for kind, row in rows if row is not None and row["ground"] == "no"]
-        without += [a.load_end for a in feed.adapters if a.passes_ground == "no"]
-        unknown = [f"the adapter to {a.load_end}" for a in feed.adapters if a.passes_ground == "unknown"]
+    for path in plugged(facts):
+        adapters = [end for adapter in path.adapters for end in (adapter.source_end, adapter.load_end)]
+        rows = [(kind, receptacle(kind)) for kind in (path.begins, *adapters, path.ends) if kind is not None]
+        without = [f"a {kind} has none" for kind, row in rows if row is not None and row["ground"] == "no"]
+        without += [f"{adapter_name(a)} passes none" for a in path.adapters if a.passes_ground == "no"]
+        unknown = [adapter_name(a) for a in path.adapters if a.passes_ground == "unknown"]
         unknown += [kind for kind, row in rows if row is None]
         if without:
-            yield Hit(facts.element("leads", key), detail=", ".join(dict.fromkeys(without)))
+            yield Hit(facts.element("leads", path.key), detail=", ".join(dict.fromkeys(without)))
         elif unknown:
-            yield Unknown(facts.element("leads", key), f"whether {unknown[0]} has a ground")
+            yield Unknown(facts.element("leads", path.key), f"whether {unknown[0]} has a ground")
 
 
 @check("cord-conductors")
 def conductors(facts: Facts) -> Iterator[Said]:
     """Cords with fewer conductors than their own two ends need."""
-    for key, feed in facts.plan.hookups.items():
-        rows = [row for row in (receptacle(kind) for kind in _cord_ends(facts, feed)) if row is not None]
+    for path in plugged(facts):
+        rows = [row for row in (receptacle(kind) for kind in _cord_ends(path)) if row is not None]
         needed = max((int(row["cord_conductors"]) for row in rows), default=0)
-        for cord in feed.cords:
+        for cord in path.cords:
             if cord.conductors is not None and cord.conductors < needed:
                 figure = Figure(name=f"conductors of AWG {cord.awg}", value=cord.conductors, limit=needed)
-                yield Hit(facts.element("leads", key), (figure,))
+                yield Hit(facts.element("leads", path.key), (figure,))
 
 
-def _cord_ends(facts: Facts, feed: Hookup) -> list[str]:
-    """Connector kinds at the two ends of the cords of a path: what adapters are before and after them."""
-    outlet = facts.outlet(feed)
-    before = [adapter.load_end for adapter in feed.adapters if adapter.sits_at == "source"]
-    after = [adapter.source_end for adapter in feed.adapters if adapter.sits_at == "load"]
-    begins = before[-1] if before else outlet.kind if outlet and feed.source_kind != "link" else None
-    return [kind for kind in (begins, after[0] if after else feed.inlet) if kind is not None]
+def _cord_ends(path: Plugged) -> list[str]:
+    """Connector kinds at the two ends of the cords of a lead: what adapters are before and after them."""
+    before = [adapter.load_end for adapter in path.adapters if adapter.sits_at == "source"]
+    after = [adapter.source_end for adapter in path.adapters if adapter.sits_at == "load"]
+    ends = (before[-1] if before else path.begins, after[0] if after else path.ends)
+    return [kind for kind in ends if kind is not None]
 
 
 #: A cord of this gauge or thicker is protected by an outlet of this rating or less. NFPA 70 (2023)
@@ -179,23 +204,23 @@ CORD_SET_AWG, CORD_SET_A = 16, 20.0
 @check("adapter-unprotected")
 def unprotected(facts: Facts) -> Iterator[Said]:
     """Adapters, and cords on outlets, below every overcurrent device on their source side."""
-    for key, feed in facts.plan.hookups.items():
-        outlet = facts.outlet(feed)
-        if outlet is None:
+    for path in plugged(facts):
+        protected_a, element = path.protected_a, facts.element("leads", path.key)
+        if protected_a is None:
             continue
-        protected_a = outlet.rating_a
-        at_source = [a.overcurrent_a for a in feed.adapters if a.sits_at == "source" and a.overcurrent_a]
+        at_source = [a.overcurrent_a for a in path.adapters if a.sits_at == "source" and a.overcurrent_a]
         least = min([protected_a, *at_source])
-        for cord in feed.cords:
+        for cord in path.cords:
             limit = cord_ampacity_a(cord.awg)
             if limit < least and not (least <= CORD_SET_A and cord.awg <= CORD_SET_AWG):
-                figure = Figure(name=f"cord of AWG {cord.awg}", value=least, limit=limit, unit="A")
-                yield Hit(facts.element("leads", key), (figure,))
-        for adapter in sorted(feed.adapters, key=lambda item: item.sits_at == "load"):
+                yield Hit(
+                    element, (Figure(name=f"cord of AWG {cord.awg}", value=least, limit=limit, unit="A"),)
+                )
+        for adapter in sorted(path.adapters, key=lambda item: item.sits_at == "load"):
             if adapter.rating_a < protected_a and adapter.overcurrent_a is None:
                 name = f"{adapter.source_end} to {adapter.load_end}"
                 figure = Figure(name=name, value=protected_a, limit=adapter.rating_a, unit="A")
-                yield Hit(facts.element("leads", key), (figure,))
+                yield Hit(element, (figure,))
             if adapter.overcurrent_a is not None:
                 protected_a = min(protected_a, adapter.overcurrent_a)
 
@@ -210,7 +235,10 @@ def unsynced(facts: Facts) -> Iterator[Said]:
     for feeds in by_panel.values():
         if len({feed.source_id for _, feed in feeds}) > 1:
             names = " and ".join(facts.source_name(feed) for _, feed in feeds)
-            yield Hit(facts.element("leads", feeds[-1][0]), detail=names)
+            ratings = [outlet.rating_a for _, feed in feeds if (outlet := facts.outlet(feed))]
+            sum_a = Figure(name="on the neutral, in step", value=sum(ratings), limit=max(ratings), unit="A")
+            volts = Figure(name="leg to leg, in step, where 240 V belong", value=0.0, unit="V")
+            yield Hit(facts.element("leads", feeds[-1][0]), (sum_a, volts), detail=names)
 
 
 @check("pair-gfci")
@@ -254,8 +282,13 @@ def mismatch(facts: Facts) -> Iterator[Said]:
         abroad = (source.output == "230") == site.split_phase
         hertz = getattr(source, "hertz", None) or own_hertz
         if abroad or hertz != own_hertz:
+            gives_v = 230.0 if source.output == "230" else 120.0
+            figures = [Figure(name="gives", value=gives_v, limit=site.leg_volts, unit="V")] if abroad else []
+            if hertz != own_hertz:
+                figures.append(Figure(name="gives", value=hertz, limit=own_hertz, unit="Hz"))
             house = "120/240 V, 60 Hz" if site.split_phase else "230 V, 50 Hz"
-            yield Hit(facts.element("leads", key), detail=f"{source.output} V, {hertz} Hz into {house}")
+            detail = f"{source.output} V, {hertz} Hz into {house}"
+            yield Hit(facts.element("leads", key), tuple(figures), detail=detail)
         elif site.split_phase:
             yield from _one_hot(facts, key, feed)
 
@@ -336,10 +369,11 @@ def bridged_pairs(facts: Facts) -> Iterator[Said]:
         for key, circuit in on.items():
             partner = facts.plan.partner_of(key)
             if partner in on and partner is not None and key < partner:
-                rating = outlet.rating_a if outlet else 0.0
-                figure = Figure(name="neutral may carry", value=rating, limit=circuit.breaker_a, unit="A")
+                both_a = circuit.breaker_a + facts.plan.circuits[partner].breaker_a
+                most_a, limit = min(both_a, outlet.rating_a if outlet else both_a), circuit.breaker_a
+                figure = Figure(name="its neutral may carry", value=most_a, limit=limit, unit="A")
                 fix = {"circuits": {partner: {"mark": "off"}}}
-                yield Hit(facts.element("circuits", key), (figure,), fix=fix)
+                yield Hit(facts.element("circuits", key), (figure,) if most_a > limit else (), fix=fix)
 
 
 @check("bridged-240")
@@ -350,7 +384,8 @@ def bridged_two_pole(facts: Facts) -> Iterator[Said]:
             if circuit.poles == 2:
                 level: Level = "stop" if circuit.mark == "keep" else "caution"
                 fix = {"circuits": {key: {"mark": "off"}}}
-                yield Hit(facts.element("circuits", key), level=level, fix=fix)
+                figure = Figure(name="across its poles, where 240 V belong", value=0.0, unit="V")
+                yield Hit(facts.element("circuits", key), (figure,), level=level, fix=fix)
 
 
 @check("bridged-neutral")
@@ -361,8 +396,12 @@ def bridged_bus(facts: Facts) -> Iterator[Said]:
         outlet = facts.outlet(feed)
         bus = panel.neutral_bus_a or panel.bus_a
         if outlet is not None and outlet.rating_a >= bus:
-            figure = Figure(name="source", value=outlet.rating_a, limit=bus, unit="A")
-            yield Hit(facts.element("leads", key), (figure,))
+            figures = [Figure(name="source", value=outlet.rating_a, limit=bus, unit="A")]
+            now_a = facts.most_neutral_a(key)
+            over = now_a is not None and now_a > bus
+            if now_a is not None:
+                figures.append(Figure(name="both legs now, on the neutral", value=now_a, limit=bus, unit="A"))
+            yield Hit(facts.element("leads", key), tuple(figures), level="stop" if over else None)
 
 
 @check("half-leg-backfeed")
@@ -373,7 +412,10 @@ def through_elements(facts: Facts) -> Iterator[Said]:
             for key, circuit in facts.on(feed).items():
                 if circuit.poles == 2:
                     fix = {"circuits": {key: {"mark": "off"}}}
-                    yield Hit(facts.element("circuits", key), fix=fix)
+                    watts = sum(on_watts(load) for load in facts.loads_on({key: circuit}).values())
+                    amps = watts * facts.plan.site.leg_volts / (2 * facts.plan.site.leg_volts) ** 2
+                    figure = Figure(name="through it into the dead leg, at most", value=amps, unit="A")
+                    yield Hit(facts.element("circuits", key), (figure,) if watts else (), fix=fix)
 
 
 @check("station-place")
@@ -404,12 +446,25 @@ def _too_cold_or_hot(element: Element, station: Station, place: Place) -> Iterat
         yield Hit(element, (figure,))
 
 
+#: What an inverter gives into a short over its rating, and what a breaker needs to trip at once over its
+#: own. Common practice.
+SHORT_SHARE, AT_ONCE = 2.0, 5.0
+
+
 @check("fault-current")
 def short(facts: Facts) -> Iterator[Said]:
     """An inverter does not clear a short selectively."""
     for key, feed in facts.panel_feeds:
-        if isinstance(facts.source(feed), Station):
+        source = facts.source(feed)
+        if isinstance(source, Station):
             bare = [c.label for c in facts.on(feed).values() if c.protection != "rcd"]
             protected = facts.plan.site.split_phase or not bare
             detail = "" if protected else f"no residual-current device: {', '.join(bare)}"
-            yield Hit(facts.element("leads", key), level="note" if protected else "stop", detail=detail)
+            gives_a = SHORT_SHARE * source.leg_limit_va / facts.plan.site.leg_volts
+            trips_a = AT_ONCE * max((c.breaker_a for c in facts.on(feed).values()), default=0.0)
+            figures = [Figure(name="a short is given at most", value=gives_a, unit="A")]
+            if trips_a > 0:
+                name = "its largest breaker takes, to trip at once"
+                figures.append(Figure(name=name, value=trips_a, unit="A"))
+            level: Level = "note" if protected else "stop"
+            yield Hit(facts.element("leads", key), tuple(figures), level=level, detail=detail)

@@ -47,6 +47,18 @@ def _floats(plan: Plan, key: str) -> bool:
     return any(plan.source(hookup).neutral != "bonded" for hookup in ends)
 
 
+def _switch_of(plan: Plan, key: str) -> str:
+    """How the source of a lead is tied, where that decides: at a feed, or into a station that feeds one."""
+    hookup = plan.hookups.get(key)
+    if hookup is not None:
+        return plan.source(hookup).neutral if hookup.kind != "cords" else ""
+    recharge = plan.recharges[key]
+    onward = [hookup for hookup in plan.hookups.values() if recharge.station_id in plan.source_units(hookup)]
+    if recharge.kind == "circuit" or all(hookup.kind == "cords" for hookup in onward):
+        return ""
+    return str(plan.room_of(recharge.kind)[recharge.from_id].neutral)
+
+
 def _island(plan: Plan, key: str) -> bool:
     return not plan.site.split_phase and plan.feeds[key].kind in PANEL_KINDS
 
@@ -73,7 +85,7 @@ CONDITIONS: dict[str, Callable[[Plan, str], bool]] = {
     "feeding": lambda plan, key: key in plan.hookups,
     "furnace": _furnace,
     "split": lambda plan, key: plan.site.split_phase and bool(network_of(plan).running),
-    "multiwire": lambda plan, key: plan.partner_of(key) is not None,
+    "multiwire": lambda plan, key: key < (plan.partner_of(key) or key),
     "wet": lambda plan, key: (
         plan.loads[key].role in ("food", "pump") and _protection(plan, key) in ("gfci", "gfci_afci")
     ),
@@ -90,11 +102,7 @@ CONDITIONS: dict[str, Callable[[Plan, str], bool]] = {
     "bondplug": lambda plan, key: (
         plan.leads[key].bonding_plug == "yes" and key in plan.hookups and plan.hookups[key].kind == "cords"
     ),
-    "switchable": lambda plan, key: (
-        key in plan.hookups
-        and plan.hookups[key].kind != "cords"
-        and plan.source(plan.hookups[key]).neutral == "switchable"
-    ),
+    "switchable": lambda plan, key: _switch_of(plan, key) == "switchable",
     "backfed-rcd": lambda plan, key: (
         _island(plan, key)
         and plan.feeds[key].kind in BACKFED_KINDS
@@ -117,6 +125,34 @@ def asked(plan: Plan) -> list[tuple[Row, str]]:
         keys = ["site"] if row["room"] == "site" else list(getattr(plan, row["room"]))
         found += [(row, key) for key in keys if CONDITIONS[row["condition"]](plan, key)]
     return found
+
+
+#: Where on a walk through the house a part is looked at, in the order of the walk.
+WALK = {
+    "panels": "At the panel",
+    "circuits": "At the panel",
+    "feeds": "At the inlet and its switch",
+    "leads": "Along the cords",
+    "stations": "At the stations",
+    "generators": "At the engine",
+    "arrays": "At the modules",
+    "loads": "At what is used",
+    "site": "The house as a whole",
+}
+
+
+def on_a_walk(plan: Plan) -> list[tuple[Row, str]]:
+    """(question, key) of everything that is asked of a plan, part by part, as one walks through the house."""
+    rooms = list(WALK)
+    parts = {room: [] if room == "site" else list(getattr(plan, room)) for room in rooms}
+    stops = list(dict.fromkeys(WALK.values()))
+
+    def place(item: tuple[Row, str]) -> tuple[int, int, int]:
+        room, key = item[0]["room"], item[1]
+        rank = parts[room].index(key) if parts[room] else 0
+        return stops.index(WALK[room]), rooms.index(room), rank
+
+    return sorted(asked(plan), key=place)
 
 
 def answer_of(plan: Plan, row: Row, key: str) -> str:

@@ -51,10 +51,10 @@ def feed_limits(plan: Plan, feed: Hookup) -> FeedLimits:
         link = plan.link_of(feed)
         leg_va *= 2 if link is not None and link.kind == "parallel" else 1
     else:
-        leg_va, total_va = source.rated_w / (2 if source.output == "120/240" else 1), source.rated_w
+        leg_va, total_va = source.leg_limit_w, source.rated_w
     elements = [
         LegElement("station-leg", f"{source.name}, one leg", leg_va / volts),
-        *way_elements(feed, source.receptacles[feed.receptacle_id]),
+        *way_elements(feed, plan.outlet(feed)),
     ]
     tightest = min(elements, key=lambda element: element.rating_a)
     return FeedLimits(tuple(elements), tightest.rating_a * volts, total_va, tightest, volts)

@@ -224,7 +224,7 @@ class Network:
         source = self.plan.source(hookup)
         single, assumed = self._single(hookup, source)
         branches, dead = {}, []
-        outlet_leg = self._outlet_leg(hookup, source)
+        outlet_leg = self._outlet_leg(hookup)
         found = {key: self._leg(hookup, key, single, outlet_leg) for key in sorted(self._reached(hookup))}
         for key in sorted(hookup.load_ids):
             if self.hangs[key].mark != "off":
@@ -246,20 +246,19 @@ class Network:
             return True, ()
         if hookup.source_kind == "link":
             return False, ()
-        row = receptacle(source.receptacles[hookup.receptacle_id].kind)
+        row = receptacle(self.plan.outlet(hookup).kind)
         if source.output == "120":
             return True, ()
         one_hot = row is not None and row["volts"] == "120" and (hookup.kind in REACH_THEIR_OWN)
-        if one_hot and source.receptacles[hookup.receptacle_id].leg is None:
+        if one_hot and self.plan.outlet(hookup).leg is None:
             ends = self.plan.panels[hookup.panel_id].name if hookup.panel_id else "appliances"
             words = f"the outlet of {source.name} that feeds {ends} is on leg A"
             return True, (words,)
         return one_hot, ()
 
-    @staticmethod
-    def _outlet_leg(hookup: Hookup, source: Station | Generator) -> int:
+    def _outlet_leg(self, hookup: Hookup) -> int:
         """Where the one hot of a feed is at a source of both legs."""
-        return LEG_B if source.receptacles[hookup.receptacle_id].leg == "B" else LEG_A
+        return LEG_B if self.plan.outlet(hookup).leg == "B" else LEG_A
 
     def _leg(self, hookup: Hookup, circuit_id: str, single: bool, outlet_leg: int) -> int | None:
         legs = self.plan.circuit_legs(circuit_id)

@@ -6,6 +6,7 @@ from datetime import time
 
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, Network, Way
 from weary_cedar.core.network.feed_limits import one_way_ohms, way_elements
+from weary_cedar.core.network.neutral_states import floats_at
 from weary_cedar.core.outage.calendar import Calendar
 from weary_cedar.core.outage.carriers import EngineCarrier, GridCarrier, StationCarrier, VehicleCarrier
 from weary_cedar.core.outage.cells_air import cold_spans
@@ -184,12 +185,11 @@ def _source(parts: Parts, hookup: Hookup) -> Carrier:
 
 def _way(plan: Plan, parts: Parts, way: Way) -> LiveWay:
     feed = way.hookup
-    receptacle = plan.source(feed).receptacles[feed.receptacle_id]
+    receptacle = plan.outlet(feed)
     carrier = _source(parts, feed)
     live = LiveWay(way, carrier, way_elements(feed, receptacle), plan.site.leg_volts, one_way_ohms(feed))
     carrier.ways.append(live)
-    neutral = plan.source(feed).neutral
-    live.floats = feed.kind == "cords" and neutral == "floating" and feed.bonding_plug != "yes"
+    live.floats = frozenset(state.via for state in floats_at(plan, feed))
     return live
 
 

@@ -119,9 +119,8 @@ class EngineCarrier(Carrier):
 
     def __init__(self, engine: Engine) -> None:
         generator = engine.generator
-        both = generator.output == "120/240"
-        leg_va = generator.rated_w / 2 if both else generator.rated_w
-        super().__init__(engine.key, generator.name, leg_va, generator.rated_w, engine_curve(generator))
+        leg_w, rated_w = generator.leg_limit_w, generator.rated_w
+        super().__init__(engine.key, generator.name, leg_w, rated_w, engine_curve(generator))
         self.engine = engine
         self.refuelled_at = NEVER
         self.light_s = 0.0

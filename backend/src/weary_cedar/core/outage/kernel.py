@@ -65,7 +65,8 @@ class OutageRun:
         self.shedding = plan.strategy.shedding
         self.changed_over = False
         self.grid_up = False
-        self.changeover_s = self.changeover_at = plan.outage.changeover_after_s
+        first = (plan.changeover_s(way.way.hookup) for way in self.ways)
+        self.changeover_s = self.changeover_at = min(first, default=plan.outage.changeover_after_s)
         self.hand_at = self.retry_at = self.lock_at = self.share_at = NEVER
         #: Something was plugged, switched, started or ran dry: what is live is found anew.
         self.replug = False
@@ -484,7 +485,8 @@ class OutageRun:
         for way in self.ways:
             if t < way.restore_at:
                 continue
-            at_once = self.plan.outage.restore == "all_at_once" or way.carrier is self.parts.grid
+            restore = way.way.hookup.restore or self.plan.outage.restore
+            at_once = restore == "all_at_once" or way.carrier is self.parts.grid
             closing, way.queue = (way.queue, []) if at_once else (way.queue[:1], way.queue[1:])
             for circuit in closing:
                 circuit.closed, circuit.queued = True, False
@@ -493,7 +495,8 @@ class OutageRun:
             self.rewired = True
             if closing and any(link.recharge.kind == "circuit" for link in self.links):
                 self.forest.find(t)
-            way.restore_at = t + self.plan.outage.restore_interval_s if way.queue else NEVER
+            pause_s = way.way.hookup.restore_interval_s or self.plan.outage.restore_interval_s
+            way.restore_at = t + pause_s if way.queue else NEVER
             if not way.queue:
                 self.out.restored(t, way)
 

@@ -11,6 +11,7 @@ from weary_cedar.core.outage.tree import Carrier, Node
 if TYPE_CHECKING:
     from weary_cedar.core.outage.connected import ConnectedLoad
     from weary_cedar.core.outage.kernel import OutageRun
+    from weary_cedar.core.outage.tree import LiveWay
 
 NEVER = math.inf
 #: Fractions of what is carried between which a start makes the voltage dip. Common practice.
@@ -59,12 +60,18 @@ def touch_path(run: OutageRun, load: ConnectedLoad, t: float) -> None:
 def draw(run: OutageRun, t: float, load: ConnectedLoad, watts: float) -> None:
     """Change what a load draws; flame sensing on a floating source starts its clock."""
     load.draw(t, watts)
-    if load.load.needs_bonded and load.way is not None and load.way.floats:
+    if load.load.needs_bonded and load.way is not None and _floats(load.way):
         if watts > 0 and load.locks_at == NEVER:
             load.locks_at = t + LOCKOUT_S
             run.lock_at = min(run.lock_at, load.locks_at)
         elif watts == 0:
             load.locks_at = NEVER
+
+
+def _floats(way: LiveWay) -> bool:
+    """Whether the neutral of a way floats now, by what its source passes through."""
+    via = way.carrier.via
+    return (via.recharge.lead_id if via is not None else None) in way.floats
 
 
 def _worst(

@@ -92,8 +92,9 @@ class LiveWay(Node):
         self.amps = (0.0, 0.0, 0.0)
         #: (s, VA on leg A, VA on leg B) from each change on.
         self.rows: list[tuple[float, float, float]] = []
-        #: By cord from a source whose neutral floats: flame sensing may find no ground.
-        self.floats = False
+        #: Leads passed through, none for its battery, with which its neutral floats: flame sensing then
+        #: may find no ground.
+        self.floats: frozenset[str | None] = frozenset()
 
     def take(self, loads: Sequence[ConnectedLoad]) -> None:
         """Put loads under this way; each gets a place in its sums."""

@@ -109,7 +109,13 @@ class TurnControl(Control):
 
     def begin(self, run: OutageRun, t: float) -> None:
         """The first change-over of the outage."""
-        self.at = self.wanted(run, t) or self.ways[0]
+        first = self.wanted(run, t) or self.ways[0]
+        self.due_s = self.joins_s = run.plan.changeover_s(first.way.hookup)
+        if self.joins_s > t:
+            self.going = first
+            return
+        self.joins_s = self.due_s = NEVER
+        self.at = first
         self.at.joined = True
         run.replug = True
 
@@ -127,7 +133,7 @@ class TurnControl(Control):
         by_itself = want.way.automatic or (want is self.grid and self.ways[0].way.automatic)
         self.going = want
         if self.at is self.grid and not run.grid_up:
-            after = t + run.plan.outage.changeover_after_s
+            after = t + run.plan.changeover_s(want.way.hookup)
             self.leaves_s, self.joins_s = t, after if by_itself else run.presence.next(after)
         elif by_itself:
             self.leaves_s = self.joins_s = t

@@ -80,7 +80,7 @@ from weary_cedar.core.plan.strategy import (
     UtilityRule,
 )
 from weary_cedar.core.plan.upgrade import SCHEMA_VERSION, upgraded
-from weary_cedar.core.plan.vehicle import Vehicle
+from weary_cedar.core.plan.vehicle import VEHICLE_OUTLET, Vehicle
 
 __all__ = [
     "BACKFED_KINDS",
@@ -89,6 +89,7 @@ __all__ = [
     "SCHEMA_ID",
     "SCHEMA_VERSION",
     "TERMINAL_KINDS",
+    "VEHICLE_OUTLET",
     "WIRED_KINDS",
     "AcInput",
     "Act",

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Bounds, Id, Name, Noun, Survey
+from weary_cedar.core.plan.base import Amps, Answer, Bounds, Id, Metres, Name, Noun, Survey
 
 #: keep: must run · room: runs when there is room · off: breaker stays off in the outage.
 Mark = Literal["keep", "room", "off"]
@@ -26,6 +26,12 @@ class Circuit(Noun):
     awg: Literal[14, 12, 10, 8, 6, 4, 3, 2, 1] | None = None
     mm2: Annotated[float, Bounds(0.2, 120, "no building wire is thinner than 0.2 mm²")] | None = None
     metal: Literal["copper", "aluminium"] = "copper"
+    length_m: Metres | None = Field(
+        default=None, description="of its wire, one way, to the farthest outlet; no drop is counted if absent"
+    )
+    breaker_by_plate: Answer = Field(
+        default="unknown", description="a motor's or air conditioner's plate rules its breaker, not the wire"
+    )
     outlets: Annotated[tuple[Name, ...], Field(max_length=60)] = Field(
         default=(), description="outlets and lights found dead when this breaker was off"
     )

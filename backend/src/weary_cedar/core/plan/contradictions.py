@@ -66,17 +66,25 @@ def _station_problems(at: str, station: Station) -> Iterator[Problem]:
         )
 
 
-def _plate_problems(plan: Plan) -> Iterator[Problem]:
-    """Figures of one plate that exclude each other."""
+def _engine_problems(plan: Plan) -> Iterator[Problem]:
+    """Figures of a generator's plate that exclude each other."""
     for key, generator in plan.generators.items():
         starting, rated = generator.starting_w, generator.rated_w
         if starting is not None and starting < rated:
             right = f"at least the rated {rated:g} W"
             yield Problem(f"/generators/{key}/starting_w", shown(starting), right)
+        if generator.leg_w is not None and generator.leg_w > rated:
+            right = f"at most the rated {rated:g} W"
+            yield Problem(f"/generators/{key}/leg_w", shown(generator.leg_w), right)
         if generator.quiet is not None and generator.quiet.begins == generator.quiet.ends:
             yield Problem(
                 f"/generators/{key}/quiet/ends", shown(generator.quiet.ends), "another time than begins"
             )
+
+
+def _plate_problems(plan: Plan) -> Iterator[Problem]:
+    """Figures of one plate that exclude each other."""
+    yield from _engine_problems(plan)
     for key, vehicle in plan.vehicles.items():
         low, high = vehicle.tops_up_below_percent, vehicle.tops_up_to_percent
         if high <= low:
@@ -132,6 +140,9 @@ def _reference_problems(plan: Plan) -> Iterator[Problem]:
             yield Problem(f"/circuits/{key}/multiwire_partner", shown(partner), "another circuit than itself")
     for key, load in plan.loads.items():
         yield from missing(f"/loads/{key}/circuit_id", load.circuit_id, plan.circuits, "circuit")
+        for index, source in enumerate(load.start.seen_on if load.start else ()):
+            at, room = f"/loads/{key}/start/seen_on/{index}/id", getattr(plan, f"{source.kind}s")
+            yield from missing(at, source.id, room, source.kind)
     yield from _feed_problems(plan)
     yield from lead_problems(plan)
     yield from _link_problems(plan)

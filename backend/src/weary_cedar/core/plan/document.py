@@ -1,5 +1,6 @@
 """The plan document: one definition for file, API and run."""
 
+from collections.abc import Mapping
 from typing import Annotated, Any
 
 from pydantic import Field
@@ -10,12 +11,13 @@ from weary_cedar.core.plan.circuit import Circuit
 from weary_cedar.core.plan.feed import BoxPart, Feed
 from weary_cedar.core.plan.generator import Generator
 from weary_cedar.core.plan.hookup import Hookup, through_feed, to_appliances
-from weary_cedar.core.plan.lead import Lead, ToFeed, ToInput, ToLoads
+from weary_cedar.core.plan.lead import Lead, SourceKind, ToFeed, ToInput, ToLoads
 from weary_cedar.core.plan.link import Link
 from weary_cedar.core.plan.load import Load
 from weary_cedar.core.plan.outage import Outage
 from weary_cedar.core.plan.panel import Panel, leg_of_space
 from weary_cedar.core.plan.place import Place
+from weary_cedar.core.plan.receptacle import Receptacle
 from weary_cedar.core.plan.recharge import Recharge, recharge_of
 from weary_cedar.core.plan.site import Site
 from weary_cedar.core.plan.solar import SolarArray
@@ -113,19 +115,37 @@ class Plan(Noun):
             key: self.stations[key] for key in ((link.leg_a, link.leg_b) if link else (hookup.source_id,))
         }
 
+    def room_of(self, kind: SourceKind) -> Mapping[str, Any]:
+        """The parts of a kind, by id."""
+        room: Mapping[str, Any] = getattr(self, f"{kind}s")
+        return room
+
+    def outlets_of(self, kind: SourceKind, source_id: str) -> dict[str, Receptacle]:
+        """Outlets of a source by their ids; those of a link's kit beside those of its unit on leg A."""
+        if kind == "vehicle":
+            return self.vehicles[source_id].as_source().receptacles
+        if kind == "link":
+            link = self.links[source_id]
+            return {**self.stations[link.leg_a].receptacles, **link.receptacles}
+        if kind == "generator":
+            return self.generators[source_id].receptacles
+        return self.stations[source_id].receptacles if kind == "station" else {}
+
+    def outlet(self, hookup: Hookup) -> Receptacle:
+        """The outlet that a hook-up begins at."""
+        return self.outlets_of(hookup.source_kind, hookup.source_id)[hookup.receptacle_id]
+
+    def changeover_s(self, hookup: Hookup) -> float:
+        """From the cut to the moment at which a hook-up feeds, s."""
+        own = hookup.changeover_after_s
+        return self.outage.changeover_after_s if own is None else own
+
     def lead_name(self, lead_id: str) -> str:
         """A lead by its name, or by what it joins."""
         lead = self.leads[lead_id]
         if lead.name is not None:
             return lead.name
-        rooms: dict[str, dict[str, Any]] = {
-            "station": self.stations,
-            "link": self.links,
-            "generator": self.generators,
-            "vehicle": self.vehicles,
-            "circuit": self.circuits,
-        }
-        part = rooms[lead.source.kind].get(lead.source.id)
+        part = self.room_of(lead.source.kind).get(lead.source.id)
         source = getattr(part, "label", None) or getattr(part, "name", lead.source.id)
         if isinstance(lead.to, ToInput):
             station = self.stations.get(lead.to.station_id)

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Answer, Id, Metres, Name, Noun, Owned, Survey
+from weary_cedar.core.plan.base import Amps, Answer, Bounds, Id, Metres, Name, Noun, Owned, Seconds, Survey
 
 FeedKind = Literal[
     "interlock_inlet",
@@ -83,7 +83,14 @@ class FixedWire(Noun):
     length_m: Metres
     awg: Literal[14, 12, 10, 8, 6, 4, 3, 2, 1]
     metal: Literal["copper", "aluminium"] = "copper"
+    conductors: Annotated[int, Field(ge=2, le=4)] | None = Field(
+        default=None, description="without the ground: 2 have no neutral; what its inlet needs if absent"
+    )
 
+
+#: How circuits come back once a source feeds them, and the seconds between two of them.
+Restoring = Literal["one_at_a_time", "all_at_once"]
+RestoreInterval = Annotated[float, Bounds(1, 3_600, "no hand is faster than a second")]
 
 #: What lies in the box: a part leaves it for a joint of a feed, and comes back to it.
 BoxPart = Annotated[Cord | Adapter | Inlet, Field(discriminator="part")]
@@ -110,4 +117,11 @@ class Feed(Noun):
         description="leg of the switch that a circuit is on, where that is not its leg in the panel",
     )
     neutral_switched: Answer = Field(default="no", description="whether the transfer device switches it")
+    changeover_after_s: Seconds | None = Field(
+        default=None, description="from the cut to its changeover; that of the outage if absent"
+    )
+    restore: Restoring | None = Field(default=None, description="that of the outage if absent")
+    restore_interval_s: RestoreInterval | None = Field(
+        default=None, description="between two breakers; that of the outage if absent"
+    )
     survey: Survey = Field(default_factory=dict)

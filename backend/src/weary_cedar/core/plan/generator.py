@@ -46,6 +46,9 @@ class Generator(Owned):
     rated_w: Annotated[float, Bounds(10, 200_000, "no engine is rated under 10 W")]
     starting_w: Annotated[float, Bounds(10, 400_000, "no engine is rated under 10 W")] | None = None
     output: Literal["120/240", "120", "230"] = "120"
+    leg_w: Annotated[float, Bounds(10, 200_000, "no engine is rated under 10 W")] | None = Field(
+        default=None, description="most of one leg of 120/240 V; half of its rating if absent"
+    )
     waveform: Literal["inverter", "conventional", "standby"] = "inverter"
     auto_start: bool = False
     locked_out: Answer = Field(default="unknown", description="automatic start locked while another feeds")
@@ -74,3 +77,9 @@ class Generator(Owned):
     quiet: QuietHours | None = None
     noise_db: Annotated[float, Field(ge=0, le=140)] | None = None
     survey: Survey = Field(default_factory=dict)
+
+    @property
+    def leg_limit_w(self) -> float:
+        """Most of one leg, W: as its plate says, else half of its rating where it has two."""
+        halved = self.rated_w / 2 if self.output == "120/240" else self.rated_w
+        return halved if self.leg_w is None else self.leg_w

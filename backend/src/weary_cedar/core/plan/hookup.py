@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from weary_cedar.core.plan.base import Answer
-from weary_cedar.core.plan.feed import Adapter, Cord, Feed, FeedKind, FixedWire
+from weary_cedar.core.plan.feed import Adapter, Cord, Feed, FeedKind, FixedWire, Restoring
 from weary_cedar.core.plan.lead import Lead, SourceKind, ToLoads
 from weary_cedar.core.plan.vehicle import VEHICLE_OUTLET
 
@@ -41,6 +41,10 @@ class Hookup:
     neutral_switched: Answer
     bonding_plug: Answer
     survey: dict[str, Answer]
+    #: Of its own feed; those of the outage where none is said.
+    changeover_after_s: float | None = None
+    restore: Restoring | None = None
+    restore_interval_s: float | None = None
 
     @property
     def ends(self) -> int:
@@ -76,6 +80,9 @@ def through_feed(lead_id: str, lead: Lead, feed_id: str, feed: Feed) -> Hookup:
         neutral_switched=feed.neutral_switched,
         bonding_plug=lead.bonding_plug,
         survey={**feed.survey, **lead.survey},
+        changeover_after_s=feed.changeover_after_s,
+        restore=feed.restore,
+        restore_interval_s=feed.restore_interval_s,
     )
 
 

@@ -18,7 +18,7 @@ class Outlet(Noun):
     id: Id
     outlet: Id | None = Field(
         default=None,
-        description="receptacle of a station or generator; of a link, of its unit on leg A",
+        description="receptacle of a station or generator; of a link, of its kit or of its unit on leg A",
     )
 
 

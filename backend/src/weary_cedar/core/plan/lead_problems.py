@@ -5,9 +5,7 @@ from collections.abc import Iterator, Mapping
 from weary_cedar.core.errors import Problem, missing, shown
 from weary_cedar.core.plan.document import Plan
 from weary_cedar.core.plan.feed import TERMINAL_KINDS
-from weary_cedar.core.plan.generator import Generator
 from weary_cedar.core.plan.lead import Lead, ToFeed, ToInput, ToLoads
-from weary_cedar.core.plan.station import Station
 
 
 def lead_problems(plan: Plan) -> Iterator[Problem]:
@@ -68,11 +66,9 @@ def _end_problems(plan: Plan, at: str, lead: Lead) -> Iterator[Problem]:
 def _outlet_problems(plan: Plan, at: str, lead: Lead) -> Iterator[Problem]:
     """An outlet that its source does not have."""
     source = lead.source
-    unit_id = plan.links[source.id].leg_a if source.kind == "link" else source.id
-    room: Mapping[str, Station | Generator] = plan.generators if source.kind == "generator" else plan.stations
-    if unit_id not in room:
+    if source.kind == "link" and plan.links[source.id].leg_a not in plan.stations:
         return
-    held = room[unit_id].receptacles
+    held = plan.outlets_of(source.kind, source.id)
     if source.outlet is None:
         yield Problem(
             f"{at}/source/outlet", "nothing", "the receptacle of that source that it is plugged into"

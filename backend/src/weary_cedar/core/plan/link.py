@@ -5,6 +5,7 @@ from typing import Literal
 from pydantic import Field
 
 from weary_cedar.core.plan.base import Id, Name, Owned
+from weary_cedar.core.plan.receptacle import Receptacle
 
 
 class Link(Owned):
@@ -16,6 +17,9 @@ class Link(Owned):
     )
     leg_a: Id
     leg_b: Id
+    receptacles: dict[Id, Receptacle] = Field(
+        default_factory=dict, description="outlets of the kit itself, beside those of its units"
+    )
     ac_charging: Literal["refused", "drops_output", "allowed", "unknown"] = Field(
         default="unknown", description="what the linked units do when AC charges one of them"
     )

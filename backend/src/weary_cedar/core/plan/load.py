@@ -21,11 +21,21 @@ from weary_cedar.core.plan.base import (
 from weary_cedar.core.plan.circuit import Mark
 
 
+class StartedOn(Noun):
+    """A source on which a motor was started."""
+
+    kind: Literal["station", "link", "generator", "vehicle"] = "station"
+    id: Id
+
+
 class Start(Noun):
     """Inrush of a motor or heater: total apparent power while it starts, and for how long."""
 
     va: Annotated[float, Bounds(1, 200_000, "a start of nothing is none: leave it out")]
     seconds: Annotated[float, Bounds(0.01, 30, "no motor starts faster or slower")] = 0.5
+    seen_on: tuple[StartedOn, ...] = Field(
+        default=(), max_length=20, description="sources on which it was seen to start well"
+    )
 
 
 class Steady(Noun):
@@ -208,6 +218,9 @@ class Load(Noun):
         default=None, description="longest change-over that it rides through; any if absent"
     )
     role: Role | None = None
+    protection_class: Literal["I", "II"] | None = Field(
+        default=None, description="I: its case is earthed; II: doubly insulated; counted as I if absent"
+    )
     plate_volts: Annotated[float, Bounds(1, 1_000, "no plate says less than 1 V")] | None = None
     locked_rotor_a: Amps | None = None
     continuous: bool | None = Field(

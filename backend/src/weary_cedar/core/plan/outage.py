@@ -16,6 +16,7 @@ from weary_cedar.core.plan.base import (
     Percent,
     Seconds,
 )
+from weary_cedar.core.plan.feed import RestoreInterval, Restoring
 
 Span = Annotated[float, Bounds(1, 31 * 86_400, "shorter than a second makes no sense here")]
 
@@ -125,8 +126,8 @@ class Outage(Noun):
     )
     ac_on_at_start: bool = False
     changeover_after_s: Seconds = 900.0
-    restore: Literal["one_at_a_time", "all_at_once"] = "one_at_a_time"
-    restore_interval_s: Annotated[float, Bounds(1, 3_600, "no hand is faster than a second")] = 20.0
+    restore: Restoring = "one_at_a_time"
+    restore_interval_s: RestoreInterval = 20.0
     occupancy: Occupancy = Occupancy()
     weather: Weather = Weather()
     incidents: Annotated[dict[Id, Incident], Field(max_length=200)] = Field(default_factory=dict)

@@ -10,6 +10,10 @@ from weary_cedar.core.plan.base import Amps, Answer, Name, Noun
 Neutral = Literal["floating", "bonded", "switchable", "changes", "unknown"]
 
 
+#: The same while a source passes through what comes into it: that of what comes in, or its own.
+InBypass = Literal["passes", "floating", "bonded", "unknown"]
+
+
 class Receptacle(Noun):
     """A group of outlets behind one breaker; `kind` by its configuration, such as L14-30."""
 

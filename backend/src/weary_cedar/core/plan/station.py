@@ -20,7 +20,7 @@ from weary_cedar.core.plan.base import (
 )
 from weary_cedar.core.plan.battery import Bank, CellWh, Pack, Taper
 from weary_cedar.core.plan.overload_curve import DEFAULT_CURVE, CurvePoint, IdleCutout
-from weary_cedar.core.plan.receptacle import Neutral, Receptacle
+from weary_cedar.core.plan.receptacle import InBypass, Neutral, Receptacle
 from weary_cedar.core.plan.station_inputs import AcInput, DcInput, DcOutput
 
 
@@ -63,7 +63,10 @@ class Station(Owned):
     works_to_c: Celsius = Field(default=40.0, description="hottest air in which it gives power")
     waveform: Literal["sine", "modified", "unknown"] = "sine"
     hertz: Literal[50, 60] | None = Field(default=None, description="that of the site if absent")
-    neutral: Neutral = "unknown"
+    neutral: Neutral = Field(default="unknown", description="while it runs on its battery")
+    neutral_in_bypass: InBypass = Field(
+        default="unknown", description="while it passes through what comes in: that of its source, or its own"
+    )
     isolated: Answer = Field(default="yes", description="output isolated from the battery, so groundable")
     transfer_gap_ms: Annotated[float, Field(ge=0, le=10_000)] = 20.0
     ac_inputs: dict[Id, AcInput] = Field(default_factory=dict)

@@ -83,7 +83,17 @@ export const STATION: readonly GroupOf<Station>[] = [
     title: "Neutral",
     hint: "Ask the maker, or measure neutral to ground at an outlet: on battery, and again while it passes through.",
     fields: [
-      { key: "neutral", label: "neutral", choices: NEUTRAL },
+      { key: "neutral", label: "neutral on battery", choices: NEUTRAL },
+      {
+        key: "neutral_in_bypass",
+        label: "passing an input through",
+        choices: [
+          ["unknown", "not known"],
+          ["passes", "that of its input"],
+          ["floating", "floating"],
+          ["bonded", "bonded to ground"],
+        ],
+      },
       { key: "isolated", label: "output isolated from the battery", choices: ANSWERS },
     ],
   },
