@@ -15,6 +15,7 @@ from weary_cedar.core.errors import InvalidPlan
 from weary_cedar.core.feed_path import feed_paths
 from weary_cedar.core.gear import gear_library
 from weary_cedar.core.inventory import inventory
+from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import read_plan
 from weary_cedar.core.plan.ids import free_id
 from weary_cedar.demo import DEMOS, demo_plan
@@ -33,6 +34,8 @@ ROOMS = (
     "places",
     "site",
 )
+#: Elements of a way with a rating of their own; breakers trip by themselves, and the run says so.
+JUDGED = ("receptacle", "cord", "adapter", "inlet", "wire", "switch-input")
 FULL: dict[str, Json] = {name: demo_plan(name).model_dump(mode="json") for name in DEMOS}
 
 
@@ -104,7 +107,14 @@ def checked(document: Json) -> list[Finding] | None:
         return None
     feed_paths(plan)
     inventory(plan)
-    return findings_of(plan)
+    run = run_outage(plan)
+    found = findings_of(plan, run)
+    over = [flow for flow in run.flows if flow.flow > flow.rating * (1 + 1e-6) and flow.key in JUDGED]
+    named = {finding.element.id for finding in found if finding.level in ("stop", "caution", "cannot_judge")}
+    for flow in over:
+        hookup = plan.hookups[flow.feed]
+        assert named & {flow.feed, hookup.source_id, hookup.feed_id}, flow
+    return found
 
 
 @settings(max_examples=150)

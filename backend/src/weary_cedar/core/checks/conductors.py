@@ -14,24 +14,19 @@ from weary_cedar.core.electrical.ampacity import (
     metric_wire_a,
     receptacle,
 )
-from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
 from weary_cedar.core.network import Way
-from weary_cedar.core.network.feed_limits import fixed_wire_a, one_way_ohms
+from weary_cedar.core.network.feed_limits import fixed_wire_a
 from weary_cedar.core.plan import (
     BREAKER_KINDS,
     PANEL_KINDS,
     TERMINAL_KINDS,
     VEHICLE_OUTLET,
     Circuit,
-    Load,
     Receptacle,
 )
 
 #: Circuits with several outlets on which one plugged-in load is limited. NFPA 70 (2023) 210.23, from memory.
 PLUGGED_A = (15.0, 20.0, 30.0)
-#: Drops worth a caution, and the share of plate volts under which a motor must not run or start.
-DROPS = (0.03, 0.05)
-RUN_SHARE, START_SHARE = 0.90, 0.80
 
 
 @check("receptacle-over")
@@ -109,7 +104,7 @@ def _asked_at(facts: Facts, feeding: list[Way], into: list[Inlet]) -> dict[str, 
 
 @check("continuous-80")
 def continuous(facts: Facts) -> Iterator[Said]:
-    """Non-continuous and 1.25 times continuous load of a circuit against its breaker."""
+    """Non-continuous and 1.25 times continuous load against breaker and outlet; what a run puts on one."""
     carried = set(facts.network.carried) - facts.on_cords
     for key in sorted(carried):
         circuit = facts.plan.circuits[key]
@@ -119,6 +114,10 @@ def continuous(facts: Facts) -> Iterator[Said]:
         needed = rest + CONTINUOUS * lasting
         if lasting > 0 and needed > circuit.breaker_a:
             figure = Figure(name="with 1.25 × continuous", value=needed, limit=circuit.breaker_a, unit="A")
+            yield Hit(facts.element("circuits", key), (figure,))
+        most = next((flow for flow in facts.run.flows if flow.key == key), None)
+        if most is not None and most.flow > most.rating:
+            figure = Figure(name="together in the run", value=most.flow, limit=most.rating, unit="A")
             yield Hit(facts.element("circuits", key), (figure,))
     yield from _lasting_on_the_feed(facts)
     yield from _lasting_charging(facts)
@@ -240,44 +239,6 @@ def _charging_cords(facts: Facts) -> Iterator[Said]:
             if amps > limit:
                 figure = Figure(name=f"AWG {cord.awg}, charging", value=amps, limit=limit, unit="A")
                 yield Hit(facts.element("leads", inlet.key), (figure,))
-
-
-@check("cord-drop")
-def cord_drop(facts: Facts) -> Iterator[Said]:
-    """Drop of the cords at the greatest flow; running and starting volts of motors."""
-    volts = facts.plan.site.leg_volts
-    for key, feed in facts.plan.hookups.items():
-        flow = facts.flow("cord", key)
-        loads = facts.wanted(feed)
-        amps = flow[0] if flow else max((facts.amps(load) for load in loads.values()), default=0.0)
-        ohms = one_way_ohms(feed)
-        drop = two_wire_drop_v(amps, ohms, ohms)
-        element = facts.element("leads", key)
-        basis = f"loop {2 * ohms:.3f} Ω, copper at 20 °C, cords stranded, constant current"
-        share = drop / volts
-        if share > DROPS[0]:
-            limit = DROPS[1] if share > DROPS[1] else DROPS[0]
-            figure = Figure(name="drop at the greatest flow", value=100 * share, limit=100 * limit, unit="%")
-            yield Hit(element, (figure,), detail=basis)
-        for load_id, load in loads.items():
-            figures = _motor_volts(load, volts, drop, ohms)
-            if figures:
-                yield Hit(facts.element("loads", load_id), figures, level="stop", detail=basis)
-
-
-def _motor_volts(load: Load, volts: float, drop: float, ohms: float) -> tuple[Figure, ...]:
-    """Running and starting volts of a motor that are too low; a start only where it is known."""
-    plate, start = load.plate_volts, load.start
-    if plate is None or not is_motor(load) or plate > 1.5 * volts:
-        return ()
-    figures = [
-        Figure(name="running volts", value=100 * (volts - drop) / plate, limit=100 * RUN_SHARE, unit="%")
-    ]
-    locked_a = load.locked_rotor_a or (start.va / volts if start else None)
-    if locked_a is not None:
-        starting = (volts - two_wire_drop_v(locked_a, ohms, ohms)) / plate
-        figures.append(Figure(name="starting volts", value=100 * starting, limit=100 * START_SHARE, unit="%"))
-    return tuple(figures) if any(figure.value < (figure.limit or 0.0) for figure in figures) else ()
 
 
 @check("cord-joints")

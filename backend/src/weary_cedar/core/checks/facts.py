@@ -191,6 +191,11 @@ class Facts:
     # ------------------------------------------------------------ loads
 
     @cached_property
+    def left_off(self) -> set[str]:
+        """Loads that the run leaves off because they trip what feeds them."""
+        return {key for event in self.run.events if event.kind == "left_off" for key in event.loads}
+
+    @cached_property
     def _keys(self) -> dict[int, str]:
         return {id(load): key for key, load in self.plan.loads.items()}
 

@@ -8,6 +8,7 @@ NAMES = (
     "sources",
     "limits",
     "conductors",
+    "drops",
     "recharging",
     "solar",
     "direct_current",

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from weary_cedar.core.checks.facts import Facts, is_motor
 from weary_cedar.core.checks.finding import Element, Figure, Hit, Level, Said, Unknown
+from weary_cedar.core.checks.onward import behind, inlets
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.chance import beside, chance_in_the_outage, chance_over, starts_in
 from weary_cedar.core.electrical.inverter import cell_draw_w
@@ -144,7 +145,8 @@ def _element_of(facts: Facts, way: Way) -> Element:
 def start_trip(facts: Facts) -> Iterator[Said]:
     """A start that trips alone (stop), in the run (stop), or only on everything kept (caution)."""
     yield from _without_a_run(facts)
-    tripped = {key for event in facts.run.events if event.kind == "left_off" for key in event.loads}
+    tripped = facts.left_off
+    further = {key for inlet in inlets(facts) if inlet.passes for key in behind(facts, inlet)}
     said: set[str] = set()
     for way in facts.ways:
         leg_va, curve, sums = facts.source_leg_va(way), facts.curve(way), facts.kept_sums(way)
@@ -157,15 +159,20 @@ def start_trip(facts: Facts) -> Iterator[Said]:
             kept = key in facts.kept(way)
             own = on_watts(load) / load.power_factor / len(legs) if kept else 0.0
             together = alone + max(sums[leg].va for leg in legs) - own
-            if alone > carried or key in tripped:
+            on_all = Figure(name="start on all that is kept", value=together, limit=carried, unit="VA")
+            if alone > carried:
                 said.add(key)
                 figure = Figure(name="start alone", value=alone, limit=carried, unit="VA")
                 yield Hit(facts.element("loads", key), (figure,), level="stop")
+            elif key in tripped and (together > carried or key not in further):
+                said.add(key)
+                figures = (on_all,) if together > carried else ()
+                detail = "in the run it trips what feeds it, and is left off"
+                yield Hit(facts.element("loads", key), figures, level="stop", detail=detail)
             elif together > carried:
                 said.add(key)
-                figure = Figure(name="start on all that is kept", value=together, limit=carried, unit="VA")
                 chance, detail = _coincidence(facts, way, key, carried)
-                yield Hit(facts.element("loads", key), (figure, chance), level="caution", detail=detail)
+                yield Hit(facts.element("loads", key), (on_all, chance), level="caution", detail=detail)
 
 
 def _coincidence(facts: Facts, way: Way, key: str, carried_va: float) -> tuple[Figure, str]:

@@ -138,6 +138,11 @@ def passed_w(facts: Facts, inlet: Inlet, seen: frozenset[str] = frozenset()) -> 
     return onward_w(facts, station_id, seen, by_cord=on_grid)
 
 
+def behind(facts: Facts, inlet: Inlet) -> dict[str, Load]:
+    """Loads that hang on a lead into a station while that passes it through."""
+    return onward_loads(facts, inlet.recharge.station_id) if inlet.passes else {}
+
+
 @dataclass(frozen=True)
 class Upstream:
     """What a lead into a station hangs on: its name, and what it carries."""
@@ -199,8 +204,10 @@ def plugged(facts: Facts) -> Iterator[Plugged]:
 
 
 def outlet_of(facts: Facts, recharge: Recharge) -> Receptacle | None:
-    """The outlet that a charging lead is plugged into, if its source has one by that name."""
+    """The outlet that a charging lead is plugged into: the one that it names, or the only one there is."""
     outlets = facts.plan.outlets_of(recharge.kind, recharge.from_id)
-    if recharge.kind == "vehicle" and len(outlets) == 1 and facts.plan.vehicles[recharge.from_id].gives_ac:
+    if recharge.kind == "vehicle" and not facts.plan.vehicles[recharge.from_id].gives_ac:
+        return None
+    if recharge.outlet_id is None and len(outlets) == 1:
         return next(iter(outlets.values()))
     return outlets.get(recharge.outlet_id or "")

@@ -31,16 +31,20 @@ def blind_spot(facts: Facts) -> Iterator[Said]:
     if not facts.plan.hookups:
         return
     reached: set[str] = set()
-    for feed in facts.plan.hookups.values():
-        reached |= set(facts.on(feed))
+    for way in facts.network.ways:
+        one_hot = way.hookup.kind in ("bridged", "half_leg")
+        both = {key for key in way.dead if one_hot and len(facts.plan.circuit_legs(key)) == 2}
+        reached |= set(facts.on(way.hookup)) if way.why_not else way.branches.keys() | both
     for key, circuit in facts.plan.circuits.items():
         loads = facts.loads_on({key: circuit})
         if circuit.mark != "off" and loads and key not in reached:
             watts = Figure(name="wanted there", value=sum(map(on_watts, loads.values())), unit="W")
             names = ", ".join(load.name for load in loads.values())
             yield Hit(facts.element("circuits", key), (watts,), detail=names)
+    not_run = {way.lead_id for way in facts.network.ways if way.why_not}
     for key, hang in facts.network.hangs.items():
-        if hang.circuit_id is None and hang.mark != "off" and hang.branch not in facts.network.branches:
+        dead = hang.branch not in facts.network.branches and hang.lead_id not in not_run
+        if hang.circuit_id is None and hang.mark != "off" and dead:
             nowhere = "it hangs on no breaker and on no lead"
             detail = "its lead brings it no voltage" if hang.lead_id else nowhere
             watts = Figure(name="wanted", value=on_watts(facts.plan.loads[key]), unit="W")

@@ -7,6 +7,7 @@ from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.onward import (
     Inlet,
     asked_w,
+    behind,
     feeds_of,
     inlets,
     onward_loads,
@@ -151,7 +152,7 @@ def chain_start(facts: Facts) -> Iterator[Said]:
             continue
         station_id, own = inlet.recharge.station_id, OverloadCurve(inlet.station.overload_curve)
         kept = onward_loads(facts, station_id, "keep")
-        for load_id, load in onward_loads(facts, station_id).items():
+        for load_id, load in behind(facts, inlet).items():
             if load.start is None:
                 continue
             runs = sum(on_watts(other) / other.power_factor for k, other in kept.items() if k != load_id)
@@ -160,7 +161,7 @@ def chain_start(facts: Facts) -> Iterator[Said]:
             if asked <= limit:
                 continue
             alone_va = own.carried_multiple(load.start.seconds) * inlet.station.rated_va
-            alone = alone_va >= load.start.va
+            alone = alone_va >= load.start.va and load_id not in facts.left_off
             name = f"start of {load.name}" + (" on what is kept" if runs else "")
             figures = (
                 Figure(name=f"{name}, at {before.name}", value=asked, limit=limit, unit="VA"),

@@ -248,9 +248,9 @@ def linked_gfci(facts: Facts) -> Iterator[Said]:
         link = facts.plan.link_of(feed)
         if link is None:
             continue
-        outlets = [
-            facts.plan.stations[unit].receptacles.get(feed.receptacle_id) for unit in (link.leg_a, link.leg_b)
-        ]
+        units = [facts.plan.stations[unit] for unit in (link.leg_a, link.leg_b)]
+        own = link.receptacles.get(feed.receptacle_id)
+        outlets = [own] if own else [unit.receptacles.get(feed.receptacle_id) for unit in units]
         answers = {outlet.gfci if outlet else "unknown" for outlet in outlets}
         if "yes" in answers:
             yield Hit(facts.element("links", feed.source_id))
