@@ -25,8 +25,10 @@ from conftest import CHROMIUM, FLAGS, Server
 from outside.fixed_step import FixedStep
 from playwright.sync_api import sync_playwright
 
+from weary_cedar.core.checks import findings_of
+from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.decide.balance import least_lean
-from weary_cedar.core.outage import run_outage
+from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.demo import DEMOS, demo_plan
 
@@ -81,6 +83,22 @@ def bench_moments() -> None:
             f"{name:12} {parts:3} parts, {result.intervals:5} moments, "
             f"{moment_us:5.1f} µs each {whole_s * 1000:7.1f} ms"
         )
+
+
+def bench_checks() -> None:
+    """The whole catalogue beyond the run, and how many further runs it asks for."""
+    for name in DEMOS:
+        plan = demo_plan(name)
+        run = run_outage(plan)
+        facts = Facts(plan, run)
+        further = int(facts.unshed is not run)
+        beside = partial(Facts, plan, run, facts.unshed)
+        seconds = median_s(partial(_look, plan, run, beside), 5)
+        print(f"{name:12} all checks beyond the run {seconds * 1000:6.1f} ms, further runs: {further}")
+
+
+def _look(plan: Plan, run: RunResult, facts: Callable[[], Facts]) -> None:
+    findings_of(plan, run, facts())
 
 
 def full_panel() -> Plan:
@@ -216,5 +234,6 @@ def bench_browser(address: str) -> None:
 if __name__ == "__main__":
     bench_run()
     bench_moments()
+    bench_checks()
     bench_balance()
     bench_server()

@@ -122,14 +122,14 @@ TOGETHER: Json = merged(
             "behaviour": {
                 "earliest": "19:00:00",
                 "latest": "19:01:00",
-                "steps": [{"watts": 1500.0, "minutes": 60.0}],
+                "steps": [{"watts": 1250.0, "minutes": 60.0}],
             }
         },
         induction={
             "behaviour": {
                 "earliest": "19:00:00",
                 "latest": "19:01:00",
-                "steps": [{"watts": 1500.0, "minutes": 60.0}],
+                "steps": [{"watts": 1250.0, "minutes": 60.0}],
             }
         },
     ),

@@ -52,19 +52,38 @@ def test_every_joint_can_be_chosen(at: Page) -> None:
 
 def test_the_survey_and_answers(at: Page) -> None:
     at.get_by_role("link", name="Checks", exact=True).click()
-    at.get_by_label("A sign at the inlet").select_option("no")
+    walk = at.get_by_test_id("survey")
+    stops = [
+        "At the panel",
+        "At the inlet and its switch",
+        "Along the cords",
+        "At the stations",
+        "At the engine",
+    ]
+    assert walk.get_by_role("heading").all_inner_texts()[:5] == stops
+    sign = walk.get_by_role("radiogroup", name="Does a sign at the inlet")
+    sign.get_by_role("radio", name="no", exact=True).click()
+    expect(walk).to_contain_text("Caution: No sign at the inlet")
     finding = at.locator('[data-check="feed-sign"]')
-    expect(finding.get_by_role("combobox")).to_have_value("no")
+    expect(finding.get_by_role("radio", name="no", exact=True)).to_be_checked()
     finding.get_by_role("button", name="Answer as an electrician").click()
     finding.get_by_label("reason").fill("inspected, local approval")
     finding.get_by_label("name and licence").fill("licence 123")
     finding.get_by_role("button", name="Answer", exact=True).click()
     expect(finding).to_contain_text("Answered: inspected, local approval (licence 123)")
     expect(at.get_by_test_id("counts")).to_have_text("no stops, no cautions")
-    at.get_by_label("The kit", exact=False).or_(at.get_by_label("The interlock kit")).first.select_option(
-        "unknown"
-    )
+    kit = walk.get_by_role("radiogroup", name="Is the interlock kit listed")
+    kit.get_by_role("radio", name="not looked yet").click()
     expect(at.get_by_test_id("counts")).to_contain_text("1 open question")
+    expect(at.get_by_test_id("survey-open")).to_contain_text("1 not looked yet")
+    expect(at.get_by_test_id("findings")).to_contain_text("One question of the survey has no answer yet")
+    at.get_by_role("link", name="Feed", exact=True).click()
+    open_one = at.locator('[data-check="interlock-unlisted"]').first
+    expect(open_one).to_contain_text("Is the interlock kit listed for this panel?")
+    open_one.get_by_role("link", name="on the survey").click()
+    expect(kit.get_by_role("radio").first).to_be_focused()
+    kit.get_by_role("radio", name="yes", exact=True).click()
+    expect(at.get_by_test_id("survey-open")).to_contain_text("all answered")
     at.get_by_label("code edition").fill("2023 as adopted here")
     at.get_by_label("code edition").blur()
     at.reload()
@@ -202,15 +221,47 @@ def test_a_finding_asks_and_is_answered_where_it_stands(at: Page) -> None:
     at.get_by_role("link", name="Gear").click()
     stations = at.get_by_role("region", name="Stations")
     stations.locator("summary").first.click()
-    stations.get_by_label("neutral", exact=True).select_option("switchable")
+    stations.get_by_label("neutral on battery", exact=True).select_option("switchable")
     expect(at.get_by_test_id("counts")).to_contain_text("1 open question")
     at.get_by_role("link", name="Feed", exact=True).click()
     expect(at.get_by_test_id("neutral")).to_contain_text("not known")
-    at.get_by_label("Is it so: The source's neutral switch is set").select_option("yes")
+    asked = at.get_by_role("radiogroup", name="Here: Is the source's neutral switch set")
+    asked.get_by_role("radio", name="yes", exact=True).click()
     expect(at.get_by_test_id("neutral")).to_have_text("one bond, where it should be")
     expect(at.get_by_role("cell", name="right (here)")).to_be_visible()
     at.get_by_role("link", name="Checks", exact=True).click()
-    expect(at.get_by_label("The source's neutral switch is set")).to_have_value("yes")
+    on_survey = at.get_by_test_id("survey").get_by_role(
+        "radiogroup", name="Is the source's neutral switch set"
+    )
+    expect(on_survey.get_by_role("radio", name="yes", exact=True)).to_be_checked()
+
+
+def test_what_a_feed_a_load_and_a_circuit_say_of_themselves(at: Page) -> None:
+    """A changeover of its own, a start that was seen, a class of protection, the length of a wire."""
+    at.get_by_role("link", name="Feed", exact=True).click()
+    at.get_by_text("Changed over and restored otherwise").click()
+    fill(at.get_by_label("changed over after"), "30")
+    at.get_by_label("breakers back on").select_option("all_at_once")
+    expect(at.get_by_test_id("counts")).to_contain_text("caution")
+    expect(at.locator('[data-check="all-at-once"]').first).to_contain_text("all at once on leg A")
+    at.get_by_label("breakers back on").select_option("one_at_a_time")
+    expect(at.get_by_test_id("counts")).to_have_text("no stops, no cautions")
+    fill(at.get_by_label("conductors without the ground"), "2")
+    expect(at.get_by_test_id("counts")).to_contain_text("1 stop")
+    expect(at.locator('[data-check="neutral-open"]').first).to_contain_text("against 126 V")
+    at.get_by_role("button", name="Undo").click()
+    expect(at.get_by_test_id("counts")).to_contain_text("no stops")
+    at.get_by_role("link", name="Panel", exact=True).click()
+    at.locator('[data-circuit="well"]').first.click()
+    sheet = at.locator("#circuit-sheet")
+    sheet.get_by_text("What it is for").click()
+    sheet.get_by_label("protection class").select_option("I")
+    sheet.get_by_label("6 kW station").uncheck()
+    expect(sheet.locator('[data-check="motor-sag"]')).to_contain_text("locked rotor: 22.5 A against")
+    sheet.get_by_label("6 kW station").check()
+    expect(sheet.locator('[data-check="motor-sag"]')).to_have_count(0)
+    fill(sheet.get_by_label("to the farthest outlet"), "900 ft")
+    expect(sheet.locator('[data-check="cord-drop"]')).to_contain_text("drop of its wire")
 
 
 def test_other_gear_is_added_and_counted(at: Page) -> None:

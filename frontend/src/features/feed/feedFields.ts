@@ -76,6 +76,7 @@ export const WIRE: readonly FieldOf<Wire>[] = [
       ["aluminium", "aluminium"],
     ],
   },
+  { key: "conductors", label: "conductors without the ground", unit: "", optional: true },
 ];
 
 export const FEED: readonly FieldOf<Feed>[] = [

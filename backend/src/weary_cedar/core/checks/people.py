@@ -1,17 +1,21 @@
 """Would it work for these people."""
 
+from bisect import bisect_right
 from collections.abc import Iterator, Sequence
 
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Element, Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.needs import HOG_H, HOG_W, need_list
+from weary_cedar.core.outage.calendar import Calendar
+from weary_cedar.core.outage.result import BatteryShare
 from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import AnyRule, Cycling, Hookup, Load, Refrigerating, Station, Steady
 
 #: What should be left at the morning's sun, %. Common practice.
 RESERVE_PERCENT = 10.0
-DAY_S = 86_400.0
+#: An engine that starts by itself gives power after so long, ms. Common practice.
+ENGINE_READY_MS = 10_000.0
 #: A refrigerator or freezer stands still for up to so long between two runs, s. Common practice.
 COLD_OFF_S = 5_400.0
 #: Fields by which rules name a part, with the room that it is in.
@@ -93,14 +97,15 @@ def sine(facts: Facts) -> Iterator[Said]:
 @check("needs-no-gap")
 def no_gap(facts: Facts) -> Iterator[Said]:
     """Loads that do not ride through the changeover."""
-    for key, feed, station in _served(facts):
-        gap_ms = 1000 * facts.plan.changeover_s(feed)
-        longest = facts.plan.loads[key].largest_gap_ms
+    for feed in facts.plan.hookups.values():
+        source, gap_ms = facts.source(feed), 1000 * facts.plan.changeover_s(feed)
         outlet_ms = facts.plan.outlet(feed).transfer_gap_ms
-        own_ms = station.transfer_gap_ms if outlet_ms is None else outlet_ms
-        gap = gap_ms if gap_ms > 0 else own_ms
-        if longest is not None and gap > longest:
-            figure = Figure(name="gap", value=gap, limit=longest, unit="ms")
+        own_ms = source.transfer_gap_ms if isinstance(source, Station) else ENGINE_READY_MS
+        gap = gap_ms if gap_ms > 0 else own_ms if outlet_ms is None else outlet_ms
+        for key, load in facts.wanted(feed).items():
+            if load.largest_gap_ms is None or gap <= load.largest_gap_ms:
+                continue
+            figure = Figure(name="gap", value=gap, limit=load.largest_gap_ms, unit="ms")
             yield Hit(facts.element("loads", key), (figure,))
 
 
@@ -172,14 +177,24 @@ def restart_hazard(facts: Facts) -> Iterator[Said]:
             yield Hit(facts.element("loads", key))
 
 
+#: What ends the power of a source until someone comes.
+DROPS = ("trip", "empty", "idle_cutout", "breaker_trip", "engine_dry", "vehicle_off", "source_empty")
+
+
 @check("unattended")
 def unattended(facts: Facts) -> Iterator[Said]:
-    """Nobody at home for hours, and the output drops in the run."""
-    away = facts.plan.outage.occupancy.away
-    drops = [e for e in facts.run.events if e.kind in ("trip", "empty", "idle_cutout")]
-    if away and drops and facts.main is not None:
-        after = Figure(name="drops after", value=drops[0].t_s / 3600, unit="h")
-        yield Hit(facts.element("leads", facts.main.lead_id), (after,), detail=drops[0].what)
+    """Nobody at home for hours, and the output of a source drops in the run."""
+    hours = facts.plan.outage.occupancy
+    said: set[tuple[str, str]] = set()
+    for way in facts.ways if hours.away or hours.gone else ():
+        hookup = way.hookup
+        source = (hookup.source_kind, hookup.source_id)
+        parts = {way.lead_id, hookup.source_id, *facts.plan.source_units(hookup)}
+        first = next((e for e in facts.run.events if e.kind in DROPS and e.part in parts), None)
+        if first is not None and source not in said:
+            said.add(source)
+            after = Figure(name="drops after", value=first.t_s / 3600, unit="h")
+            yield Hit(facts.element("leads", way.lead_id), (after,), detail=first.what)
 
 
 @check("no-light")
@@ -230,40 +245,36 @@ def hog(facts: Facts) -> Iterator[Said]:
 
 @check("night-short")
 def night_short(facts: Facts) -> Iterator[Said]:
-    """Charge when people get up against the reserve, night by night until the station is empty."""
-    series, outage = facts.run.series, facts.plan.outage
-    hours = outage.occupancy
-    main = facts.main
-    if not series.t_s or main is None or hours.wakes == hours.sleeps:
+    """Charge of each station that feeds, in the morning, against the reserve: its first short night."""
+    plan = facts.plan
+    hours = plan.outage.occupancy
+    if hours.wakes == hours.sleeps:
         return
-    start = outage.start_local
-    first = start.hour * 3600 + start.minute * 60
-    night_s = (
-        ((hours.wakes.hour - hours.sleeps.hour) * 60 + hours.wakes.minute - hours.sleeps.minute) * 60 % DAY_S
-    )
-    bed_s = (hours.sleeps.hour * 3600 + hours.sleeps.minute * 60 - first) % DAY_S
-    while bed_s + night_s < outage.length_s:
-        bedtime, morning = (_percent(facts, t) for t in (bed_s, bed_s + night_s))
-        if bedtime > RESERVE_PERCENT > morning:
-            figures = (
-                Figure(name="at bedtime", value=bedtime, unit="%"),
-                Figure(name="in the morning", value=morning, limit=RESERVE_PERCENT, unit="%"),
-            )
-            yield Hit(facts.element("leads", main.lead_id), figures)
-            return
-        bed_s += DAY_S
+    nights = Calendar(plan.site, plan.outage).windows(hours.sleeps, hours.wakes)
+    for key, share in facts.run.batteries.items():
+        lead = next((way.lead_id for way in facts.ways if key in plan.source_units(way.hookup)), None)
+        if lead is None or not share.t_s or share.cell_wh <= 0:
+            continue
+        for bed_s, morning_s in nights:
+            if morning_s >= plan.outage.length_s:
+                break
+            bedtime, morning = (_percent(share, t) for t in (bed_s, morning_s))
+            if bedtime > RESERVE_PERCENT > morning:
+                figures = (
+                    Figure(name=f"{share.name} at bedtime", value=bedtime, unit="%"),
+                    Figure(name="in the morning", value=morning, limit=RESERVE_PERCENT, unit="%"),
+                )
+                yield Hit(facts.element("leads", lead), figures)
+                break
 
 
-def _percent(facts: Facts, t: float) -> float:
-    from bisect import bisect_right
-
-    series = facts.run.series
-    index = max(0, bisect_right(series.t_s, t) - 1)
-    here, percent = series.t_s[index], series.charge_percent[index]
-    if index + 1 >= len(series.t_s) or series.t_s[index + 1] <= here:
-        return percent
-    share = (t - here) / (series.t_s[index + 1] - here)
-    return percent + share * (series.charge_percent[index + 1] - percent)
+def _percent(share: BatteryShare, t: float) -> float:
+    """Charge of a station at a moment of the run, %."""
+    index = max(0, bisect_right(share.t_s, t) - 1)
+    here, stored = share.t_s[index], share.stored_wh[index]
+    if index + 1 < len(share.t_s) and share.t_s[index + 1] > here:
+        stored += (t - here) / (share.t_s[index + 1] - here) * (share.stored_wh[index + 1] - stored)
+    return 100.0 * stored / share.cell_wh
 
 
 @check("rule-never")

@@ -187,6 +187,7 @@ def cold(facts: Facts) -> Iterator[Said]:
     for key, station in facts.plan.stations.items():
         charged = any(r.station_id == key for r in facts.plan.recharges.values())
         charged = charged or any(a.station_id == key for a in facts.plan.arrays.values())
+        charged = charged or any(b.station_id == key for b in facts.plan.externals.values())
         if station.chemistry not in ("lfp", "nmc") or station.self_heated or not charged:
             continue
         place = facts.plan.places.get(station.place_id or "")

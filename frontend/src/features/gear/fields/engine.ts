@@ -25,6 +25,7 @@ export const GENERATOR: readonly GroupOf<Generator>[] = [
       { key: "output", label: "output", choices: OUTPUT },
       { key: "rated_w", label: "rated", unit: "W" },
       { key: "starting_w", label: "starting", unit: "W", optional: true },
+      { key: "leg_w", label: "one leg", unit: "W", optional: true },
       {
         key: "waveform",
         label: "class",
