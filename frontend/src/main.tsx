@@ -21,6 +21,12 @@ const router = createBrowserRouter([
     lazy: async () => ({ Component: (await import("./features/plans/PlansScreen")).PlansScreen }),
   },
   {
+    path: "/begin",
+    errorElement: <Broken />,
+    hydrateFallbackElement: <p className="p-6 text-faint">Opening…</p>,
+    lazy: async () => ({ Component: (await import("./features/plans/Begin")).Begin }),
+  },
+  {
     path: "/plans/:planId",
     errorElement: <Broken />,
     hydrateFallbackElement: <p className="p-6 text-faint">Opening…</p>,

@@ -147,3 +147,20 @@ def test_beginnings(client: TestClient, body: dict[str, Any], right: str) -> Non
     begun = client.post("/api/plans", json={"name": "x", **body, **good})
     assert begun.status_code == 201
     assert begun.json()["plan"]["circuits"]
+
+
+def test_what_would_become_of_answers_is_told_and_nothing_is_stored(client: TestClient) -> None:
+    said = {"climate_id": "dry-hills", "station": {"class_id": "split-6000"}, "reach": "interlock_inlet"}
+    body = {"name": "Ridge", "begin": "answers", "answers": said, "text": "1 fridge 20 A"}
+    before = client.get("/api/plans").json()
+    told = client.post("/api/beginnings", json=body).json()
+    assert {line["topic"] for line in told["lines"]} == {"house", "gear", "feed", "needs"}
+    assert told["verdict"]["status"] == "cannot_judge"
+    assert client.get("/api/plans").json() == before
+    refused = client.post("/api/beginnings", json={**body, "text": "fridge\n2 ok 20 A\nstove"})
+    assert [problem["field"] for problem in refused.json()["problems"]] == ["/line/1", "/line/3"]
+    made = client.post("/api/plans", json=body).json()
+    assert (made["plan"]["name"], list(made["plan"]["circuits"])) == ("Ridge", ["fridge"])
+    rooms = client.get("/api/library/rooms").json()
+    assert all(item["running_w"] > 0 for room in rooms for item in room["brings"])
+    assert len(client.get("/api/library/climates").json()) >= 12

@@ -11,6 +11,8 @@ from weary_cedar.demo import demo_plan
 
 AT = "/api/plans/foothill-house"
 
+NOTHING_FEEDS = "no feed leads from a station or an engine to a panel or an appliance"
+
 
 def patch(client: TestClient, body: Any, revision: int = 1, **headers: str) -> Any:
     content = body if isinstance(body, str) else json.dumps(body)
@@ -89,7 +91,7 @@ def test_if_match_is_needed_and_understood(client: TestClient) -> None:
 
 def test_plans_new_copy_delete_and_files(client: TestClient) -> None:
     empty = client.post("/api/plans", json={"name": "Lake cabin"}).json()["verdict"]
-    assert (empty["status"], empty["missing"]) == ("cannot_judge", ["nothing is marked keep yet"])
+    assert (empty["status"], empty["missing"]) == ("cannot_judge", [NOTHING_FEEDS])
     assert client.post("/api/plans", json={"name": ""}).status_code == 422
     copy = client.post(f"{AT}/duplicate").json()
     assert (copy["id"], copy["plan"]["name"]) == ("foothill-house-copy", "Foothill house, copy")

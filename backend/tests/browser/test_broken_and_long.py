@@ -47,7 +47,7 @@ def test_a_plan_that_cannot_be_opened_is_mended_in_the_browser(page: Page, serve
     change_stored(server, ("$.loads.fridge.start.va", 0.0))
     page.goto(f"{server.address}/")
     expect(page.get_by_role("heading", name="This plan cannot be opened")).to_be_visible()
-    expect(page.get_by_role("alert")).to_contain_text("fridge · start · va: got 0.0; should be from 1")
+    expect(page.get_by_role("alert")).to_contain_text("fridge, start, VA: got 0.0; should be from 1")
     expect(page.get_by_test_id("history")).to_contain_text("Bathroom: mark off → keep")
     expect(page.get_by_test_id("kept")).to_contain_text("2 revisions kept")
     expect(page.get_by_label("Palette")).to_be_visible()

@@ -60,6 +60,7 @@ def test_the_survey_and_answers(at: Page) -> None:
         "At the stations",
         "At the engine",
     ]
+    expect(walk.get_by_role("heading").first).to_have_text(stops[0])
     assert walk.get_by_role("heading").all_inner_texts()[:5] == stops
     sign = walk.get_by_role("radiogroup", name="Does a sign at the inlet")
     sign.get_by_role("radio", name="no", exact=True).click()
@@ -103,11 +104,11 @@ def test_gear_is_described_compared_and_wired(at: Page) -> None:
     expect(found).not_to_contain_text("More volts than the input takes")
     at.get_by_test_id("layouts").get_by_role("button", name="Take").first.click()
     generators = at.get_by_role("region", name="Generators")
-    generators.get_by_label("add").select_option("open-5500")
+    add(generators, "open-5500")
     expect(found).to_contain_text("where it stands")
     stations = at.get_by_role("region", name="Stations")
-    stations.get_by_label("add").select_option("mid-3000")
-    expect(stations.get_by_text("120 V station, 3 kW", exact=False).first).to_be_visible()
+    add(stations, "mid-3000")
+    expect(stations.locator("summary").filter(has_text="120 V station, 3 kW")).to_be_visible()
     at.get_by_text("Compare stations side by side").click()
     at.get_by_label("add to the comparison").select_option("split-7200")
     expect(at.get_by_test_id("compare")).to_contain_text("3,600 VA")
@@ -139,6 +140,14 @@ def test_sums_begin_from_the_plan(at: Page) -> None:
     expect(at.get_by_role("region", name="Solar").get_by_label("in series")).to_have_value("10")
 
 
+def add(part: Locator, class_id: str) -> None:
+    """Choosing adds nothing; the button does."""
+    kept = part.locator("details").count()
+    part.get_by_label("add", exact=True).select_option(class_id)
+    expect(part.locator("details")).to_have_count(kept)
+    part.get_by_role("button", name="Add it to").click()
+
+
 def fill(field: Locator, text: str) -> None:
     field.fill(text)
     field.press("Enter")
@@ -149,6 +158,7 @@ def test_a_station_is_described_from_its_plate(at: Page) -> None:
     at.get_by_role("link", name="Gear").click()
     stations = at.get_by_role("region", name="Stations")
     stations.locator("summary").first.click()
+    stations.get_by_text("All else about it").click()
     fill(stations.get_by_label("wall to cells"), "85")
     fill(stations.get_by_label("shown hours follow the load in"), "1 h")
     fill(stations.get_by_label("all sources together"), "3.5 kW")
@@ -172,6 +182,7 @@ def test_a_station_is_described_from_its_plate(at: Page) -> None:
     expect(at.get_by_text("Saved").first).to_be_visible()
     at.reload()
     stations.locator("summary").first.click()
+    stations.get_by_text("All else about it").click()
     expect(stations.get_by_label("wall to cells")).to_have_value("85")
     expect(stations.get_by_label("shown hours follow the load in")).to_have_value("60")
     expect(stations.get_by_label("all sources together")).to_have_value("3500")
@@ -196,7 +207,7 @@ def test_cords_move_between_the_box_and_a_joint(at: Page) -> None:
     box = at.get_by_role("region", name="Cords, adapters and inlets")
     expect(box).to_contain_text("30 A cord30 ft, AWG 10")
     expect(at.get_by_text("In use at a feed")).to_contain_text("spare 30 A cord")
-    box.get_by_label("add").select_option("inlet-50")
+    add(box, "inlet-50")
     at.get_by_role("link", name="Feed", exact=True).click()
     at.get_by_label("out of the box").select_option(label="50 A inlet")
     expect(at.get_by_label("inlet rated")).to_have_value("50")
@@ -221,6 +232,7 @@ def test_a_finding_asks_and_is_answered_where_it_stands(at: Page) -> None:
     at.get_by_role("link", name="Gear").click()
     stations = at.get_by_role("region", name="Stations")
     stations.locator("summary").first.click()
+    stations.get_by_text("All else about it").click()
     stations.get_by_label("neutral on battery", exact=True).select_option("switchable")
     expect(at.get_by_test_id("counts")).to_contain_text("1 open question")
     at.get_by_role("link", name="Feed", exact=True).click()
@@ -264,10 +276,28 @@ def test_what_a_feed_a_load_and_a_circuit_say_of_themselves(at: Page) -> None:
     expect(sheet.locator('[data-check="cord-drop"]')).to_contain_text("drop of its wire")
 
 
+def test_another_station_keeps_the_feed(at: Page) -> None:
+    at.get_by_role("link", name="Gear").click()
+    stations = at.get_by_role("region", name="Stations")
+    expect(stations).to_contain_text("kWh a day, gets")
+    stations.locator("summary").first.click()
+    stations.get_by_label("another in its place").select_option("split-7200")
+    stations.get_by_role("button", name="Put it in the place of").click()
+    expect(stations).to_contain_text("7,200 VA")
+    expect(at.get_by_test_id("verdict")).not_to_contain_text("Cannot judge")
+    solar = at.get_by_role("region", name="Solar")
+    solar.get_by_label("add", exact=True).select_option("rigid-200")
+    solar.get_by_label("how many modules").fill("3")
+    solar.get_by_role("button", name="Add it to Solar").click()
+    expect(solar).to_contain_text("3 × 1 of 200 W")
+    at.get_by_role("link", name="Feed", exact=True).click()
+    expect(at.get_by_label("its outlet")).to_have_value("l14-30")
+
+
 def test_other_gear_is_added_and_counted(at: Page) -> None:
     at.get_by_role("link", name="Gear").click()
     batteries = at.get_by_role("region", name="External batteries")
-    batteries.get_by_label("add").select_option("tool-36")
+    add(batteries, "tool-36")
     batteries.locator("summary").click()
     batteries.get_by_label("on", exact=True).select_option("station//sun-high")
     fill(batteries.get_by_label("in series"), "12")

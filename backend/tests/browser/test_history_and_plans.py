@@ -84,9 +84,10 @@ def test_plans_and_their_files(page: Page, server: Server, tmp_path: Path) -> No
         cabin.get_by_role("link", name="Export").click()
     file = tmp_path / "cabin.json"
     download.value.save_as(file)
-    cabin.get_by_role("button", name="Delete").click()
+    cabin.get_by_role("button", name="Put away").click()
     expect(plans).to_have_count(4)
-    page.get_by_role("button", name="Bring it back").click()
+    page.get_by_text("Put away: 1 plan").click()
+    page.get_by_test_id("put-away").get_by_role("button", name="back").click()
     expect(plans).to_have_count(5)
     page.get_by_label("Plan file").set_input_files(file)
     expect(plans).to_have_count(6)
@@ -94,12 +95,12 @@ def test_plans_and_their_files(page: Page, server: Server, tmp_path: Path) -> No
     document["loads"]["kettle"]["behaviour"]["steps"][0]["watts"] = "hot"
     file.write_text(json.dumps(document))
     page.get_by_label("Plan file").set_input_files(file)
-    expect(page.get_by_role("alert")).to_contain_text('/loads/kettle/behaviour/steps/0/watts: got "hot"')
+    expect(page.get_by_role("alert")).to_contain_text('kettle, step 1, watts: got "hot"')
+    expect(page.get_by_role("alert")).not_to_contain_text("/")
     expect(plans).to_have_count(6)
-    page.get_by_label("new plan").fill("Empty house")
-    page.get_by_label("from", exact=True).select_option("empty")
-    page.get_by_role("button", name="Begin").click()
-    page.get_by_role("link", name="Empty house").click()
+    page.get_by_role("link", name="Begin a plan").click()
+    page.get_by_label("name of the plan").fill("Empty house")
+    page.get_by_role("button", name="Open the plan").click()
     expect(page.get_by_test_id("verdict")).to_contain_text("Cannot judge yet")
 
 

@@ -91,7 +91,7 @@ def test_a_lead_goes_with_the_rule_that_names_it(page: Page, server: Server) -> 
     expect(page.get_by_test_id("saved")).to_contain_text("Saved")
     expect(page.get_by_role("alert")).to_have_count(0)
     page.reload()
-    expect(charging.get_by_label("add")).to_be_visible()
+    expect(charging.get_by_label("add", exact=True)).to_be_visible()
     expect(charging.locator("summary")).to_have_count(0)
     page.get_by_role("button", name="Undo").click()
     expect(charging.locator("summary")).to_have_count(1)

@@ -29,12 +29,18 @@ def panel(page: Page, server: Server) -> Page:
 def test_needs_are_added_and_measured(needs: Page) -> None:
     table = needs.get_by_test_id("needs")
     rows = table.get_by_role("row").count()
-    needs.get_by_test_id("library").get_by_role("button", name="wine cooler").click()
+    adding = needs.get_by_role("region", name="Add needs")
+    adding.get_by_label("find").fill("wine")
+    wine = needs.get_by_test_id("library").get_by_role("button", name="wine cooler")
+    wine.click()
+    expect(adding.get_by_role("alert")).to_contain_text("nothing was added")
+    adding.get_by_label("onto").select_option("office")
+    wine.click()
     expect(table.get_by_role("row")).to_have_count(rows + 1)
     lines = needs.get_by_label("or type or paste lines")
     lines.fill("fridge 3 bananas")
     needs.get_by_role("button", name="Add these lines").click()
-    expect(needs.get_by_role("alert")).to_contain_text("line/1")
+    expect(needs.get_by_role("alert")).to_contain_text("line 1")
     lines.fill("cellar fridge 1.6 kWh/day, 130 W, start 1100 W")
     needs.get_by_role("button", name="Add these lines").click()
     added = table.get_by_role("row", name="cellar fridge")
@@ -190,22 +196,6 @@ def test_the_duplex_is_balanced_and_put_on_an_interlock(page: Page, server: Serv
     page.get_by_role("link", name="Foothill house, switch of 6").click()
     expect(page.get_by_text("transfer switch of 5 circuits")).to_be_visible()
     expect(page.get_by_test_id("verdict-sentence")).to_contain_text("no feed reaches it")
-
-
-def test_a_plan_begins_from_typed_labels(page: Page, server: Server) -> None:
-    page.goto(f"{server.address}/plans")
-    page.get_by_label("new plan").fill("Lake cabin")
-    page.get_by_label("from", exact=True).select_option("labels")
-    lines = page.get_by_label("One breaker a line")
-    lines.fill("1 fridge 20 A\nfurnace")
-    page.get_by_role("button", name="Begin", exact=True).click()
-    expect(page.get_by_role("alert")).to_contain_text("/line/2")
-    page.get_by_label("new plan").fill("Lake cabin")
-    lines.fill("1 fridge 20 A\n3 furnace 15 A\n5 7 well pump 20 A")
-    page.get_by_role("button", name="Begin", exact=True).click()
-    page.get_by_role("link", name="Lake cabin").click()
-    expect(page.get_by_role("button", name="Breaker 5 and 7, well pump")).to_be_visible()
-    expect(page.get_by_test_id("verdict")).to_contain_text("nothing is marked keep yet")
 
 
 def test_forty_circuits_fit(page: Page, server: Server, tmp_path: Path) -> None:

@@ -93,6 +93,7 @@ def test_a_discharge_test_and_a_timer(page: Page, server: Server) -> None:
     page.goto(f"{server.address}{FOOTHILL}/gear")
     stations = page.get_by_role("region", name="Stations")
     stations.locator("summary").first.click()
+    stations.get_by_text("All else about it").click()
     stations.get_by_label("a full discharge gave").fill("5.2 kWh")
     stations.get_by_label("a full discharge gave").press("Enter")
     stations.get_by_label("at a mean load of").fill("300")

@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/beginnings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description What would become of a plan that is begun so; nothing is stored.
+         */
+        post: operations["preview_api_beginnings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/check": {
         parameters: {
             query?: never;
@@ -64,6 +84,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/climates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Climate List
+         * @description Climates that a plan can begin from.
+         */
+        get: operations["climate_list_api_library_climates_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library/gear": {
         parameters: {
             query?: never;
@@ -113,7 +153,7 @@ export interface paths {
         };
         /**
          * Rooms
-         * @description Rooms that a plan can begin from.
+         * @description Rooms that a plan can begin from, each with what it usually brings.
          */
         get: operations["rooms_api_library_rooms_get"];
         put?: never;
@@ -556,6 +596,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Outline
+         * @description What a plan amounts to: verdict, how many stops and cautions, its charge over the outage.
+         */
+        get: operations["outline_api_plans__plan_id__outline_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/panels/{panel_id}/balance": {
         parameters: {
             query?: never;
@@ -782,6 +842,26 @@ export interface paths {
         get: operations["run_plan_api_plans__plan_id__run_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/stations/{station_id}/replace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Replace Station
+         * @description Put a station of a class in the place of one; what is plugged into it stays plugged.
+         */
+        post: operations["replace_station_api_plans__plan_id__stations__station_id__replace_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1171,17 +1251,59 @@ export interface components {
             weight_kg?: number | null;
         };
         /**
+         * Answers
+         * @description What someone says about house, gear, and what must run; whatever is absent is not known yet.
+         */
+        Answers: {
+            /** Car Class */
+            car_class?: string | null;
+            /** Climate Id */
+            climate_id?: string | null;
+            /** Coldest C */
+            coldest_c?: number | null;
+            /** Engine Class */
+            engine_class?: string | null;
+            /**
+             * Hours
+             * @default 72
+             */
+            hours: number;
+            /** Latitude */
+            latitude?: number | null;
+            /** Longitude */
+            longitude?: number | null;
+            modules?: components["schemas"]["ModulesAnswer"] | null;
+            /**
+             * Needs
+             * @default []
+             */
+            needs: components["schemas"]["NeedAnswer"][];
+            /** Reach */
+            reach?: ("interlock_inlet" | "transfer_switch" | "transfer_panel" | "appliance_switch" | "bridged" | "cords") | null;
+            station?: components["schemas"]["StationAnswer"] | null;
+            /** System */
+            system?: ("split_phase_120_240" | "single_phase_230") | null;
+            /** Time Zone */
+            time_zone?: string | null;
+            /** Units */
+            units?: ("us" | "metric") | null;
+        };
+        /**
          * Appliance
          * @description One class of appliance, as a load of a plan would be.
          */
         Appliance: {
             /** Appliance Id */
             appliance_id: string;
+            /** Breaker A */
+            breaker_a: number;
             /** Circuit */
             circuit: string;
             load: components["schemas"]["Load"];
             /** Name */
             name: string;
+            /** Poles */
+            poles: number;
             /** Room */
             room: string;
             /** Source */
@@ -1402,6 +1524,36 @@ export interface components {
             t_s: number[];
         };
         /**
+         * Beginning
+         * @description What would become of some answers.
+         */
+        Beginning: {
+            /** Cautions */
+            cautions: number;
+            /** Lines */
+            lines: components["schemas"]["BeginningLine"][];
+            /** Open */
+            open: number;
+            /** Stops */
+            stops: string[];
+            verdict: components["schemas"]["Verdict"];
+        };
+        /**
+         * BeginningLine
+         * @description One thing that the plan would have: what it is about, its name, and what it does.
+         */
+        BeginningLine: {
+            /** Name */
+            name: string;
+            /**
+             * Topic
+             * @enum {string}
+             */
+            topic: "house" | "gear" | "feed" | "needs";
+            /** Words */
+            words: string;
+        };
+        /**
          * Beginnings
          * @description What a load begins with, by the kind of its behaviour.
          */
@@ -1465,6 +1617,20 @@ export interface components {
             circuit_id: string;
             /** To Space */
             to_space: number;
+        };
+        /**
+         * BroughtBy
+         * @description Something that a room usually has.
+         */
+        BroughtBy: {
+            /** Appliance Id */
+            appliance_id: string;
+            /** Mark */
+            mark: string;
+            /** Name */
+            name: string;
+            /** Running W */
+            running_w: number;
         };
         /**
          * Cell
@@ -1600,6 +1766,34 @@ export interface components {
             theirs?: unknown;
             /** Yours */
             yours?: unknown;
+        };
+        /**
+         * Climate
+         * @description A climate to begin from, without a map.
+         */
+        Climate: {
+            /** Climate Id */
+            climate_id: string;
+            /** Design Low C */
+            design_low_c: number;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Name */
+            name: string;
+            /**
+             * System
+             * @enum {string}
+             */
+            system: "split_phase_120_240" | "single_phase_230";
+            /** Time Zone */
+            time_zone: string;
+            /**
+             * Units
+             * @enum {string}
+             */
+            units: "us" | "metric";
         };
         /**
          * ColumnProposal
@@ -3262,6 +3456,11 @@ export interface components {
         Item: {
             /** Count */
             count: number;
+            /**
+             * Does
+             * @default
+             */
+            does: string;
             /** Id */
             id: string;
             /** Name */
@@ -3825,6 +4024,16 @@ export interface components {
             source: string;
         };
         /**
+         * ModulesAnswer
+         * @description A class of solar modules, and how many.
+         */
+        ModulesAnswer: {
+            /** Class Id */
+            class_id: string;
+            /** Count */
+            count: number;
+        };
+        /**
          * MoveLine
          * @description One breaker from one space to another.
          */
@@ -3871,6 +4080,25 @@ export interface components {
             wh_day: number;
             /** Wh Day Error */
             wh_day_error: number;
+        };
+        /**
+         * NeedAnswer
+         * @description An appliance of the library that was ticked, and whether it must run.
+         */
+        NeedAnswer: {
+            /** Appliance Id */
+            appliance_id: string;
+            /**
+             * Mark
+             * @default keep
+             * @enum {string}
+             */
+            mark: "keep" | "room" | "off";
+            /**
+             * Room
+             * @default
+             */
+            room: string;
         };
         /**
          * NeedLine
@@ -3927,15 +4155,16 @@ export interface components {
         };
         /**
          * NewPlan
-         * @description How a plan begins: as a demo household, from rooms, typed labels or a CSV, or empty.
+         * @description How a plan begins: out of answers, as a demo household, from rooms, typed labels or a CSV, or empty.
          */
         NewPlan: {
+            answers?: components["schemas"]["Answers"] | null;
             /**
              * Begin
              * @default empty
              * @enum {string}
              */
-            begin: "empty" | "foothill" | "canal" | "hut" | "rooms" | "labels" | "csv";
+            begin: "empty" | "foothill" | "canal" | "hut" | "orchard" | "rooms" | "labels" | "csv" | "answers";
             /** Name */
             name: string;
             /**
@@ -3948,6 +4177,12 @@ export interface components {
              * @default
              */
             text: string;
+            /**
+             * Text Is
+             * @default labels
+             * @enum {string}
+             */
+            text_is: "labels" | "csv";
         };
         /**
          * Occupancy
@@ -4151,6 +4386,29 @@ export interface components {
              * @description receptacle of a station or generator; of a link, of its kit or of its unit on leg A
              */
             outlet?: string | null;
+        };
+        /**
+         * Outline
+         * @description What a plan amounts to in a line, and its charge over the outage in few points.
+         */
+        Outline: {
+            /** Cautions */
+            cautions: number;
+            /**
+             * Charge Percent
+             * @default []
+             */
+            charge_percent: number[];
+            /** Open */
+            open: number;
+            /** Stops */
+            stops: number;
+            /**
+             * T S
+             * @default []
+             */
+            t_s: number[];
+            verdict: components["schemas"]["Verdict"];
         };
         /**
          * Outlook
@@ -4730,6 +4988,16 @@ export interface components {
              * @example 18:00:00
              */
             until: string;
+        };
+        /**
+         * RoomOf
+         * @description A room and what it usually brings.
+         */
+        RoomOf: {
+            /** Brings */
+            brings: components["schemas"]["BroughtBy"][];
+            /** Room */
+            room: string;
         };
         /**
          * RuleShare
@@ -5695,6 +5963,40 @@ export interface components {
             works_to_c: number;
         };
         /**
+         * StationAnswer
+         * @description A class of the library, or the five figures of its plate; and its packs.
+         */
+        StationAnswer: {
+            /** Charge W */
+            charge_w?: number | null;
+            /** Class Id */
+            class_id?: string | null;
+            /** Name */
+            name?: string | null;
+            /** Nameplate Wh */
+            nameplate_wh?: number | null;
+            /**
+             * Outlet
+             * @default L14-30
+             */
+            outlet: string;
+            /**
+             * Output
+             * @default 120/240
+             * @enum {string}
+             */
+            output: "120/240" | "120" | "230";
+            /** Pack Wh */
+            pack_wh?: number | null;
+            /**
+             * Packs
+             * @default 0
+             */
+            packs: number;
+            /** Rated Va */
+            rated_va?: number | null;
+        };
+        /**
          * StationClass
          * @description One class of station.
          */
@@ -6570,6 +6872,90 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    preview_api_beginnings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPlan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Beginning"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     check_document_api_check_post: {
         parameters: {
             query?: never;
@@ -6780,6 +7166,66 @@ export interface operations {
             };
         };
     };
+    climate_list_api_library_climates_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Climate"][];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     library_api_library_gear_get: {
         parameters: {
             query?: never;
@@ -6915,7 +7361,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string[];
+                    "application/json": components["schemas"]["RoomOf"][];
                 };
             };
             /** @description Not readable */
@@ -7671,7 +8117,10 @@ export interface operations {
     };
     list_plans_api_plans_get: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description those that were put away, instead */
+                put_away?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7709,6 +8158,16 @@ export interface operations {
             };
             /** @description Refused: this server answers only on this machine */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8946,6 +9405,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NeedList"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    outline_api_plans__plan_id__outline_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outline"];
                 };
             };
             /** @description Not readable */
@@ -10380,6 +10921,125 @@ export interface operations {
             };
             /** @description Busy just now, or the database cannot be read; ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    replace_station_api_plans__plan_id__stations__station_id__replace_post: {
+        parameters: {
+            query: {
+                /** @description class of the library */
+                class_id: string;
+            };
+            header?: {
+                /** @description Revision edited, as in ETag: "12" */
+                "if-match"?: string | null;
+            };
+            path: {
+                plan_id: string;
+                station_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Someone else changed the same thing */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description It could not be saved */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -51,6 +51,12 @@ const SCREENS = [
 function TopLine() {
   const { view, undo, redo, saving } = useDesk();
   useUndoKeys();
+  useEffect(() => {
+    document.title = `${view.plan.name} · Weary Cedar`;
+    return () => {
+      document.title = "Weary Cedar";
+    };
+  }, [view.plan.name]);
   return (
     <div className="mx-auto flex max-w-[1360px] flex-wrap items-center gap-x-5 gap-y-1 px-5 pt-2">
       <Link to="/plans" className="font-semibold text-cedar" title="All plans">

@@ -1,4 +1,5 @@
 import type { Problem } from "../api/client";
+import { placeInWords } from "./places";
 
 /** What is wrong, a line each: where, what was given, what would be right. */
 export function ProblemLines({ problem }: { problem: Problem }) {
@@ -7,9 +8,8 @@ export function ProblemLines({ problem }: { problem: Problem }) {
   return (
     <ul className="mt-1">
       {lines.map((item) => (
-        <li key={item.field}>
-          {item.field.split("/").filter(Boolean).slice(-3).join(" · ") || "all of it"}: got {item.value};{" "}
-          {item.right}
+        <li key={`${item.field} ${item.right}`}>
+          {placeInWords(item.field)}: got {item.value}; {item.right}
         </li>
       ))}
     </ul>

@@ -26,6 +26,10 @@ export function moment(at: string | number | Date, zone: string): string {
   return `${parts.weekday} ${parts.day} ${parts.month} ${parts.hour}:${parts.minute}`;
 }
 
+/** A moment on the clock of whoever reads it, as all others are written. */
+export const here = (at: string | number | Date): string =>
+  moment(at, Intl.DateTimeFormat().resolvedOptions().timeZone);
+
 export function time(at: string | number | Date, zone: string): string {
   return new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(
     new Date(at),

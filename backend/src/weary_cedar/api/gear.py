@@ -8,7 +8,8 @@ from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, Field
 
 from weary_cedar.api.errors import documented
-from weary_cedar.api.plans import AtDesk, PlanId
+from weary_cedar.api.plans import AtDesk, Base, PlanId
+from weary_cedar.api.views import PlanView
 from weary_cedar.core.decide.compare import Option, compare, linked_pair, mean_load_w
 from weary_cedar.core.decide.string_layout import Layout, layouts
 from weary_cedar.core.errors import InvalidInput, NotFound, Problem, shown
@@ -16,6 +17,7 @@ from weary_cedar.core.feed_path import FeedPath
 from weary_cedar.core.gear import GearLibrary, gear_library, station_classes
 from weary_cedar.core.hookup_drawing import HookupDrawing
 from weary_cedar.core.inventory import Inventory
+from weary_cedar.core.replacing import with_other_station
 from weary_cedar.core.supply.sun import array_day
 from weary_cedar.formats.plate_line import read_plate
 from weary_cedar.workshop.derivation import Question, opened
@@ -146,6 +148,24 @@ def _laid_out(document: str, array_id: str, modules: int | None) -> bytes:
     found = layouts(array.module, count, entry, cold_c, sun)
     view = LayoutView(modules=count, coldest_c=cold_c, day=day, layouts=found[:12])
     return view.model_dump_json().encode()
+
+
+@router.post(
+    "/plans/{plan_id}/stations/{station_id}/replace",
+    response_model=PlanView,
+    responses=documented(404, 412, 422, 428, 507),
+)
+def replace_station(
+    desk: AtDesk,
+    plan_id: PlanId,
+    station_id: str,
+    base: Base,
+    class_id: Annotated[str, Query(description="class of the library")],
+) -> Response:
+    """Put a station of a class in the place of one; what is plugged into it stays plugged."""
+    known = {item.class_id: item.station for item in station_classes()}
+    other = _chosen(known, class_id, "/class_id")
+    return desk.edit_by(plan_id, base, with_other_station, station_id, other)
 
 
 @router.get("/plans/{plan_id}/inventory", response_model=Inventory, responses=documented(404, 422))

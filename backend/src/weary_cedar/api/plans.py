@@ -2,16 +2,16 @@
 
 import json
 import re
-from datetime import datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any
 
-from fastapi import APIRouter, Body, Depends, Header, Path, Request, Response, UploadFile
-from pydantic import BaseModel, Field
+from fastapi import APIRouter, Body, Depends, Header, Path, Query, Request, Response, UploadFile
+from pydantic import BaseModel
 
 from weary_cedar.api.desk import Desk, desk_of
 from weary_cedar.api.errors import documented
 from weary_cedar.api.views import HistoryLine, HistoryView, PlanLine, PlanView
-from weary_cedar.core import beginning
+from weary_cedar.core.answers import Climate, climates
+from weary_cedar.core.beginning import RoomOf, room_list
 from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.errors import InvalidInput, Problem, RevisionMissing
@@ -19,13 +19,11 @@ from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.result import Verdict
 from weary_cedar.core.plan import SCHEMA_VERSION, Plan, plan_schema, read_plan
 from weary_cedar.core.plan.reading import parse
-from weary_cedar.demo import demo_plan
-from weary_cedar.formats.label_lines import read_labels
-from weary_cedar.formats.schedule_csv import read_schedule
 from weary_cedar.store.edits import canonical
 from weary_cedar.store.merge import apply_patch
 from weary_cedar.store.thinning import KEPT_DAYS, KEPT_LAST
-from weary_cedar.workshop.derivation import json_of, opened
+from weary_cedar.workshop.beginnings import Beginning, NewPlan, begun, previewed
+from weary_cedar.workshop.derivation import Outline, json_of, opened
 from weary_cedar.workshop.edits import copy_of, plan_of_file
 
 router = APIRouter(prefix="/api")
@@ -84,19 +82,12 @@ class Trial(BaseModel):
     after: Outlook
 
 
-class NewPlan(BaseModel):
-    """How a plan begins: as a demo household, from rooms, typed labels or a CSV, or empty."""
-
-    name: str
-    begin: Literal["empty", "foothill", "canal", "hut", "rooms", "labels", "csv"] = "empty"
-    rooms: Annotated[list[str], Field(max_length=40)] = []
-    text: Annotated[str, Field(max_length=200_000)] = ""
-
-
-@router.get("/plans", tags=["plans"], responses=documented())
-def list_plans(desk: AtDesk) -> list[PlanLine]:
+@router.get("/plans", tags=["plans"], responses=documented(422))
+def list_plans(
+    desk: AtDesk, put_away: Annotated[bool, Query(description="those that were put away, instead")] = False
+) -> list[PlanLine]:
     """All plans, the last saved first."""
-    found = desk.store.entries()
+    found = desk.store.entries(deleted=put_away)
     return [PlanLine(id=e.id, name=e.name, revision=e.revision, saved_at=e.saved_at) for e in found]
 
 
@@ -105,39 +96,39 @@ def list_plans(desk: AtDesk) -> list[PlanLine]:
 )
 def new_plan(desk: AtDesk, new: Annotated[NewPlan, Body(examples=[{"name": "Lake cabin"}])]) -> Response:
     """Begin a plan."""
-    return desk.create("new", "Plan begun", _beginning, new)
+    return desk.create("new", "Plan begun", begun, new)
 
 
-def _beginning(new: NewPlan) -> Plan:
-    return read_plan({**canonical(_unnamed(new)), "name": new.name})
-
-
-def _unnamed(new: NewPlan) -> Plan:
-    start = datetime.now().replace(hour=18, minute=0, second=0, microsecond=0)
-    if new.begin == "empty":
-        return beginning.empty_plan("New plan", start)
-    if new.begin == "rooms":
-        return beginning.plan_from_rooms("New plan", start, new.rooms)
-    if new.begin == "labels":
-        circuits = read_labels(new.text, beginning.PANEL_ID)
-        return beginning.plan_from_circuits("New plan", start, circuits)
-    if new.begin == "csv":
-        whole = beginning.empty_plan("New plan", start)
-        circuits = read_schedule(new.text, whole, beginning.PANEL_ID).circuits
-        return beginning.plan_from_circuits("New plan", start, circuits)
-    return demo_plan(new.begin)
+@router.post("/beginnings", tags=["plans"], response_model=Beginning, responses=documented(413, 422))
+def preview(desk: AtDesk, new: Annotated[NewPlan, Body(examples=[{"name": "Lake cabin"}])]) -> Response:
+    """What would become of a plan that is begun so; nothing is stored."""
+    return desk.answer_from("new plans", previewed, new)
 
 
 @router.get("/library/rooms", tags=["plans"], responses=documented())
-def rooms() -> list[str]:
-    """Rooms that a plan can begin from."""
-    return beginning.rooms()
+def rooms() -> list[RoomOf]:
+    """Rooms that a plan can begin from, each with what it usually brings."""
+    return room_list()
+
+
+@router.get("/library/climates", tags=["plans"], responses=documented())
+def climate_list() -> list[Climate]:
+    """Climates that a plan can begin from."""
+    return climates()
 
 
 @router.get("/plans/{plan_id}", tags=["plans"], response_model=PlanView, responses=documented(404, 422))
 def get_plan(desk: AtDesk, plan_id: PlanId) -> Response:
     """A plan as it stands, with panel schedules and verdict; `failed` names what could not be made."""
     return desk.view(desk.store.settled(plan_id))
+
+
+@router.get(
+    "/plans/{plan_id}/outline", tags=["plans"], response_model=Outline, responses=documented(404, 422)
+)
+def outline(desk: AtDesk, plan_id: PlanId) -> Response:
+    """What a plan amounts to: verdict, how many stops and cautions, its charge over the outage."""
+    return desk.sheet(plan_id, "outline")
 
 
 @router.patch(

@@ -1,18 +1,21 @@
 """How a plan begins: from a list of rooms, from a panel's labels, from a CSV, or from nothing."""
 
 import re
+from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime
 
+from pydantic import BaseModel, ConfigDict
+
 from weary_cedar.core.errors import InvalidInput, Problem, shown
-from weary_cedar.core.gear import station_of_class
-from weary_cedar.core.library import appliance_load, appliances, heaters
-from weary_cedar.core.plan import Circuit, Cord, Feed, Lead, Load, Outage, Outlet, Panel, Plan, Site, ToFeed
+from weary_cedar.core.library import HeaterClass, appliance_load, appliances, heaters
+from weary_cedar.core.panel_schedule import on_watts
+from weary_cedar.core.plan import Circuit, Load, Outage, Panel, Plan, Site
 from weary_cedar.core.plan.ids import free_id
-from weary_cedar.core.tables import table
+from weary_cedar.core.plan.site import System
+from weary_cedar.core.tables import Row, table
 
 PANEL_ID = "main"
-#: A plan begins with a station of this class, so that there is a verdict to work from.
-FIRST_STATION = "split-6000"
 SPACES = 24
 MOST_SPACES = 84
 
@@ -22,9 +25,45 @@ def rooms() -> list[str]:
     return list(dict.fromkeys(row["room"] for row in table("rooms")))
 
 
+class BroughtBy(BaseModel):
+    """Something that a room usually has."""
+
+    model_config = ConfigDict(frozen=True)
+
+    appliance_id: str
+    name: str
+    mark: str
+    running_w: float
+
+
+class RoomOf(BaseModel):
+    """A room and what it usually brings."""
+
+    model_config = ConfigDict(frozen=True)
+
+    room: str
+    brings: tuple[BroughtBy, ...]
+
+
+def room_list() -> list[RoomOf]:
+    """Rooms that a plan can begin from, each with what it usually brings."""
+    classes = {item.appliance_id: (item.name, on_watts(item.load)) for item in appliances()}
+    classes |= {item.heater_id: (item.name, item.behaviour.run_w) for item in heaters()}
+
+    def brought(row: Row) -> BroughtBy:
+        name, watts = classes[row["appliance_id"]]
+        return BroughtBy(appliance_id=row["appliance_id"], name=name, mark=row["mark"], running_w=watts)
+
+    rows = table("rooms")
+    return [
+        RoomOf(room=room, brings=tuple(brought(row) for row in rows if row["room"] == room))
+        for room in rooms()
+    ]
+
+
 def empty_plan(name: str, start: datetime) -> Plan:
-    """A house with a panel without breakers, fed by a typical station."""
-    return with_typical_station(_house(name, start, SPACES))
+    """A house with a panel without breakers."""
+    return house_with(name, start, {}, {})
 
 
 def plan_from_rooms(name: str, start: datetime, chosen: list[str]) -> Plan:
@@ -36,7 +75,7 @@ def plan_from_rooms(name: str, start: datetime, chosen: list[str]) -> Plan:
         chosen: rooms.
 
     Returns:
-        The plan; two-pole appliances have a breaker each, others share one a room and rating.
+        The plan, with nothing that feeds it yet; breakers as `on_breakers` makes them.
 
     Raises:
         InvalidInput: no room, or one that is not known.
@@ -49,82 +88,128 @@ def plan_from_rooms(name: str, start: datetime, chosen: list[str]) -> Plan:
         right = f"some of {', '.join(known)}"
         problem = Problem("/rooms", shown(wrong[0] if wrong else ""), right)
         raise InvalidInput(str(problem), (problem,))
-    circuits: dict[str, Circuit] = {}
-    loads: dict[str, Load] = {}
-    taken = {2, 4}
+    wanted = [
+        WantedLoad(row["appliance_id"], row["room"], row["mark"])
+        for row in table("rooms")
+        if row["room"] in chosen
+    ]
+    circuits, loads = on_breakers(wanted)
+    return house_with(name, start, circuits, loads)
+
+
+@dataclass(frozen=True)
+class WantedLoad:
+    """An appliance or heater of the library that a house has, the room that it is in, and its mark."""
+
+    appliance_id: str
+    room: str
+    mark: str
+
+
+def on_breakers(
+    wanted: Sequence[WantedLoad], circuits: dict[str, Circuit] | None = None, *, split_phase: bool = True
+) -> tuple[dict[str, Circuit], dict[str, Load]]:
+    """Loads on breakers as they usually hang: two-pole appliances and what must run on their own.
+
+    Args:
+        wanted: what there is.
+        circuits: breakers that are there already.
+        split_phase: a house of two legs; else of 230 V, whose breakers have one pole.
+
+    Returns:
+        All breakers, and the loads; others share a breaker a room and rating. Spaces 2 and 4 stay free for
+        the breaker of a feed.
+
+    Raises:
+        InvalidInput: an appliance that is not known, or a panel that is full.
+
+    Source: common practice of the trade.
+    """
+    found, loads = dict(circuits or {}), dict[str, Load]()
+    taken = {2, 4} | {space for circuit in found.values() for space in circuit.spaces}
     classes = {item.appliance_id: item for item in appliances()}
     heating = {item.heater_id: item for item in heaters()}
-    for row in (row for row in table("rooms") if row["room"] in chosen):
-        key = row["appliance_id"]
-        heater = heating.get(key)
-        kind = "15 A" if heater else classes[key].circuit
-        alone = "two-pole" in kind or heater is not None or row["mark"] != "room"
-        label = (heater.name if heater else classes[key].name) if alone else f"{row['room']} outlets"
-        circuit_id = free_id(label, {} if not alone else circuits, "circuit")
-        if circuit_id not in circuits:
-            spaces = _next_spaces(taken, 2 if "two-pole" in kind else 1)
-            rating = re.match(r"\d+", kind)
-            circuits[circuit_id] = Circuit.model_validate(
-                {
-                    "panel_id": PANEL_ID,
-                    "spaces": spaces,
-                    "breaker_a": float(rating[0]) if rating else 20.0,
-                    "label": label[:1].upper() + label[1:],
-                    "mark": row["mark"],
-                    "order": 10 if row["mark"] == "keep" else 50,
-                }
-            )
-        if heater:
-            loads[key] = Load(
-                name=heater.name,
-                circuit_id=circuit_id,
-                behaviour=heater.behaviour,
-                power_factor=0.8,
-                start=heater.start,
-                tolerance_s=3600.0,
-                origin="library",
-            )
-        else:
-            loads[key] = appliance_load(key, circuit_id)
-    plan = _house(name, start, _even(max(SPACES, *(s for c in circuits.values() for s in c.spaces))))
-    return with_typical_station(plan.model_copy(update={"circuits": circuits, "loads": loads}))
+    shared: dict[str, str] = {}
+    for item in wanted:
+        heater, appliance = heating.get(item.appliance_id), classes.get(item.appliance_id)
+        if heater is None and appliance is None:
+            problem = Problem("/needs", shown(item.appliance_id), "an appliance of the library")
+            raise InvalidInput(str(problem), (problem,))
+        kind = appliance.circuit if appliance is not None and heater is None else "15 A"
+        two_pole = "two-pole" in kind and split_phase
+        alone = "two-pole" in kind or heater is not None or item.mark != "room"
+        name = heater.name if heater else appliance.name if appliance else ""
+        room = item.room or (appliance.room if appliance else "")
+        label = name if alone else f"{room} outlets"
+        circuit_id = shared.get(label) if not alone else None
+        if circuit_id is None:
+            circuit_id = free_id(label, found, "circuit")
+            spaces = _next_spaces(taken, 2 if two_pole else 1)
+            found[circuit_id] = _breaker(label, kind, item.mark, spaces, split_phase)
+            if not alone:
+                shared[label] = circuit_id
+        key = free_id(item.appliance_id, loads)
+        own = appliance_load(item.appliance_id, circuit_id) if heater is None else None
+        loads[key] = own or _heater_load(heating[item.appliance_id], circuit_id)
+    return found, loads
+
+
+#: Breakers of 230 V houses for what has so many amps at 120 V. Common practice.
+AMPS_230 = {15.0: 10.0, 20.0: 16.0, 30.0: 20.0, 40.0: 32.0, 50.0: 32.0}
+
+
+def _breaker(label: str, kind: str, mark: str, spaces: tuple[int, ...], split_phase: bool) -> Circuit:
+    rating = re.match(r"\d+", kind)
+    amps = float(rating[0]) if rating else 20.0
+    return Circuit.model_validate(
+        {
+            "panel_id": PANEL_ID,
+            "spaces": spaces,
+            "breaker_a": amps if split_phase else AMPS_230.get(amps, 16.0),
+            "label": label[:1].upper() + label[1:],
+            "mark": mark,
+            "order": 10 if mark == "keep" else 50,
+        }
+    )
+
+
+def _heater_load(heater: HeaterClass, circuit_id: str) -> Load:
+    return Load(
+        name=heater.name,
+        circuit_id=circuit_id,
+        behaviour=heater.behaviour,
+        power_factor=0.8,
+        start=heater.start,
+        tolerance_s=3600.0,
+        role="heat" if heater.behaviour.mode == "heat" else None,
+        origin="library",
+    )
 
 
 def plan_from_circuits(name: str, start: datetime, circuits: dict[str, Circuit]) -> Plan:
-    """A house with the breakers of a typed or imported schedule; a space for the feed is found."""
+    """A house with the breakers of a typed or imported schedule."""
+    return house_with(name, start, circuits, {})
+
+
+def house_with(
+    name: str,
+    start: datetime,
+    circuits: dict[str, Circuit],
+    loads: dict[str, Load],
+    *,
+    split_phase: bool = True,
+) -> Plan:
+    """A house with breakers and loads, and nothing that feeds it: what nobody owns is in no plan."""
     highest = max((space for circuit in circuits.values() for space in circuit.spaces), default=1)
-    plan = _house(name, start, _even(max(SPACES, highest)))
-    return with_typical_station(plan.model_copy(update={"circuits": circuits}))
-
-
-def with_typical_station(plan: Plan) -> Plan:
-    """Add a typical station and an interlocked inlet, where two spaces of a side are free for its breaker."""
-    taken = {space for circuit in plan.circuits.values() for space in circuit.spaces}
-    panel = plan.panels[PANEL_ID]
-    pairs = [(s, s + 2) for s in (2, *range(1, panel.spaces - 1)) if s + 2 <= panel.spaces]
-    spaces = next((pair for pair in pairs if not set(pair) & taken), None)
-    station = station_of_class(FIRST_STATION)
-    if spaces is None:
-        return plan.model_copy(update={"stations": {"station": station}})
-    receptacle = next(key for key, item in station.receptacles.items() if item.kind == "L14-30")
-    lead = Lead(
-        source=Outlet(kind="station", id="station", outlet=receptacle),
-        cords=(Cord(length_m=7.62, awg=10),),
-        to=ToFeed(feed_id="feed"),
+    panel = Panel(name="Main panel" if split_phase else "Board", spaces=_even(max(SPACES, highest)))
+    system: System = "split_phase_120_240" if split_phase else "single_phase_230"
+    plan = Plan(
+        name=name,
+        site=Site(name=name, system=system),
+        panels={PANEL_ID: panel},
+        outage=Outage(start_local=start),
     )
-    feed = Feed(
-        inlet_a=30.0,
-        panel_id=PANEL_ID,
-        breaker_a=30.0,
-        breaker_spaces=spaces,
-    )
-    parts = {"stations": {"station": station}, "feeds": {"feed": feed}, "leads": {"lead": lead}}
-    return plan.model_copy(update=parts)
-
-
-def _house(name: str, start: datetime, spaces: int) -> Plan:
-    panel = Panel(name="Main panel", spaces=spaces)
-    return Plan(name=name, site=Site(name=name), panels={PANEL_ID: panel}, outage=Outage(start_local=start))
+    return plan.model_copy(update={"circuits": circuits, "loads": loads})
 
 
 def _even(spaces: int) -> int:

@@ -317,7 +317,7 @@ def _station_class(row: Row) -> StationClass:
             "cycle_life": int(row["cycle_life"]),
             "bank": _bank(row),
             **_figures(row, *STATION_FIGURES),
-            "ac_inputs": _ac_inputs(row),
+            "ac_inputs": ac_inputs(row["output"], float(row["charge_w"])),
             "dc_inputs": _dc_inputs(row),
             "idle_cutout": IdleCutout(threshold_w=float(row["idle_cutout_w"]))
             if row["idle_cutout_w"]
@@ -332,13 +332,22 @@ def _station_class(row: Row) -> StationClass:
     )
 
 
-def _ac_inputs(row: Row) -> dict[str, AcInput]:
-    """Typical AC inputs: 120 V at 15 A, 240 V where the station has both legs."""
-    charge_w = float(row["charge_w"])
-    if row["output"] == "230":
+def ac_inputs(output: str, charge_w: float) -> dict[str, AcInput]:
+    """Typical AC inputs of a station: 120 V at 15 A, 240 V where it has both legs; 230 V at 16 A.
+
+    Args:
+        output: "120/240", "120" or "230".
+        charge_w: most that it takes from the wall, W.
+
+    Returns:
+        Inputs by id.
+
+    Source: common practice of the class.
+    """
+    if output == "230":
         return {"wall": AcInput(volts=230, most_w=charge_w, cap_a=16.0)}
     inputs = {"wall-120": AcInput(volts=120, most_w=min(1800.0, charge_w), cap_a=15.0)}
-    if row["output"] == "120/240":
+    if output == "120/240":
         inputs["wall-120"] = inputs["wall-120"].model_copy(update={"passes_through": False})
         inputs["wall-240"] = AcInput(volts=240, most_w=charge_w, cap_a=30.0)
     return inputs

@@ -4,6 +4,8 @@ from collections.abc import Iterator
 
 from pydantic import BaseModel, ConfigDict
 
+from weary_cedar.core.deeds import deeds
+from weary_cedar.core.outage import RunResult
 from weary_cedar.core.plan import (
     Adapter,
     Cord,
@@ -28,6 +30,8 @@ class Item(BaseModel):
     id: str
     name: str
     words: str
+    #: What it does for the plan, in one line; only where a run is at hand.
+    does: str = ""
     count: int
     place: str | None
     price: float | None
@@ -46,11 +50,12 @@ class Inventory(BaseModel):
     without_weight: int
 
 
-def inventory(plan: Plan) -> Inventory:
+def inventory(plan: Plan, run: RunResult | None = None) -> Inventory:
     """List what a plan owns.
 
     Args:
         plan: the plan.
+        run: its run, for what each thing does.
 
     Returns:
         Stations, packs, linking kits, generators, arrays, vehicles, external batteries, what is in the
@@ -59,7 +64,14 @@ def inventory(plan: Plan) -> Inventory:
 
     Source: prices and weights as given.
     """
-    items = tuple(_items(plan))
+    does = deeds(plan, run) if run is not None and run.ledger is not None else {}
+    first: set[tuple[str, str]] = set()
+    listed = []
+    for item in _items(plan):
+        key = (item.room, item.id)
+        listed.append(item if key in first else item.model_copy(update={"does": does.get(key, "")}))
+        first.add(key)
+    items = tuple(listed)
     prices = [item.price for item in items]
     weights = [item.weight_kg for item in items if item.room != "vehicles"]
     return Inventory(

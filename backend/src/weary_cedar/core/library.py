@@ -1,5 +1,6 @@
 """Generic appliances to start from, each figure with its source."""
 
+import re
 from datetime import datetime as moment
 from datetime import time, timedelta
 from typing import cast
@@ -35,6 +36,9 @@ class Appliance(BaseModel):
     name: str
     room: str
     circuit: str
+    #: The breaker that it usually has, A, and its poles in a house of two legs.
+    breaker_a: float
+    poles: int
     wh_day: float
     load: Load
     source: str
@@ -106,10 +110,18 @@ def _appliance(row: Row) -> Appliance:
         name=row["name"],
         room=row["room"],
         circuit=row["circuit"],
+        breaker_a=_breaker_a(row["circuit"]),
+        poles=2 if "two-pole" in row["circuit"] else 1,
         wh_day=_wh_day(row),
         load=_load(row, None),
         source=told_source(row),
     )
+
+
+def _breaker_a(circuit: str) -> float:
+    """Amps of the breaker that a class of appliance usually has: "20 A kitchen" is 20."""
+    found = re.match(r"\d+", circuit)
+    return float(found[0]) if found else 20.0
 
 
 def _wh_day(row: Row) -> float:

@@ -126,16 +126,16 @@ class PlanStore:
 
     # ------------------------------------------------------------ reading
 
-    def entries(self) -> list[PlanEntry]:
-        """All plans that are not deleted, the last saved first."""
+    def entries(self, *, deleted: bool = False) -> list[PlanEntry]:
+        """All plans that are not deleted, or those that are; the last saved first."""
         with self._reading() as session:
             rows = session.execute(
                 select(PlanRow, RevisionRow.created_at)
                 .join(RevisionRow, (RevisionRow.plan_id == PlanRow.id) & (RevisionRow.number == PlanRow.head))
-                .where(PlanRow.deleted_at.is_(None))
+                .where(PlanRow.deleted_at.is_not(None) if deleted else PlanRow.deleted_at.is_(None))
                 .order_by(RevisionRow.created_at.desc(), PlanRow.id)
             ).all()
-            return [PlanEntry(row.id, row.name, row.head, _utc(at), False) for row, at in rows]
+            return [PlanEntry(row.id, row.name, row.head, _utc(at), deleted) for row, at in rows]
 
     def never_used(self) -> bool:
         """Whether there has not been any plan yet, not even one that was deleted."""

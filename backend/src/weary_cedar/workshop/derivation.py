@@ -67,6 +67,21 @@ class Question(BaseModel):
     level: str
 
 
+class Outline(BaseModel):
+    """What a plan amounts to in a line, and its charge over the outage in few points."""
+
+    verdict: Verdict
+    stops: int
+    cautions: int
+    open: int
+    t_s: list[float] = []
+    charge_percent: list[float] = []
+
+
+#: So many points draw the charge of a plan in a list.
+OUTLINE_POINTS = 90
+
+
 @dataclass(frozen=True)
 class Failure:
     """Why a sheet could not be made. `trace` is set where it is a fault of this program."""
@@ -164,8 +179,8 @@ def derive(document: str) -> Derivation:
         document: a plan as it was stored.
 
     Returns:
-        The sheets by name (`view`, `run`, `needs`, `paths`, `hookup`, `survey`, `inventory`, and by panel
-        `schedule.csv/…`, `schedule.pdf/…`, `labels.pdf/…`), and why others are missing.
+        The sheets by name (`view`, `outline`, `run`, `needs`, `paths`, `hookup`, `survey`, `inventory`, and
+        by panel `schedule.csv/…`, `schedule.pdf/…`, `labels.pdf/…`), and why others are missing.
 
     Raises:
         InvalidPlan: the document is not a plan by the present rules.
@@ -176,8 +191,9 @@ def derive(document: str) -> Derivation:
     found.keep("needs", lambda: need_list(plan).model_dump_json().encode())
     found.keep("paths", lambda: json_of(list[FeedPath], feed_paths(plan, facts)))
     found.keep("hookup", lambda: hookup_drawing(plan, facts).model_dump_json().encode())
+    found.keep("outline", lambda: _outline(open_plan).model_dump_json().encode())
     found.keep("survey", lambda: json_of(list[Question], _survey(plan, facts)))
-    found.keep("inventory", lambda: inventory(plan).model_dump_json().encode())
+    found.keep("inventory", lambda: inventory(plan, open_plan.run).model_dump_json().encode())
     found.attempt("sums", lambda: [filled(plan, name, None) for name in SUMS], lambda _why: [])
     schedules = []
     for key in plan.panels:
@@ -201,6 +217,20 @@ def _keep_papers(found: Derivation, plan: Plan, key: str, findings: Sequence[Fin
     found.keep(f"schedule.csv/{key}", lambda: write_schedule(plan, key).encode())
     found.keep(f"schedule.pdf/{key}", lambda: schedule_pdf(plan, key, findings))
     found.keep(f"labels.pdf/{key}", lambda: labels_pdf(plan, key))
+
+
+def _outline(open_plan: Opened) -> Outline:
+    levels = [finding.level for finding in open_plan.findings if not finding.answered]
+    series = open_plan.run.series
+    step = max(1, len(series.t_s) // OUTLINE_POINTS)
+    return Outline(
+        verdict=open_plan.run.verdict,
+        stops=levels.count("stop"),
+        cautions=levels.count("caution"),
+        open=levels.count("cannot_judge"),
+        t_s=[*series.t_s[::step], *series.t_s[-1:]],
+        charge_percent=[*series.charge_percent[::step], *series.charge_percent[-1:]],
+    )
 
 
 def _survey(plan: Plan, facts: Facts) -> list[Question]:

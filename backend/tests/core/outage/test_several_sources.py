@@ -170,6 +170,8 @@ def test_flame_sensing_locks_out_on_a_floating_source_by_cord_only() -> None:
     assert told(result, "locked_out") == [990.0]
     assert result.verdict.first_lost == "boiler"
     document["stations"]["near"]["neutral"] = "bonded"
+    assert told(run(document), "locked_out") > [100_000.0], "only while it passes the floating one through"
+    document["stations"]["far"]["neutral"] = "bonded"
     assert told(run(document), "locked_out") == []
 
 

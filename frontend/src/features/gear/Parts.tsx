@@ -1,11 +1,11 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 import type { Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { without } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { FindingsOf } from "../checks/FindingsOf";
 import { LevelMark } from "../checks/LevelMark";
-import { useWords } from "./useInventory";
+import { useDeeds, useWords } from "./useInventory";
 
 /** Rooms of the plan that hold gear. */
 export type Room = "stations" | "generators" | "arrays" | "vehicles" | "externals" | "leads" | "places";
@@ -30,7 +30,9 @@ interface Props<T extends { name: string }> {
   room: Room | "box";
   parts: Record<string, T>;
   choices: readonly (readonly [string, string])[];
-  onAdd: (choice: string) => void;
+  onAdd: (choice: string, count: number) => void;
+  /** What is counted when several are added at once: modules. */
+  counted?: string;
   onRemove: (id: string) => void;
   children: (id: string, part: T) => ReactNode;
 }
@@ -40,6 +42,7 @@ export function Parts<T extends { name: string }>(props: Props<T>) {
   const { title, room, parts, choices, onAdd, onRemove, children } = props;
   const { view } = useDesk();
   const words = useWords(room);
+  const does = useDeeds(room);
   const worst = (id: string) =>
     view.findings.find(({ element, answered }) => !answered && element.room === room && element.id === id)
       ?.level;
@@ -52,6 +55,7 @@ export function Parts<T extends { name: string }>(props: Props<T>) {
             <span className="font-semibold">{part.name}</span>
             {words[id] && <span className="ml-3 text-faint">{words[id]}</span>}
             <LevelMark level={worst(id)} />
+            {does[id] && <span className="ml-4 block">{does[id]}</span>}
           </summary>
           <div className="flex flex-col gap-2 py-1 pl-4">
             <FindingsOf of={[[room, id]]} />
@@ -64,22 +68,54 @@ export function Parts<T extends { name: string }>(props: Props<T>) {
           </div>
         </details>
       ))}
-      <label className="mt-1 inline-flex items-baseline gap-2">
-        <span className="text-faint">add</span>
-        <select
-          className="field"
-          value=""
-          onChange={(event) => event.target.value && onAdd(event.target.value)}
-        >
-          <option value="">choose</option>
-          {choices.map(([key, name]) => (
-            <option key={key} value={key}>
-              {name}
-            </option>
-          ))}
-        </select>
-      </label>
+      <AddFrom title={title} choices={choices} counted={props.counted} onAdd={onAdd} />
     </section>
+  );
+}
+
+interface AddProps {
+  title: string;
+  choices: readonly (readonly [string, string])[];
+  counted?: string | undefined;
+  onAdd: (choice: string, count: number) => void;
+}
+
+/** Choosing adds nothing yet: the button does. */
+function AddFrom({ title, choices, counted, onAdd }: AddProps) {
+  const [chosen, setChosen] = useState("");
+  const [count, setCount] = useState("1");
+  const many = Math.max(1, Math.round(Number(count)) || 1);
+  return (
+    <form
+      className="mt-1 flex flex-wrap items-baseline gap-x-3 gap-y-1"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (chosen) onAdd(chosen, many);
+        setChosen("");
+        setCount("1");
+      }}
+    >
+      <ChoiceField label="add" value={chosen} choices={[["", "choose"], ...choices]} onSave={setChosen} />
+      {counted && chosen !== "" && (
+        <label>
+          <span className="text-faint">{counted} </span>
+          <input
+            className="field w-12 text-right"
+            inputMode="numeric"
+            value={count}
+            onChange={(event) => setCount(event.target.value)}
+          />
+        </label>
+      )}
+      <button
+        type="submit"
+        className="act disabled:invisible"
+        disabled={chosen === ""}
+        aria-label={`Add it to ${title}`}
+      >
+        Add it
+      </button>
+    </form>
   );
 }
 

@@ -30,9 +30,12 @@ export function SolarArrays({ gear, onAdd }: Props) {
       room="arrays"
       parts={room.parts}
       choices={(gear?.modules ?? []).map((item) => [item.class_id, item.array.name])}
-      onAdd={(id) => {
+      counted="how many modules, in a row"
+      onAdd={(id, count) => {
         const found = gear?.modules.find((item) => item.class_id === id);
-        if (found) onAdd(found.array.name, { ...found.array, ...onInput(inputs[0]?.[0] ?? "") });
+        if (!found) return;
+        const name = count > 1 ? `${count} × ${found.array.name}` : found.array.name;
+        onAdd(name, { ...found.array, name, series: count, ...onInput(inputs[0]?.[0] ?? "") });
       }}
       onRemove={room.remove}
     >

@@ -1,6 +1,8 @@
-import type { GearLibrary } from "../../api/client";
+import { useState } from "react";
+import { answer, client, type GearLibrary } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { withPacks } from "../../api/without";
+import { ChoiceField } from "../../ui/ChoiceField";
 import { Fields, Group, Groups } from "../../ui/Fields";
 import { KeyedItems, ListedItems } from "../../ui/Items";
 import { freeId } from "../../ui/ids";
@@ -13,6 +15,7 @@ import {
   DC_INPUT,
   DC_OUTPUT,
   PACK,
+  PLATE,
   STATION,
   STATION_OUTLET,
   TAPER,
@@ -20,6 +23,7 @@ import {
 import type { Fresh, Pack, Station } from "./fields/types";
 import { Parts, PlaceOf, useRoom } from "./Parts";
 import { PlateText } from "./PlateText";
+import { useGear } from "./useGear";
 
 interface Props {
   gear: GearLibrary | undefined;
@@ -59,35 +63,7 @@ interface StationProps {
 function StationFields({ id, station, fresh, set }: StationProps) {
   return (
     <>
-      <Groups value={station} groups={STATION} set={set} />
-      <Group
-        title="A full discharge"
-        hint="From full until its output goes off, at a load that you know: head unit alone."
-      >
-        <DischargeTest station={station} set={set} />
-      </Group>
-      <Group title="Place">
-        <PlaceOf value={station.place_id} onSave={(place_id) => set({ place_id })} />
-      </Group>
-      <Group
-        title="Near full"
-        hint="Watch it charge at its most: where the watts begin to fall, and the last of them."
-      >
-        {station.taper && (
-          <Fields
-            value={station.taper}
-            fields={TAPER}
-            set={(part) => station.taper && set({ taper: { ...station.taper, ...part } })}
-          />
-        )}
-      </Group>
-      <Group
-        title="With little on it"
-        hint="Eco or power-saving mode: it may turn off between two cycles of a refrigerator."
-      >
-        <Cutout id={id} station={station} fresh={fresh} set={set} />
-      </Group>
-      <Packs id={id} station={station} fresh={fresh} set={set} />
+      <Groups value={station} groups={PLATE} set={set} />
       <KeyedItems
         title="Outlets"
         one="an outlet"
@@ -96,42 +72,113 @@ function StationFields({ id, station, fresh, set }: StationProps) {
         fresh={fresh?.receptacle}
         onChange={(receptacles) => set({ receptacles })}
       />
+      <Packs id={id} station={station} fresh={fresh} set={set} />
       <Inputs id={id} station={station} fresh={fresh} set={set} />
-      <KeyedItems
-        title="12 V and USB"
-        one="a direct-current outlet"
-        items={station.dc_outputs}
-        fields={DC_OUTPUT}
-        fresh={fresh?.dc_output}
-        onChange={(dc_outputs) => set({ dc_outputs })}
-      />
-      <ListedItems
-        title="Overload"
-        one="a point"
-        items={station.overload_curve}
-        fields={CURVE}
-        fresh={fresh?.curve_point}
-        least={1}
-        onChange={(overload_curve) => set({ overload_curve })}
-      />
-      <Refused station={station} set={set} />
-      {station.bank && (
-        <Groups
-          value={station.bank}
-          groups={BANK}
-          set={(part) => station.bank && set({ bank: { ...station.bank, ...part } })}
-        />
-      )}
-      <p>
-        <button
-          type="button"
-          className="act"
-          onClick={() => set({ bank: station.bank ? null : (fresh?.bank ?? null) })}
-        >
-          {station.bank ? "It is one piece" : "It is built up from parts"}
-        </button>
-      </p>
+      <Group title="Place">
+        <PlaceOf value={station.place_id} onSave={(place_id) => set({ place_id })} />
+      </Group>
+      <details>
+        <summary className="min-h-[26px] cursor-pointer text-faint">
+          All else about it: losses, neutral, charging, what it does when empty
+        </summary>
+        <div className="flex flex-col gap-2 pt-1">
+          <Groups value={station} groups={STATION} set={set} />
+          <Group
+            title="A full discharge"
+            hint="From full until its output goes off, at a load that you know: head unit alone."
+          >
+            <DischargeTest station={station} set={set} />
+          </Group>
+          <Group
+            title="Near full"
+            hint="Watch it charge at its most: where the watts begin to fall, and the last of them."
+          >
+            {station.taper && (
+              <Fields
+                value={station.taper}
+                fields={TAPER}
+                set={(part) => station.taper && set({ taper: { ...station.taper, ...part } })}
+              />
+            )}
+          </Group>
+          <Group
+            title="With little on it"
+            hint="Eco or power-saving mode: it may turn off between two cycles of a refrigerator."
+          >
+            <Cutout id={id} station={station} fresh={fresh} set={set} />
+          </Group>
+          <KeyedItems
+            title="12 V and USB"
+            one="a direct-current outlet"
+            items={station.dc_outputs}
+            fields={DC_OUTPUT}
+            fresh={fresh?.dc_output}
+            onChange={(dc_outputs) => set({ dc_outputs })}
+          />
+          <ListedItems
+            title="Overload"
+            one="a point"
+            items={station.overload_curve}
+            fields={CURVE}
+            fresh={fresh?.curve_point}
+            least={1}
+            onChange={(overload_curve) => set({ overload_curve })}
+          />
+          <Refused station={station} set={set} />
+          {station.bank && (
+            <Groups
+              value={station.bank}
+              groups={BANK}
+              set={(part) => station.bank && set({ bank: { ...station.bank, ...part } })}
+            />
+          )}
+          <p>
+            <button
+              type="button"
+              className="act"
+              onClick={() => set({ bank: station.bank ? null : (fresh?.bank ?? null) })}
+            >
+              {station.bank ? "It is one piece" : "It is built up from parts"}
+            </button>
+          </p>
+        </div>
+      </details>
+      <Replace id={id} station={station} />
     </>
+  );
+}
+
+/** Another station in its place: what is plugged into it stays plugged. */
+function Replace({ id, station }: { id: string; station: Station }) {
+  const { view, request } = useDesk();
+  const gear = useGear();
+  const [chosen, setChosen] = useState("");
+  const classes = (gear?.stations ?? []).map((item) => [item.class_id, item.station.name] as const);
+  return (
+    <form
+      className="flex flex-wrap items-baseline gap-x-3 border-t border-rule pt-1"
+      onSubmit={(event) => {
+        event.preventDefault();
+        request((header) =>
+          answer(
+            client.POST("/api/plans/{plan_id}/stations/{station_id}/replace", {
+              params: { path: { plan_id: view.id, station_id: id }, query: { class_id: chosen }, header },
+            }),
+          ),
+        );
+        setChosen("");
+      }}
+    >
+      <ChoiceField
+        label="another in its place"
+        value={chosen}
+        choices={[["", "choose"], ...classes]}
+        onSave={setChosen}
+      />
+      <button type="submit" className="act disabled:invisible" disabled={chosen === ""}>
+        Put it in the place of {station.name}
+      </button>
+    </form>
   );
 }
 

@@ -13,6 +13,12 @@ export function useInventory(): Inventory | undefined {
   }).data;
 }
 
+/** What each part of a room does for the plan, in one line, by id; empty where the run does not say. */
+export function useDeeds(room: string): Record<string, string> {
+  const items = useInventory()?.items.filter((item) => item.room === room && item.does) ?? [];
+  return Object.fromEntries(items.map((item) => [item.id, item.does ?? ""]));
+}
+
 /** The figures by which each part of a room is known, by id; the first of a part is its own. */
 export function useWords(room: string): Record<string, string> {
   const items = useInventory()?.items.filter((item) => item.room === room) ?? [];

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
+import { here } from "../../ui/format";
 
 interface Props {
   planId: string;
@@ -32,7 +33,7 @@ export function HistoryLines({ planId, revision, restore }: Props) {
           <li key={line.revision} className="border-b border-rule py-1">
             <div className="flex flex-wrap items-baseline gap-x-4">
               <span className="w-10 text-right text-faint">{line.revision}</span>
-              <span className="w-40 text-faint">{new Date(line.saved_at).toLocaleString()}</span>
+              <span className="w-40 text-faint">{here(line.saved_at)}</span>
               <span className="min-w-0 flex-1 basis-40">{line.summary}</span>
               {line.current ? (
                 <span className="text-faint">as it stands</span>

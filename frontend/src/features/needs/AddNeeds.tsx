@@ -1,99 +1,157 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { answer, type Circuit, client, type Load, type Plan, type PlanView } from "../../api/client";
+import {
+  answer,
+  type Circuit,
+  client,
+  type Load,
+  type Mark,
+  type Plan,
+  type PlanView,
+} from "../../api/client";
 import { useDesk } from "../../api/plan";
+import { ChoiceField } from "../../ui/ChoiceField";
 import { freeId } from "../../ui/ids";
 import { freshCircuit, freshLoad } from "../load/fresh";
+import { CouldNot } from "../plans/CouldNot";
 
-const NEW = "a new breaker";
-const NONE = "no breaker: it is only ever plugged into a lead";
+/** A new breaker for each thing; none at all; else the id of one that is there. */
+const NEW = "";
+const NONE = " none";
 
-interface Where {
-  circuitId: string | null;
-  circuit: Circuit | null;
+/** A thing to add, with the breaker that it usually has. */
+interface Wanted {
+  load: Load;
+  breaker_a?: number;
+  poles?: number;
 }
 
-/** Where a need goes: a circuit that is there, or a new breaker in the first free space. */
-function place(view: PlanView, wanted: string, label: string): Where | null {
-  if (wanted === NONE) return { circuitId: null, circuit: null };
-  if (wanted !== NEW) return { circuitId: wanted, circuit: null };
+/** Free spaces of a panel for a breaker, in order; none where it is full. */
+function freeSpaces(view: PlanView, taken: Set<string>, poles: number): [string, number[]] | null {
   for (const schedule of view.schedules) {
-    const cell = schedule.rows.flat().find((item) => item.kind === "empty");
-    if (cell) {
-      const circuit = freshCircuit(schedule.panel_id, cell.space, label, "keep");
-      return { circuitId: freeId(label, view.plan.circuits ?? {}), circuit };
+    const free = schedule.rows
+      .flat()
+      .filter((cell) => cell.kind === "empty" && !taken.has(`${schedule.panel_id} ${cell.space}`))
+      .map((cell) => cell.space);
+    for (const space of free) {
+      const spaces = poles === 2 ? [space, space + 2] : [space];
+      if (spaces.every((one) => free.includes(one))) return [schedule.panel_id, spaces];
     }
   }
   return null;
 }
 
-function withLoads(plan: Plan, where: Where, loads: Load[]): Plan {
-  const all = { ...plan.loads };
-  for (const load of loads) all[freeId(load.name, all)] = { ...load, circuit_id: where.circuitId };
-  const { circuitId, circuit } = where;
-  const circuits = circuit && circuitId ? { ...plan.circuits, [circuitId]: circuit } : plan.circuits;
-  return { ...plan, circuits, loads: all } as Plan;
+/** The plan with some things more, each on the breaker that was chosen or on a new one; null where none fits. */
+function withThings(view: PlanView, things: Wanted[], onto: string, mark: Mark): Plan | null {
+  const { plan } = view;
+  const loads = { ...plan.loads } as Record<string, Load>;
+  const circuits = { ...plan.circuits } as Record<string, Circuit>;
+  const taken = new Set<string>();
+  for (const { load, breaker_a, poles } of things) {
+    let circuitId: string | null = onto === NONE ? null : onto;
+    if (onto === NEW) {
+      const place = freeSpaces(view, taken, poles ?? 1);
+      if (!place) return null;
+      const [panelId, spaces] = place;
+      for (const space of spaces) taken.add(`${panelId} ${space}`);
+      circuitId = freeId(load.name, circuits);
+      const made = freshCircuit(panelId, spaces[0] ?? 1, load.name, mark);
+      circuits[circuitId] = { ...made, spaces, breaker_a: breaker_a ?? made.breaker_a };
+    }
+    loads[freeId(load.name, loads)] = { ...load, circuit_id: circuitId };
+  }
+  return { ...plan, circuits, loads } as Plan;
 }
 
 /** Add needs from the library of appliances, or by typed and pasted lines. */
 export function AddNeeds() {
   const { view, edit } = useDesk();
-  const [wanted, setWanted] = useState("");
+  const [onto, setOnto] = useState(NEW);
+  const [mark, setMark] = useState<Mark>("keep");
   const [full, setFull] = useState(false);
-  const circuits = Object.entries(view.plan.circuits ?? {}).sort((a, b) =>
-    a[1].label.localeCompare(b[1].label),
+  const circuits = Object.entries(view.plan.circuits ?? {}).sort(
+    ([, a], [, b]) => a.panel_id.localeCompare(b.panel_id) || (a.spaces[0] ?? 0) - (b.spaces[0] ?? 0),
   );
-  const circuit = wanted || circuits[0]?.[0] || NEW;
-  const add = (loads: Load[]) => {
-    const where = place(view, circuit, loads[0]?.name ?? "new circuit");
-    setFull(where === null);
-    if (where) edit((plan) => withLoads(plan, where, loads));
+  const there = onto === NEW || onto === NONE || view.plan.circuits?.[onto] ? onto : NEW;
+  const add = (things: Wanted[]) => {
+    const next = withThings(view, things, there, mark);
+    setFull(next === null);
+    if (next) edit(() => next);
   };
   return (
     <section aria-label="Add needs" className="mb-5">
       <h2 className="border-b border-ink pb-1">Add what must run</h2>
-      <label className="mt-2 flex items-baseline gap-2">
-        <span className="text-faint">onto</span>
-        <select className="field grow" value={circuit} onChange={(event) => setWanted(event.target.value)}>
-          {circuits.map(([id, item]) => (
-            <option key={id} value={id}>
-              {item.label} · {item.spaces.join(" ")}
-            </option>
-          ))}
-          <option value={NEW}>{NEW}</option>
-          <option value={NONE}>{NONE}</option>
-        </select>
-      </label>
+      <div className="mt-2 flex flex-wrap items-baseline gap-x-5 gap-y-1">
+        <ChoiceField
+          label="onto"
+          value={there}
+          choices={[
+            [NEW, "a new breaker of its own"],
+            [NONE, "no breaker: only ever plugged into a lead"],
+            ...circuits.map(([id, item]) => [id, `${item.spaces.join(" ")} · ${item.label}`] as const),
+          ]}
+          onSave={setOnto}
+        />
+        {there === NEW && (
+          <ChoiceField
+            label="marked"
+            value={mark}
+            choices={[
+              ["keep", "must run"],
+              ["room", "runs when there is room"],
+              ["off", "stays off"],
+            ]}
+            onSave={setMark}
+          />
+        )}
+      </div>
       {full && (
         <p role="alert" className="text-stop">
-          No space is free in the panel; choose a circuit that is there.
+          No space is free in the panel for that; nothing was added. Choose a breaker that is there.
         </p>
       )}
-      <Library onAdd={(load) => add([load])} />
-      <Lines onAdd={add} />
+      <Library onAdd={(thing) => add([thing])} />
+      <Lines onAdd={(loads) => add(loads.map((load) => ({ load })))} />
     </section>
   );
 }
 
-function Library({ onAdd }: { onAdd: (load: Load) => void }) {
-  const [room, setRoom] = useState("kitchen");
+const ALL = "all rooms";
+
+function Library({ onAdd }: { onAdd: (thing: Wanted) => void }) {
+  const [words, setWords] = useState("");
+  const [room, setRoom] = useState(ALL);
   const library = useQuery({
     queryKey: ["library"],
     queryFn: () => answer(client.GET("/api/library/appliances")),
     staleTime: Number.POSITIVE_INFINITY,
-  });
-  const rooms = [...new Set((library.data ?? []).map((item) => item.room))];
-  const here = (library.data ?? []).filter((item) => item.room === room);
+  }).data;
+  const rooms = [ALL, ...new Set((library ?? []).map((item) => item.room))];
+  const sought = words.trim().toLowerCase().split(/\s+/);
+  const here = (library ?? []).filter(
+    (item) =>
+      (room === ALL || item.room === room) && sought.every((word) => item.name.toLowerCase().includes(word)),
+  );
   return (
     <div className="mt-2">
-      <label className="flex items-baseline gap-2">
-        <span className="text-faint">from the</span>
-        <select className="field" value={room} onChange={(event) => setRoom(event.target.value)}>
-          {rooms.map((name) => (
-            <option key={name}>{name}</option>
-          ))}
-        </select>
-      </label>
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <label className="inline-flex items-baseline gap-1">
+          <span className="text-faint">find</span>
+          <input
+            type="search"
+            className="field w-36"
+            placeholder="freezer"
+            value={words}
+            onChange={(event) => setWords(event.target.value)}
+          />
+        </label>
+        <ChoiceField
+          label="in"
+          value={room}
+          choices={rooms.map((name) => [name, name] as const)}
+          onSave={setRoom}
+        />
+      </div>
       <ul className="mt-1 max-h-[176px] overflow-auto border-b border-rule" data-testid="library">
         {here.map((item) => (
           <li key={item.appliance_id}>
@@ -101,14 +159,20 @@ function Library({ onAdd }: { onAdd: (load: Load) => void }) {
               type="button"
               title={item.source}
               className="flex min-h-[26px] w-full items-baseline gap-2 text-left hover:text-cedar"
-              onClick={() => onAdd(item.load)}
+              onClick={() => onAdd({ load: item.load, breaker_a: item.breaker_a, poles: item.poles })}
             >
-              <span className="grow">{item.name}</span>
-              <span className="text-faint">{Math.round(item.wh_day)} Wh a day</span>
+              <span className="min-w-0 grow">
+                {item.name}
+                {room === ALL && <span className="text-[12px] text-faint"> {item.room}</span>}
+              </span>
+              <span className="shrink-0 text-faint">{Math.round(item.wh_day)} Wh a day</span>
               <span aria-hidden="true">+</span>
             </button>
           </li>
         ))}
+        {library && here.length === 0 && (
+          <li className="text-faint">Nothing of that name; type it as a line below.</li>
+        )}
       </ul>
     </div>
   );
@@ -134,11 +198,7 @@ function Lines({ onAdd }: { onAdd: (loads: Load[]) => void }) {
           onChange={(event) => setText(event.target.value)}
         />
       </label>
-      {read.isError && (
-        <p role="alert" className="text-stop">
-          {read.error.message}
-        </p>
-      )}
+      {read.isError && <CouldNot error={read.error} kept="The lines are still here." />}
       <button type="button" className="act" disabled={text.trim() === ""} onClick={() => read.mutate()}>
         Add these lines
       </button>

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import { answer, client, type Load, type NeedList, type Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { without } from "../../api/without";
@@ -10,6 +10,7 @@ import { freshLoad } from "../load/fresh";
 import { hangsOn } from "../load/hangs";
 import { AddNeeds } from "./AddNeeds";
 import { MeasureSheet } from "./MeasureSheet";
+import { hiddenParts } from "./parts";
 import { HouseReadings } from "./Readings";
 
 const PRESETS = [
@@ -66,7 +67,7 @@ export function NeedsScreen() {
         <div className="min-w-0 overflow-x-auto">
           {list && <NeedTable list={list} chosen={shown} onChoose={setChosen} />}
         </div>
-        <div>
+        <div className="min-w-0 [overflow-wrap:anywhere]">
           {shown && <MeasureSheet loadId={shown} key={shown} />}
           <AddNeeds />
           <HouseReadings
@@ -95,7 +96,7 @@ function Summary({ list, onMeasure }: { list: NeedList; onMeasure: (id: string) 
       {list.runtime_h != null && list.runtime_low_h != null && list.runtime_high_h != null && (
         <>
           ; what is stored carries that about {whole(list.runtime_h)} h ({whole(list.runtime_low_h)} to{" "}
-          {whole(list.runtime_high_h)} h)
+          {whole(list.runtime_high_h)} h) with nothing that recharges it
         </>
       )}
       .
@@ -129,72 +130,106 @@ interface TableProps {
 function NeedTable({ list, chosen, onChoose }: TableProps) {
   const { view, edit } = useDesk();
   const remove = (id: string) => edit((plan) => without(plan, "loads", id));
+  const needs = [...list.needs].sort((a, b) => Number(a.mark === "off") - Number(b.mark === "off"));
+  const firstOff = needs.find((need) => need.mark === "off")?.load_id;
   return (
-    <table
-      className="w-full text-left max-sm:[&_.aside]:hidden max-sm:[&_.text-right]:pl-2 max-sm:[&_.text-right]:whitespace-nowrap"
-      data-testid="needs"
-    >
-      <thead className="text-faint">
-        <tr className="border-b border-ink [&>th]:py-1 [&>th]:font-normal">
-          <th>need</th>
-          <th className="text-right">running</th>
-          <th className="aside text-right">start</th>
-          <th className="text-right">a day</th>
-          <th className="aside pl-3">how sure</th>
-          <th className="aside text-right">alone</th>
-          <th className="text-right">costs</th>
-          <th className="aside text-right">share</th>
-          <th>
-            <span className="sr-only">Actions</span>
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {list.needs.map((need) => (
-          <tr
-            key={need.load_id}
-            className={`border-b border-rule [&>td]:py-0.5 ${chosen === need.load_id ? "bg-leaf" : ""} ${need.mark === "off" ? "text-faint" : ""}`}
-          >
-            <td className="named">
-              <button
-                type="button"
-                className="min-h-[26px] text-left font-semibold hover:text-cedar"
-                aria-pressed={chosen === need.load_id}
-                onClick={() => onChoose(need.load_id)}
-              >
-                {need.name}
-              </button>
-              <span className="block text-[12px] text-faint">
-                {hangsOn(view.plan, need.circuit_id, need.lead_id)}, {need.mark}
-                <span className="sm:hidden">, {SURE[need.origin]}</span>
-                {need.hog && (
-                  <strong className="text-caution"> · empties the station in under two hours</strong>
-                )}
-              </span>
-            </td>
-            <td className="text-right">{watts(need.running_w)}</td>
-            <td className="aside text-right">{need.start_va != null ? `${whole(need.start_va)} VA` : ""}</td>
-            <td className="text-right">
-              {energy(need.wh_day)}
-              <span className="block text-[12px] text-faint">± {energy(need.wh_day_error)}</span>
-            </td>
-            <td className="aside pl-3">{SURE[need.origin]}</td>
-            <td className="aside text-right">{need.alone_h != null ? `${whole(need.alone_h)} h` : ""}</td>
-            <td className="text-right">{need.costs_h != null ? `${need.costs_h.toFixed(1)} h` : "none"}</td>
-            <td className="aside text-right">{percent(need.share)}</td>
-            <td className="text-right">
-              <button
-                type="button"
-                className="act"
-                aria-label={`Take ${need.name} off the list`}
-                onClick={() => remove(need.load_id)}
-              >
-                ×
-              </button>
-            </td>
+    <>
+      <table
+        className="w-full text-left [&_.text-right]:pl-3 [&_.text-right]:whitespace-nowrap max-sm:[&_.aside]:hidden max-sm:[&_.text-right]:pl-2"
+        data-testid="needs"
+      >
+        <thead className="text-faint">
+          <tr className="border-b border-ink [&>th]:py-1 [&>th]:font-normal">
+            <th>need</th>
+            <th className="text-right">running</th>
+            <th className="aside text-right">start</th>
+            <th className="text-right">a day</th>
+            <th className="aside pl-3">how sure</th>
+            <th className="aside text-right">alone</th>
+            <th className="text-right">costs</th>
+            <th className="aside text-right">share</th>
+            <th>
+              <span className="sr-only">Actions</span>
+            </th>
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {needs.map((need) => (
+            <Fragment key={need.load_id}>
+              {need.load_id === firstOff && (
+                <tr className="border-b border-ink">
+                  <th colSpan={9} scope="rowgroup" className="pt-3 pb-1 text-left font-normal text-faint">
+                    Off in the outage: not counted above
+                  </th>
+                </tr>
+              )}
+              <tr
+                className={`border-b border-rule [&>td]:py-0.5 ${chosen === need.load_id ? "bg-leaf" : ""} ${need.mark === "off" ? "text-faint" : ""}`}
+              >
+                <td className="named">
+                  <button
+                    type="button"
+                    className="min-h-[26px] text-left font-semibold hover:text-cedar"
+                    aria-pressed={chosen === need.load_id}
+                    onClick={() => onChoose(need.load_id)}
+                  >
+                    {need.name}
+                  </button>
+                  <span className="block text-[12px] text-faint">
+                    {hangsOn(view.plan, need.circuit_id, need.lead_id)}, {need.mark}
+                    <span className="sm:hidden">, {SURE[need.origin]}</span>
+                    {hiddenParts(view.plan.loads?.[need.load_id]) && (
+                      <span className="block">{hiddenParts(view.plan.loads?.[need.load_id])}</span>
+                    )}
+                    {need.hog && (
+                      <strong className="text-caution"> · empties the station in under two hours</strong>
+                    )}
+                  </span>
+                </td>
+                <td className="text-right">{watts(need.running_w)}</td>
+                <td className="aside text-right">
+                  {need.start_va != null ? `${whole(need.start_va)} VA` : ""}
+                </td>
+                <td className="text-right">
+                  {energy(need.wh_day)}
+                  <span className="block text-[12px] text-faint">± {energy(need.wh_day_error)}</span>
+                </td>
+                <td className="aside pl-3">{SURE[need.origin]}</td>
+                <td className="aside text-right">{need.alone_h != null ? `${whole(need.alone_h)} h` : ""}</td>
+                <td className="text-right">
+                  {need.costs_h != null ? `${need.costs_h.toFixed(1)} h` : "none"}
+                </td>
+                <td className="aside text-right">{percent(need.share)}</td>
+                <td className="text-right">
+                  <button
+                    type="button"
+                    className="act"
+                    aria-label={`Take ${need.name} off the list`}
+                    onClick={() => remove(need.load_id)}
+                  >
+                    ×
+                  </button>
+                </td>
+              </tr>
+            </Fragment>
+          ))}
+        </tbody>
+      </table>
+      <details className="mt-2 text-[13px] text-faint">
+        <summary className="min-h-[24px] cursor-pointer">What the columns mean</summary>
+        <ul>
+          <li>running: what it draws while it runs; start: what it takes to start, for a moment</li>
+          <li>
+            a day: its energy on a day with power, and how far that may be off by where the figure is from
+          </li>
+          <li>alone: how long what is stored would carry this one thing and nothing else</li>
+          <li>costs: by how many hours everything lasts less because of it</li>
+          <li>share: its part of all that is on</li>
+          <li>
+            These are means of a day without sun, engine or utility; the verdict above is the run with them.
+          </li>
+        </ul>
+      </details>
+    </>
   );
 }

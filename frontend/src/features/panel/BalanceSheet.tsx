@@ -12,6 +12,7 @@ export function BalanceSheet({ panelId }: { panelId: string }) {
   const { view, request } = useDesk();
   const [goal, setGoal] = useState<Goal>(Object.keys(view.plan.links ?? {}).length > 0 ? "energy" : "peak");
   const path = { plan_id: view.id, panel_id: panelId };
+  const named = view.schedules.length > 1 ? `: ${view.plan.panels?.[panelId]?.name ?? panelId}` : "";
   const balance = useQuery({
     queryKey: ["balance", view.id, view.revision, panelId, goal],
     queryFn: () =>
@@ -47,7 +48,7 @@ export function BalanceSheet({ panelId }: { panelId: string }) {
   );
   return (
     <section aria-label="Balance">
-      <h2 className="border-b border-ink pb-1">Balance the legs</h2>
+      <h2 className="border-b border-ink pb-1">Balance the legs{named}</h2>
       <p className="my-1">
         <label>
           <span className="text-faint">for </span>
@@ -75,7 +76,7 @@ export function BalanceSheet({ panelId }: { panelId: string }) {
             <span className="w-40 shrink-0">
               {item.moves.length} moved: <strong>lean {percent(item.lean)}</strong>
             </span>
-            <span className="grow text-faint">
+            <span className="min-w-0 grow text-faint">
               {item.moves.map((move) => (
                 <button
                   key={move.circuit_id}
@@ -89,7 +90,7 @@ export function BalanceSheet({ panelId }: { panelId: string }) {
               ))}
               {item.proven ? "proven least" : `not proven, within ${percent(item.gap)}`}
             </span>
-            <button type="button" className="act" onClick={() => apply(item.moves.length)}>
+            <button type="button" className="act shrink-0" onClick={() => apply(item.moves.length)}>
               Apply
             </button>
           </li>

@@ -12,10 +12,12 @@ interface Props {
   chosen: string | null;
   onChoose: (circuitId: string) => void;
   onMark: (circuitId: string, mark: Mark) => void;
+  /** Many breakers: one line each. */
+  dense: boolean;
 }
 
 /** The breakers of one space (two for a tandem), label outside, rating and number at the bus. */
-export function BreakerRow({ cell, plan, schedule, chosen, onChoose, onMark }: Props) {
+export function BreakerRow({ cell, plan, schedule, chosen, onChoose, onMark, dense }: Props) {
   return (
     <div className="flex h-full flex-col">
       {cell.circuit_ids.map((id) => (
@@ -28,6 +30,7 @@ export function BreakerRow({ cell, plan, schedule, chosen, onChoose, onMark }: P
           chosen={chosen === id}
           onChoose={onChoose}
           onMark={onMark}
+          dense={dense}
         />
       ))}
     </div>
@@ -39,7 +42,7 @@ interface BreakerProps extends Omit<Props, "chosen"> {
   chosen: boolean;
 }
 
-function Breaker({ id, cell, plan, schedule, chosen, onChoose, onMark }: BreakerProps) {
+function Breaker({ id, cell, plan, schedule, chosen, onChoose, onMark, dense }: BreakerProps) {
   const circuit = plan.circuits?.[id];
   const sums = schedule.circuits[id];
   const { listeners, setNodeRef, transform, isDragging } = useDraggable({ id });
@@ -70,7 +73,7 @@ function Breaker({ id, cell, plan, schedule, chosen, onChoose, onMark }: Breaker
       style={
         transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 5 } : undefined
       }
-      className={`relative ${isDragging ? "bg-leaf opacity-80" : ""} flex min-h-0 flex-1 items-center gap-1.5 px-1 ${left ? "" : "flex-row-reverse"} ${chosen ? "bg-leaf" : ""}`}
+      className={`relative ${isDragging ? "bg-leaf opacity-80" : ""} flex ${dense ? "min-h-[27px]" : "min-h-0"} flex-1 items-center gap-1.5 px-1 ${left ? "" : "flex-row-reverse"} ${chosen ? "bg-leaf" : ""}`}
     >
       <MarkChoice label={circuit.label} mark={mark} onMark={(next) => onMark(id, next)} />
       <button
@@ -83,11 +86,18 @@ function Breaker({ id, cell, plan, schedule, chosen, onChoose, onMark }: Breaker
         onFocus={() => onChoose(id)}
         className={`flex h-full min-w-0 flex-1 items-center gap-2 ${left ? "" : "flex-row-reverse"}`}
       >
-        <span className={`min-w-0 flex-1 leading-tight ${left ? "text-left" : "text-right"}`}>
-          <span className={`block truncate ${mark === "off" ? "text-faint" : "font-semibold"}`}>
+        <span
+          className={`min-w-0 flex-1 leading-tight ${dense ? "truncate" : ""} ${left ? "text-left" : "text-right"}`}
+          title={dense ? `${circuit.label}: ${names || "nothing on it"}` : undefined}
+        >
+          <span
+            className={`${dense ? "" : "block truncate"} ${mark === "off" ? "text-faint" : "font-semibold"}`}
+          >
             {circuit.label}
           </span>
-          <span className="block truncate text-[12px] text-faint">{names || "nothing on it"}</span>
+          <span className={`text-[12px] text-faint ${dense ? "" : "block truncate"}`}>
+            {dense ? ` ${names}` : names || "nothing on it"}
+          </span>
         </span>
         {grave && Sign && (
           <Sign size={15} aria-label={grave.title} className={`shrink-0 ${LEVELS[grave.level][1]}`} />

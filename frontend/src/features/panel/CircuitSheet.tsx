@@ -1,12 +1,15 @@
-import type { Circuit, Load } from "../../api/client";
+import { useState } from "react";
+import type { Circuit, Load, Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { without } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { ANSWERS, type FieldOf, Fields } from "../../ui/Fields";
+import { freeId } from "../../ui/ids";
 import { NumberField } from "../../ui/NumberField";
-import { useUnits } from "../../ui/quantity";
+import { readQuantity, useUnits } from "../../ui/quantity";
 import { TextField } from "../../ui/TextField";
 import { FindingsOf } from "../checks/FindingsOf";
+import { freshLoad } from "../load/fresh";
 import { Hanging } from "../load/Hanging";
 import { leadOf } from "../load/hangs";
 import { LoadEditor } from "../load/LoadEditor";
@@ -80,6 +83,7 @@ export function CircuitSheet({ circuitId }: { circuitId: string }) {
         <SwitchField circuitId={circuitId} />
         <Tick label="stays where it is" on={circuit.locked} set={(locked) => change({ locked })} />
       </div>
+      <OfferFeed circuitId={circuitId} circuit={circuit} />
       <FindingsOf of={[["circuits", circuitId], ...loads.map(([id]) => ["loads", id] as const)]} />
       {loads.map(([id, load]) => (
         <div key={id}>
@@ -88,6 +92,14 @@ export function CircuitSheet({ circuitId }: { circuitId: string }) {
         </div>
       ))}
       {loads.length === 0 && <p className="text-faint">Nothing is on this circuit.</p>}
+      <AddLoad
+        onAdd={(name, watts) =>
+          edit((plan) => {
+            const load = freshLoad(name, circuitId, watts, "estimate");
+            return { ...plan, loads: { ...plan.loads, [freeId(name, plan.loads ?? {})]: load } };
+          })
+        }
+      />
       <button
         type="button"
         className="act"
@@ -96,6 +108,91 @@ export function CircuitSheet({ circuitId }: { circuitId: string }) {
         Take this breaker out{loads.length > 0 ? ", with what is on it" : ""}
       </button>
     </section>
+  );
+}
+
+const FEED_WORDS = /inlet|generator|interlock|back-?feed/i;
+
+/** A label that says inlet or generator may be the breaker of a feed: it is offered, never assumed. */
+function OfferFeed({ circuitId, circuit }: { circuitId: string; circuit: Circuit }) {
+  const { view, edit } = useDesk();
+  const loads = Object.values(view.plan.loads ?? {}).some((load) => load.circuit_id === circuitId);
+  const poles = view.plan.site.system === "single_phase_230" ? 1 : 2;
+  if (!FEED_WORDS.test(circuit.label) || loads || circuit.spaces.length !== poles) return null;
+  const make = () =>
+    edit((plan) => {
+      const rest = without(plan, "circuits", circuitId);
+      const feed: NonNullable<Plan["feeds"]>[string] = {
+        name: circuit.label,
+        kind: "interlock_inlet",
+        inlet: poles === 2 ? "L14-30" : "CEE 7",
+        inlet_a: circuit.breaker_a,
+        panel_id: circuit.panel_id,
+        breaker_a: circuit.breaker_a,
+        breaker_spaces: [...circuit.spaces],
+        circuit_ids: [],
+        switch_legs: {},
+        neutral_switched: "unknown",
+        survey: {},
+      };
+      return { ...rest, feeds: { ...rest.feeds, [freeId("inlet", rest.feeds ?? {})]: feed } };
+    });
+  return (
+    <p className="mb-2 border-l-4 border-rule pl-3">
+      Is this the breaker that the inlet feeds?{" "}
+      <button type="button" className="act font-semibold" onClick={make}>
+        Make it the feed's breaker
+      </button>
+    </p>
+  );
+}
+
+/** Something more on this breaker: always on at first, to be described then. */
+function AddLoad({ onAdd }: { onAdd: (name: string, watts: number) => void }) {
+  const [name, setName] = useState("");
+  const [text, setText] = useState("");
+  const read = readQuantity(text, "W");
+  return (
+    <form
+      aria-label="Add a load"
+      className="mb-2 flex flex-wrap items-baseline gap-x-3 gap-y-1"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (read === null) return;
+        onAdd(name.trim(), read);
+        setName("");
+        setText("");
+      }}
+    >
+      <label>
+        <span className="text-faint">something more on it </span>
+        <input
+          className="field w-36"
+          required
+          maxLength={80}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+      </label>
+      <label>
+        <span className="text-faint">draws </span>
+        <input
+          className="field w-16 text-right"
+          required
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+        />{" "}
+        W
+      </label>
+      <button type="submit" className="act">
+        Add it
+      </button>
+      {text !== "" && read === null && (
+        <span role="alert" className="text-stop">
+          watts: got {text}; a figure such as 60 or 1.2 kW
+        </span>
+      )}
+    </form>
   );
 }
 
@@ -200,7 +297,10 @@ function PartnerField({ circuitId, circuit }: { circuitId: string; circuit: Circ
 
 function SwitchField({ circuitId }: { circuitId: string }) {
   const { view, edit } = useDesk();
-  const found = Object.entries(view.plan.feeds ?? {}).find(([, feed]) => feed.kind === "transfer_switch");
+  const panelId = view.plan.circuits?.[circuitId]?.panel_id;
+  const found = Object.entries(view.plan.feeds ?? {}).find(
+    ([, feed]) => feed.kind === "transfer_switch" && feed.panel_id === panelId,
+  );
   if (!found) return null;
   const [key, feed] = found;
   const set = (on: boolean) => {

@@ -5,7 +5,7 @@ import { energy, percent, tenth, watts, whole } from "../../ui/format";
 const HALF = 74;
 
 /** Leg A up, leg B down from one axis: everything on at once, and a day's energy. */
-export function LegFigure({ schedule }: { schedule: PanelSchedule }) {
+export function LegFigure({ schedule, named }: { schedule: PanelSchedule; named: boolean }) {
   const one = schedule.legs.L;
   const a = one ?? schedule.legs.A;
   const b = schedule.legs.B;
@@ -15,7 +15,9 @@ export function LegFigure({ schedule }: { schedule: PanelSchedule }) {
   const mostDay = Math.max(a.keep_wh_day + a.room_wh_day, b ? b.keep_wh_day + b.room_wh_day : 0, 1);
   return (
     <section aria-label="Legs" className="mb-4">
-      <h2 className="border-b border-ink pb-1">Legs, everything marked on at once</h2>
+      <h2 className="border-b border-ink pb-1">
+        Legs{named && ` of ${schedule.name}`}, everything marked on at once
+      </h2>
       <div className="flex gap-4 pt-2">
         <svg viewBox="0 0 150 160" className="h-[160px] w-[150px] shrink-0" aria-hidden="true">
           <Bar x={8} keep={a.keep_w} room={a.room_w} most={most} up leg={one ? "L" : "A"} />

@@ -29,7 +29,7 @@ export function MarkChoice({
           title={MARK_WORDS[item]}
           aria-label={MARK_WORDS[item]}
           tabIndex={-1}
-          className="h-[26px] min-w-[30px] border-b-2 border-transparent px-1 text-[12px] text-faint hover:text-cedar data-[state=on]:border-cedar data-[state=on]:font-bold data-[state=on]:text-ink"
+          className="h-[26px] min-w-[30px] max-sm:h-[40px] max-sm:min-w-[52px] border-b-2 border-transparent px-1 text-[12px] text-faint hover:text-cedar data-[state=on]:border-cedar data-[state=on]:font-bold data-[state=on]:text-ink"
         >
           {item}
         </ToggleGroup.Item>

@@ -2,13 +2,16 @@ import { Fragment, useState } from "react";
 import { answer, client, type Mark, type Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { freeId } from "../../ui/ids";
+import { useNarrow } from "../../ui/useNarrow";
 import { freshCircuit } from "../load/fresh";
 import { BalanceSheet } from "./BalanceSheet";
 import { CircuitSheet } from "./CircuitSheet";
+import { FeedSheet } from "./FeedSheet";
 import { FindBreaker } from "./FindBreaker";
 import { LegFigure } from "./LegFigure";
 import { PanelFields } from "./PanelFields";
 import { ScheduleGrid } from "./ScheduleGrid";
+import { ScheduleList } from "./ScheduleList";
 import { SwitchSheet } from "./SwitchSheet";
 
 export function withMark(plan: Plan, circuitId: string, mark: Mark): Plan {
@@ -25,8 +28,21 @@ function withBreaker(plan: Plan, id: string, panel_id: string, space: number): P
 export function PanelScreen() {
   const { view, edit, request } = useDesk();
   const [chosen, setChosen] = useState<string | null>(null);
+  const [feedId, setFeed] = useState<string | null>(null);
+  const narrow = useNarrow();
+  const choose = (id: string) => {
+    setFeed(null);
+    setChosen(id);
+  };
   const circuits = view.plan.circuits ?? {};
+  const Schedule = narrow ? ScheduleList : ScheduleGrid;
   const shown = chosen && circuits[chosen] ? chosen : (Object.keys(circuits)[0] ?? null);
+  const panelId = feedId
+    ? view.plan.feeds?.[feedId]?.panel_id
+    : shown
+      ? circuits[shown]?.panel_id
+      : undefined;
+  const here = view.schedules.find((item) => item.panel_id === panelId) ?? view.schedules[0];
   return (
     <>
       <h1 className="sr-only">Panel</h1>
@@ -36,14 +52,15 @@ export function PanelScreen() {
         move, K, R and O mark; drag a breaker, or hold Alt with an arrow key, to move it to another space.
       </p>
       <div className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_340px]">
-        <div>
+        <div className="min-w-0">
           {view.schedules.map((schedule) => (
             <Fragment key={schedule.panel_id}>
-              <ScheduleGrid
+              <Schedule
                 schedule={schedule}
                 plan={view.plan}
                 chosen={shown}
-                onChoose={setChosen}
+                onChoose={choose}
+                onChooseFeed={setFeed}
                 onMark={(id, mark) => edit((plan) => withMark(plan, id, mark))}
                 onMove={(circuit_id, to_space) =>
                   request((header) =>
@@ -58,7 +75,7 @@ export function PanelScreen() {
                 onAdd={(space) => {
                   const id = freeId("breaker", view.plan.circuits ?? {});
                   edit((plan) => withBreaker(plan, id, schedule.panel_id, space));
-                  setChosen(id);
+                  choose(id);
                 }}
               />
               <PanelFields schedule={schedule} />
@@ -66,9 +83,13 @@ export function PanelScreen() {
           ))}
           <FindBreaker circuitId={shown} />
         </div>
-        <aside className="lg:sticky lg:top-[92px] lg:self-start">
-          {view.schedules[0] && <LegFigure schedule={view.schedules[0]} />}
-          {shown && <CircuitSheet circuitId={shown} key={shown} />}
+        <aside className="min-w-0 lg:sticky lg:top-[92px] lg:self-start">
+          {here && <LegFigure schedule={here} named={view.schedules.length > 1} />}
+          {feedId && view.plan.feeds?.[feedId] ? (
+            <FeedSheet feedId={feedId} key={feedId} />
+          ) : (
+            shown && <CircuitSheet circuitId={shown} key={shown} />
+          )}
         </aside>
       </div>
       {view.schedules.map((schedule) => (

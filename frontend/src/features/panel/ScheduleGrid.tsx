@@ -6,9 +6,10 @@ import {
   useSensor,
   useSensors,
 } from "@dnd-kit/core";
-import { type KeyboardEvent, type ReactNode, useRef } from "react";
+import { type KeyboardEvent, type ReactNode, useEffect, useRef } from "react";
 import type { Cell, Mark, PanelSchedule, Plan } from "../../api/client";
 import { BreakerRow } from "./BreakerRow";
+import { feedAt } from "./FeedSheet";
 
 interface Props {
   schedule: PanelSchedule;
@@ -18,14 +19,28 @@ interface Props {
   onMark: (circuitId: string, mark: Mark) => void;
   onMove: (circuitId: string, toSpace: number) => void;
   onAdd: (space: number) => void;
+  onChooseFeed: (feedId: string) => void;
 }
 
 const KEYS: Record<string, Mark> = { k: "keep", r: "room", o: "off" };
 
 /** Odd spaces on the left, even on the right, the bus with its legs between them. */
-export function ScheduleGrid({ schedule, plan, chosen, onChoose, onMark, onMove, onAdd }: Props) {
+export function ScheduleGrid(props: Props) {
+  const { schedule, plan, chosen, onChoose, onMark, onMove, onAdd, onChooseFeed } = props;
   const grid = useRef<HTMLDivElement>(null);
-  const height = schedule.rows.length > 14 ? 27 : 42;
+  const moved = useRef<string | null>(null);
+  const dense = schedule.rows.length > 14;
+  const height = dense ? 27 : 42;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: focus follows a breaker once the panel is drawn anew
+  useEffect(() => {
+    if (moved.current === null) return;
+    grid.current?.querySelector<HTMLElement>(`[data-circuit="${moved.current}"]`)?.focus();
+    moved.current = null;
+  }, [schedule]);
+  const go = (circuitId: string, to: number) => {
+    moved.current = circuitId;
+    onMove(circuitId, to);
+  };
   const panel = plan.panels?.[schedule.panel_id];
   const onSwitch = Object.values(plan.feeds ?? {}).find(
     (feed) => feed.kind === "transfer_switch" && feed.panel_id === schedule.panel_id,
@@ -33,7 +48,7 @@ export function ScheduleGrid({ schedule, plan, chosen, onChoose, onMark, onMove,
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const dropped = ({ active, over }: DragEndEvent) => {
     const space = over?.data.current?.space as number | undefined;
-    if (space !== undefined) onMove(String(active.id), space);
+    if (space !== undefined) go(String(active.id), space);
   };
 
   const move = (event: KeyboardEvent<HTMLDivElement>) => {
@@ -58,7 +73,7 @@ export function ScheduleGrid({ schedule, plan, chosen, onChoose, onMark, onMove,
     const at = Number(from.dataset.space);
     if (event.altKey && circuitId) {
       const to = at + (sideways ? (at % 2 === 1 ? 1 : -1) : (way[0] ?? 0));
-      if (to >= 1) onMove(circuitId, to);
+      if (to >= 1) go(circuitId, to);
       return;
     }
     if (sideways && (way[0] === 1) !== (at % 2 === 1)) return;
@@ -94,7 +109,7 @@ export function ScheduleGrid({ schedule, plan, chosen, onChoose, onMark, onMove,
           className="whole grid"
           style={{
             gridTemplateColumns: "minmax(0,1fr) 30px minmax(0,1fr)",
-            gridTemplateRows: `repeat(${schedule.rows.length}, ${height}px)`,
+            gridTemplateRows: `repeat(${schedule.rows.length}, minmax(${height}px, auto))`,
           }}
         >
           {schedule.rows.map((row, index) => {
@@ -121,9 +136,16 @@ export function ScheduleGrid({ schedule, plan, chosen, onChoose, onMark, onMove,
                     chosen={chosen}
                     onChoose={onChoose}
                     onMark={onMark}
+                    dense={dense}
                   />
                 ) : (
-                  <OtherCell cell={cell} plan={plan} onAdd={onAdd} />
+                  <OtherCell
+                    cell={cell}
+                    plan={plan}
+                    panelId={schedule.panel_id}
+                    onAdd={onAdd}
+                    onChooseFeed={onChooseFeed}
+                  />
                 )}
               </Place>
             )),
@@ -166,20 +188,31 @@ function Place({ cell, row, schedule, onMove, children }: PlaceProps) {
 interface OtherProps {
   cell: Cell;
   plan: Plan;
+  panelId: string;
   onAdd: (space: number) => void;
+  onChooseFeed: (feedId: string) => void;
 }
 
-function OtherCell({ cell, plan, onAdd }: OtherProps) {
-  const feed = Object.values(plan.feeds ?? {})[0];
+function OtherCell({ cell, plan, panelId, onAdd, onChooseFeed }: OtherProps) {
+  const [feedId, feed] = feedAt(plan, panelId, cell.space) ?? [];
   const side = cell.space % 2 === 1 ? "" : "flex-row-reverse";
   if (cell.kind === "feed")
     return (
-      <div className={`flex h-full items-center gap-2 bg-leaf px-2 ${side}`}>
-        <span className="font-semibold text-cedar">Feed from the inlet, interlocked with the main</span>
+      <button
+        type="button"
+        data-space={cell.space}
+        aria-label={`Breaker of the feed, spaces ${feed?.breaker_spaces?.join(" and ")}, ${feed?.breaker_a} A`}
+        className={`flex h-full w-full items-center gap-2 bg-leaf px-2 ${side}`}
+        onClick={() => feedId && onChooseFeed(feedId)}
+        onFocus={() => feedId && onChooseFeed(feedId)}
+      >
+        <span className={`min-w-0 font-semibold text-cedar ${side ? "text-right" : "text-left"}`}>
+          {feed?.name ?? "Feed from the inlet"}, interlocked with the main
+        </span>
         <span className="mx-auto" />
-        <span>{feed?.breaker_a} A</span>
-        <span className="w-9 text-center text-faint">{feed?.breaker_spaces.join(" ")}</span>
-      </div>
+        <span className="shrink-0">{feed?.breaker_a} A</span>
+        <span className="w-9 shrink-0 text-center text-faint">{feed?.breaker_spaces?.join(" ")}</span>
+      </button>
     );
   return (
     <div className={`flex h-full items-center gap-2 px-2 text-faint ${side}`}>

@@ -10,6 +10,7 @@ export function SwitchSheet({ panelId }: { panelId: string }) {
   const { view } = useDesk();
   const queries = useQueryClient();
   const path = { plan_id: view.id, panel_id: panelId };
+  const named = view.schedules.length > 1 ? `: ${view.plan.panels?.[panelId]?.name ?? panelId}` : "";
   const found = useQuery({
     queryKey: ["switch", view.id, view.revision, panelId],
     queryFn: () => answer(client.GET("/api/plans/{plan_id}/panels/{panel_id}/switch", { params: { path } })),
@@ -31,7 +32,7 @@ export function SwitchSheet({ panelId }: { panelId: string }) {
   );
   return (
     <section aria-label="Interlock or switch">
-      <h2 className="border-b border-ink pb-1">Interlock or transfer switch</h2>
+      <h2 className="border-b border-ink pb-1">Interlock or transfer switch{named}</h2>
       <CannotShow asked={found} what="comparison" />
       {found.data && (
         <dl data-testid="switch">

@@ -1,18 +1,25 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link } from "react-router";
-import { answer, client, Refused } from "../../api/client";
+import { answer, client } from "../../api/client";
 import { filesBody } from "../../ui/files";
-import { Begin } from "./Begin";
+import { CouldNot } from "./CouldNot";
+import { PlanRow } from "./PlanRow";
 
 type Job = () => Promise<unknown>;
 
-/** All plans: begin, copy, rename, delete with undo, and plan files in and out. */
+/** All plans with what each amounts to: begin, copy, rename, put away and bring back, files in and out. */
 export function PlansScreen() {
   const queries = useQueryClient();
-  const [deleted, setDeleted] = useState<{ id: string; name: string } | null>(null);
+  const [words, setWords] = useState("");
   const file = useRef<HTMLInputElement>(null);
   const plans = useQuery({ queryKey: ["plans"], queryFn: () => answer(client.GET("/api/plans")) });
+  const away = useQuery({
+    queryKey: ["plans", "away"],
+    queryFn: () => answer(client.GET("/api/plans", { params: { query: { put_away: true } } })),
+  });
+  const sought = words.trim().toLowerCase();
+  const found = (plans.data ?? []).filter((plan) => plan.name.toLowerCase().includes(sought));
   const act = useMutation({
     mutationFn: (job: Job) => job(),
     onSettled: () => queries.invalidateQueries({ queryKey: ["plans"] }),
@@ -22,42 +29,35 @@ export function PlansScreen() {
   const read = (chosen: File) =>
     act.mutate(() => answer(client.POST("/api/plans/import", filesBody({ file: chosen }))));
   return (
-    <main className="mx-auto max-w-[860px] px-5 py-6">
+    <main className="mx-auto max-w-[960px] px-5 py-6">
       <p className="font-semibold text-cedar">Weary Cedar</p>
       <h1>Plans</h1>
       <p className="mb-4 text-faint">
         How portable power stations carry a house through an outage. Open a plan, or begin one.
       </p>
-      {act.isError && (
-        <div role="alert" className="mb-3 border-l-4 border-stop pl-3">
-          <strong>{act.error instanceof Refused ? act.error.problem.title : "Refused"}.</strong> Nothing was
-          changed.
-          <br />
-          {act.error.message}
-        </div>
-      )}
-      {deleted && (
-        <p role="status" className="mb-3 border-l-4 border-rule pl-3">
-          {deleted.name} is deleted.{" "}
-          <button
-            type="button"
-            className="act"
-            onClick={() => {
-              act.mutate(() => answer(client.POST("/api/plans/{plan_id}/undelete", at(deleted.id))));
-              setDeleted(null);
-            }}
-          >
-            Bring it back
-          </button>
-        </p>
+      <p className="mb-4">
+        <Link
+          to="/begin"
+          className="inline-flex min-h-[44px] items-center border border-cedar bg-cedar px-4 font-semibold text-paper"
+        >
+          Begin a plan
+        </Link>
+      </p>
+      {act.isError && <CouldNot error={act.error} kept="Nothing was changed." />}
+      {(plans.data?.length ?? 0) > 3 && (
+        <label className="mb-2 block">
+          <span className="text-faint">find a plan </span>
+          <input
+            type="search"
+            className="field w-52"
+            value={words}
+            onChange={(event) => setWords(event.target.value)}
+          />
+        </label>
       )}
       <ul data-testid="plans" className="border-t border-ink">
-        {(plans.data ?? []).map((plan) => (
-          <li key={plan.id} className="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-2">
-            <Link to={`/plans/${plan.id}/panel`} className="min-w-0 flex-1 font-semibold hover:text-cedar">
-              {plan.name}
-            </Link>
-            <span className="text-faint">saved {new Date(plan.saved_at).toLocaleString()}</span>
+        {found.map((plan) => (
+          <PlanRow key={plan.id} plan={plan}>
             <Rename id={plan.id} name={plan.name} revision={plan.revision} act={act.mutate} />
             <button
               type="button"
@@ -74,18 +74,42 @@ export function PlansScreen() {
             <button
               type="button"
               className="act"
-              onClick={() =>
-                act.mutate(async () => {
-                  await answer(client.DELETE("/api/plans/{plan_id}", at(plan.id)));
-                  setDeleted({ id: plan.id, name: plan.name });
-                })
-              }
+              onClick={() => act.mutate(() => answer(client.DELETE("/api/plans/{plan_id}", at(plan.id))))}
             >
-              Delete
+              Put away
             </button>
-          </li>
+          </PlanRow>
         ))}
+        {plans.data?.length === 0 && (
+          <li className="py-3">There is no plan yet. Begin one, or import a file.</li>
+        )}
+        {plans.data && plans.data.length > 0 && found.length === 0 && (
+          <li className="py-3">No plan has “{words}” in its name.</li>
+        )}
       </ul>
+      {(away.data?.length ?? 0) > 0 && (
+        <details className="mt-3">
+          <summary className="min-h-[26px] cursor-pointer text-faint">
+            Put away: {away.data?.length === 1 ? "1 plan" : `${away.data?.length} plans`}
+          </summary>
+          <ul data-testid="put-away">
+            {(away.data ?? []).map((plan) => (
+              <li key={plan.id} className="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1">
+                <span className="min-w-0 flex-1">{plan.name}</span>
+                <button
+                  type="button"
+                  className="act"
+                  onClick={() =>
+                    act.mutate(() => answer(client.POST("/api/plans/{plan_id}/undelete", at(plan.id))))
+                  }
+                >
+                  Bring {plan.name} back
+                </button>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
       <p className="mt-2 text-right">
         <button type="button" className="act" onClick={() => file.current?.click()}>
           Import a plan file
@@ -104,7 +128,6 @@ export function PlansScreen() {
           }}
         />
       </p>
-      <Begin onBegin={(plan) => act.mutate(() => answer(client.POST("/api/plans", { body: plan })))} />
     </main>
   );
 }

@@ -9,6 +9,7 @@ from dataclasses import replace
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
+from pydantic_core import ErrorDetails
 
 from weary_cedar.core.errors import InvalidPlan, NotReadable, Problem, UnknownSchemaVersion, shown
 from weary_cedar.core.plan.contradictions import contradictions
@@ -83,8 +84,16 @@ def read_part(kind: type[Part], data: dict[str, Any]) -> Part:
     try:
         return kind.model_validate_json(json.dumps(data))
     except ValidationError as error:
-        problems = tuple(_problem(item) for item in error.errors(include_url=False, include_context=False))
+        found = error.errors(include_url=False, include_context=False)
+        problems = tuple(_problem(item) for item in found if not _only_follows(item, found))
         raise InvalidPlan(_count(problems), problems) from None
+
+
+def _only_follows(item: ErrorDetails, found: list[ErrorDetails]) -> bool:
+    """Whether a list is too short only because what is in it is wrong, which is said by itself."""
+    place = item["loc"]
+    inside = (other["loc"] for other in found if other is not item)
+    return item["type"] == "too_short" and any(loc[: len(place)] == place for loc in inside)
 
 
 def parse(text: str | bytes) -> dict[str, Any]:

@@ -13,15 +13,26 @@ import type {
   Taper,
 } from "./types";
 
-/** Asked in the order in which a plate and a manual give them. */
-export const STATION: readonly GroupOf<Station>[] = [
+/** What everyone can read off the plate. */
+export const PLATE: readonly GroupOf<Station>[] = [
   {
-    title: "Output",
-    hint: "On the plate by the outlets: volts, and the rating in VA or W.",
+    title: "On its plate",
+    hint: "By the outlets: volts, the rating in VA or W, and Wh, or Ah × V.",
     fields: [
       { key: "name", label: "name" },
       { key: "output", label: "output", choices: OUTPUT },
       { key: "rated_va", label: "rated", unit: "VA" },
+      { key: "nameplate_wh", label: "plate energy", unit: "Wh" },
+    ],
+  },
+];
+
+/** Asked in the order in which a manual gives them. */
+export const STATION: readonly GroupOf<Station>[] = [
+  {
+    title: "Output",
+    hint: "In the manual: what one leg carries, and the wave.",
+    fields: [
       { key: "leg_va", label: "one leg", unit: "VA", optional: true },
       {
         key: "waveform",
@@ -46,9 +57,8 @@ export const STATION: readonly GroupOf<Station>[] = [
   },
   {
     title: "Energy",
-    hint: "The plate gives Wh, or Ah × V. What the cells really give shows in a full discharge: see Sums.",
+    hint: "What the cells really give shows in a full discharge: see Sums.",
     fields: [
-      { key: "nameplate_wh", label: "plate energy", unit: "Wh" },
       { key: "cell_wh", label: "cells really give", unit: "Wh", optional: true },
       { key: "capacity_origin", label: "energy is", choices: ORIGINS },
       { key: "cutoff_percent", label: "turns off at", unit: "%" },

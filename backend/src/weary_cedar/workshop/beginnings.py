@@ -1,0 +1,158 @@
+"""How plans begin: from answers, rooms, typed labels, a CSV or a demo; and what would become of answers."""
+
+from collections.abc import Iterator
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from weary_cedar.core import beginning
+from weary_cedar.core.answers import Answers, plan_from_answers
+from weary_cedar.core.checks import findings_of
+from weary_cedar.core.decide.needs import need_list
+from weary_cedar.core.inventory import inventory
+from weary_cedar.core.outage import RunResult, run_outage
+from weary_cedar.core.outage.result import Verdict
+from weary_cedar.core.plan import Circuit, Plan, ToInput, read_plan
+from weary_cedar.demo import demo_plan
+from weary_cedar.formats.label_lines import read_labels
+from weary_cedar.formats.schedule_csv import read_schedule
+from weary_cedar.store.edits import canonical
+
+
+class NewPlan(BaseModel):
+    """How a plan begins: out of answers, as a demo household, from rooms, typed labels or a CSV, or empty."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    name: str
+    begin: Literal["empty", "foothill", "canal", "hut", "orchard", "rooms", "labels", "csv", "answers"] = (
+        "empty"
+    )
+    rooms: Annotated[list[str], Field(max_length=40)] = []
+    text: Annotated[str, Field(max_length=200_000)] = ""
+    answers: Answers | None = None
+    #: What `text` is, with answers: labels of the panel, or a schedule.
+    text_is: Literal["labels", "csv"] = "labels"
+
+
+class BeginningLine(BaseModel):
+    """One thing that the plan would have: what it is about, its name, and what it does."""
+
+    topic: Literal["house", "gear", "feed", "needs"]
+    name: str
+    words: str
+
+
+class Beginning(BaseModel):
+    """What would become of some answers."""
+
+    lines: list[BeginningLine]
+    verdict: Verdict
+    stops: list[str]
+    cautions: int
+    open: int
+
+
+def begun(new: NewPlan) -> Plan:
+    """The plan that someone begins.
+
+    Raises:
+        InvalidInput: lines that cannot be read, an answer that names what there is not.
+        InvalidPlan: parts that contradict each other.
+    """
+    return read_plan({**canonical(_unnamed(new)), "name": new.name})
+
+
+def _unnamed(new: NewPlan) -> Plan:
+    start = datetime.now().replace(hour=18, minute=0, second=0, microsecond=0)
+    if new.begin == "answers":
+        return plan_from_answers("New plan", start, new.answers or Answers(), _circuits(new, start))
+    if new.begin == "empty":
+        return beginning.empty_plan("New plan", start)
+    if new.begin == "rooms":
+        return beginning.plan_from_rooms("New plan", start, new.rooms)
+    if new.begin in ("labels", "csv"):
+        return beginning.plan_from_circuits("New plan", start, _circuits(new, start))
+    return demo_plan(new.begin)
+
+
+def _circuits(new: NewPlan, start: datetime) -> dict[str, Circuit]:
+    if not new.text.strip() and new.begin == "answers":
+        return {}
+    if "csv" in (new.begin, new.text_is if new.begin == "answers" else ""):
+        whole = beginning.empty_plan("New plan", start)
+        return read_schedule(new.text, whole, beginning.PANEL_ID).circuits
+    return read_labels(new.text, beginning.PANEL_ID)
+
+
+def previewed(new: NewPlan) -> bytes:
+    """What would become of a plan, as JSON: its parts in words, its verdict, and what the checks say."""
+    plan = begun(new)
+    run = run_outage(plan)
+    open_ones = [finding for finding in findings_of(plan, run) if not finding.answered]
+    return (
+        Beginning(
+            lines=list(_lines(plan, run_result=run)),
+            verdict=run.verdict,
+            stops=[
+                f"{finding.title}: {finding.element.name}" for finding in open_ones if finding.level == "stop"
+            ],
+            cautions=sum(finding.level == "caution" for finding in open_ones),
+            open=sum(finding.level == "cannot_judge" for finding in open_ones),
+        )
+        .model_dump_json()
+        .encode()
+    )
+
+
+def _lines(plan: Plan, run_result: RunResult) -> Iterator[BeginningLine]:
+    site, weather = plan.site, plan.outage.weather
+    volts = "120/240 V" if site.split_phase else "230 V"
+    low_c = site.design_low_c
+    cold = f"coldest morning {_warmth(plan, low_c)}" if low_c is not None else "coldest morning not said"
+    days = f"{plan.outage.length_s / 3600:.0f} h from {plan.outage.start_local:%d %b, %H:%M}"
+    air = f"{_warmth(plan, weather.low_c)} to {_warmth(plan, weather.high_c)} outdoors"
+    yield BeginningLine(topic="house", name=volts, words=cold)
+    yield BeginningLine(topic="house", name="the outage", words=f"{days}, {air}")
+    for item in inventory(plan, run_result).items:
+        if item.room in ("stations", "arrays", "generators", "vehicles"):
+            words = "; ".join(part for part in (item.words, item.does) if part)
+            yield BeginningLine(topic="gear", name=item.name, words=words)
+    for key in plan.leads:
+        yield BeginningLine(topic="feed", name=plan.lead_name(key), words=_path(plan, key))
+    for feed in plan.feeds.values():
+        if not any(hookup.feed_id for hookup in plan.hookups.values()):
+            yield BeginningLine(topic="feed", name=feed.inlet, words="nothing is plugged into it yet")
+    if plan.loads:
+        needs = need_list(plan)
+        kept = sum(need.mark == "keep" for need in needs.needs)
+        words = f"{kept} must run; {needs.wh_day / 1000:.1f} kWh a day, ± {needs.wh_day_error / 1000:.1f}"
+        yield BeginningLine(topic="needs", name=f"{len(needs.needs)} things", words=words)
+    bare = sum(not any(load.circuit_id == key for load in plan.loads.values()) for key in plan.circuits)
+    if bare:
+        yield BeginningLine(topic="needs", name=f"{bare} breakers", words="nothing is said to be on them yet")
+
+
+def _path(plan: Plan, lead_id: str) -> str:
+    lead = plan.leads[lead_id]
+    if isinstance(lead.to, ToInput):
+        return f"charges it at {lead.to.setting_w:,.0f} W"
+    hookup = plan.hookups[lead_id]
+    if hookup.feed_id is None:
+        return f"{len(hookup.load_ids)} things by cord, {hookup.inlet}"
+    wired = f", {len(hookup.circuit_ids)} circuits" if hookup.circuit_ids else ""
+    return f"{WAYS[hookup.kind]}, {hookup.inlet}, {hookup.inlet_a:g} A{wired}"
+
+
+WAYS = {
+    "interlock_inlet": "inlet and interlocked breaker",
+    "transfer_switch": "transfer switch",
+    "transfer_panel": "transfer switch for the whole panel",
+    "appliance_switch": "switch for one circuit",
+    "bridged": "one 120 V hot on both legs",
+}
+
+
+def _warmth(plan: Plan, c: float) -> str:
+    return f"{c * 9 / 5 + 32:.0f} °F" if plan.site.units.temperature == "f" else f"{c:.0f} °C"

@@ -1,0 +1,133 @@
+"""The first hour: a homeowner from nothing, typed labels, a flat of 230 V on a phone. Acts are counted."""
+
+import pytest
+from conftest import Server
+from playwright.sync_api import Browser, Locator, Page, expect
+
+EIGHT = (
+    "refrigerator",
+    "gas furnace with a plain blower",
+    "chest freezer",
+    "router and modem",
+    "LED lights of the house",
+    "well pump, half a horsepower",
+    "microwave oven",
+    "television",
+)
+
+
+class Hand:
+    """What a person does, counted: a click, a choice, a figure typed."""
+
+    def __init__(self, page: Page) -> None:
+        self.page = page
+        self.acts = 0
+
+    def click(self, what: Locator) -> None:
+        self.acts += 1
+        what.click()
+
+    def choose(self, label: str, value: str) -> None:
+        self.acts += 1
+        self.page.get_by_label(label, exact=True).select_option(value)
+
+    def type(self, label: str, text: str) -> None:
+        self.acts += 1
+        self.page.get_by_label(label, exact=True).fill(text)
+
+    def tick(self, name: str) -> None:
+        self.acts += 1
+        self.page.get_by_role("checkbox", name=name).first.check()
+
+
+def test_an_own_house_from_nothing_to_a_verdict(page: Page, server: Server) -> None:
+    """Station, pack, four modules, small engine, inlet with interlock, eight things: at most 25 acts."""
+    page.goto(f"{server.address}/plans")
+    hand = Hand(page)
+    hand.click(page.get_by_role("link", name="Begin a plan"))
+    so_far = page.get_by_test_id("so-far")
+    expect(so_far).to_contain_text("Cannot judge yet")
+    hand.type("name of the plan", "Ridge house")
+    hand.choose("climate", "dry-hills")
+    hand.choose("power station", "split-6000")
+    hand.type("extra packs", "1")
+    hand.choose("solar modules", "rigid-400")
+    hand.type("how many modules", "4")
+    hand.choose("engine", "inverter-1800")
+    hand.choose("by", "interlock_inlet")
+    for name in EIGHT:
+        hand.tick(name)
+    expect(so_far).to_contain_text("8 things: 6 must run")
+    expect(so_far).to_contain_text("on a clear day here")
+    expect(so_far).to_contain_text("charges it at 1,440 W")
+    hand.click(page.get_by_role("button", name="Open the plan"))
+    expect(page.get_by_test_id("verdict")).to_contain_text("Lasts")
+    print(f"\nan own house from nothing to a verdict: {hand.acts} acts")
+    assert hand.acts <= 25
+    expect(page.get_by_test_id("needs")).to_contain_text("chest freezer")
+    page.get_by_role("link", name="Gear").click()
+    expect(page.get_by_role("region", name="Solar")).to_contain_text("on a clear day here")
+
+
+def test_labels_are_read_all_at_once_with_every_bad_line(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}/begin")
+    page.get_by_label("name of the plan").fill("Lake cabin")
+    page.get_by_text("Or type the labels").click()
+    lines = page.get_by_label("One breaker a line")
+    lines.fill("1 fridge 20 A\nfurnace\n5 7 well pump 20 A\nhall")
+    page.get_by_role("button", name="Open the plan").click()
+    refused = page.get_by_role("form", name="Begin a plan").get_by_role("alert")
+    expect(refused).to_contain_text("2 things")
+    expect(refused).to_contain_text('line 2: got "furnace"')
+    expect(refused).to_contain_text("line 4")
+    expect(refused).to_contain_text("Your answers are still here")
+    lines.fill("1 fridge 20 A\n3 furnace 15 A\n5 7 well pump 20 A")
+    page.get_by_role("button", name="Open the plan").click()
+    page.get_by_role("link", name="Panel", exact=True).click()
+    expect(page.get_by_role("button", name="Breaker 5 and 7, well pump")).to_be_visible()
+    expect(page.get_by_test_id("verdict")).to_contain_text("Cannot judge yet")
+
+
+def test_a_schedule_and_a_copy_begin_a_plan(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}/begin")
+    page.get_by_label("name of the plan").fill("Mill")
+    page.get_by_text("Or type the labels").click()
+    page.get_by_label("it is", exact=True).select_option("csv")
+    page.get_by_label("At least the columns").fill(
+        "spaces;breaker_a;label;mark\n1;20;Mill fridge;keep\n5 7;20;Pump;off"
+    )
+    expect(page.get_by_test_id("so-far")).to_contain_text("2 breakers: nothing is said to be on them yet")
+    page.get_by_role("button", name="Open the plan").click()
+    page.get_by_role("link", name="Panel", exact=True).click()
+    expect(page.get_by_role("button", name="Breaker 1, Mill fridge")).to_contain_text("nothing on it")
+    page.goto(f"{server.address}/begin")
+    page.get_by_label("or take a copy of").select_option("hut")
+    page.get_by_role("button", name="Copy it").click()
+    expect(page.get_by_role("link", name="Gear")).to_be_visible()
+    expect(page).to_have_title("A copy of the pass keeper's hut, 230 V · Weary Cedar")
+
+
+@pytest.mark.parametrize("size", [(390, 844), (1280, 800)])
+def test_a_flat_of_230_v_on_a_phone(browser: Browser, server: Server, size: tuple[int, int]) -> None:
+    """By the plate, on cords; nothing hangs over the edge, and nothing has to be taken apart first."""
+    page = browser.new_context(viewport={"width": size[0], "height": size[1]}).new_page()
+    page.goto(f"{server.address}/begin")
+    hand = Hand(page)
+    hand.type("name of the plan", "Flat")
+    hand.choose("climate", "damp-islands")
+    hand.choose("power station", "plate")
+    hand.choose("gives", "230")
+    hand.type("rated, W", "2.4 kW")
+    hand.type("holds, Wh", "2 kWh")
+    hand.choose("largest outlet", "CEE 7")
+    hand.type("from the wall, W", "1200")
+    hand.choose("by", "cords")
+    for name in ("refrigerator", "router and modem", "LED lights of the house"):
+        hand.tick(name)
+    expect(page.get_by_test_id("so-far")).to_contain_text("3 things by cord, CEE 7")
+    assert page.evaluate("document.documentElement.scrollWidth") <= size[0]
+    hand.click(page.get_by_role("button", name="Open the plan"))
+    expect(page.get_by_test_id("verdict")).to_contain_text("Does not last")
+    print(f"\na flat at {size[0]} px: {hand.acts} acts")
+    assert hand.acts <= 25
+    page.context.close()

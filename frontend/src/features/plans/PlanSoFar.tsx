@@ -1,0 +1,70 @@
+import { useQuery } from "@tanstack/react-query";
+import { useDeferredValue } from "react";
+import { answer, client } from "../../api/client";
+import { CouldNot } from "./CouldNot";
+import { type Given, newPlan } from "./given";
+
+const TOPICS = [
+  ["house", "House and outage"],
+  ["gear", "Gear"],
+  ["feed", "How it reaches the house"],
+  ["needs", "What must run"],
+] as const;
+
+/** The plan as it would be: built again at every answer, with its verdict. */
+export function PlanSoFar({ given }: { given: Given }) {
+  const body = useDeferredValue(JSON.stringify({ ...newPlan(given), name: "New plan" }));
+  const found = useQuery({
+    queryKey: ["beginning", body],
+    queryFn: () => answer(client.POST("/api/beginnings", { body: JSON.parse(body) })),
+    placeholderData: (before) => before,
+    retry: 0,
+  });
+  const plan = found.data;
+  return (
+    <section aria-label="The plan so far" aria-live="polite" data-testid="so-far">
+      <h2 className="border-b border-ink pb-1">The plan so far</h2>
+      {found.isError && <CouldNot error={found.error} kept="The plan stands as it was before." />}
+      {plan && (
+        <>
+          <p className="py-2 text-[16px]">
+            <strong className={COLOURS[plan.verdict.status] ?? ""}>{plan.verdict.headline}</strong>{" "}
+            {plan.verdict.sentence}
+          </p>
+          {TOPICS.map(([topic, title]) => {
+            const lines = plan.lines.filter((line) => line.topic === topic);
+            return (
+              <div key={topic} className="mb-2">
+                <h3 className="text-faint">{title}</h3>
+                {lines.length === 0 && <p>not yet</p>}
+                <ul>
+                  {lines.map((line) => (
+                    <li key={line.name}>
+                      <strong>{line.name}</strong>: {line.words}
+                    </li>
+                  ))}
+                </ul>
+              </div>
+            );
+          })}
+          {plan.stops.length > 0 && (
+            <div className="border-l-4 border-stop pl-3">
+              <p className="text-stop">Do not energise it so:</p>
+              <ul>
+                {plan.stops.map((stop) => (
+                  <li key={stop}>{stop}</li>
+                ))}
+              </ul>
+            </div>
+          )}
+          <p className="text-faint">
+            {plan.cautions === 1 ? "1 caution" : `${plan.cautions} cautions`} and{" "}
+            {plan.open === 1 ? "1 open question" : `${plan.open} open questions`} wait under Checks.
+          </p>
+        </>
+      )}
+    </section>
+  );
+}
+
+const COLOURS: Record<string, string> = { lasts: "text-good", does_not_last: "text-stop" };

@@ -1,0 +1,105 @@
+import type { components } from "../../api/schema.gen";
+import { readQuantity, type Unit } from "../../ui/quantity";
+
+export type NewPlan = components["schemas"]["NewPlan"];
+type Answers = NonNullable<NewPlan["answers"]>;
+export type Mark = "keep" | "room";
+
+/** A thing that was ticked, by its room and class. */
+export const tickOf = (room: string, id: string) => `${room}/${id}`;
+
+/** What was answered so far, as it stands in the fields; empty is “not yet”. */
+export interface Given {
+  name: string;
+  climate_id: string;
+  system: "" | "single_phase_230";
+  /** A class of stations, or "plate". */
+  station: string;
+  output: "120/240" | "120" | "230";
+  rated_va: string;
+  nameplate_wh: string;
+  outlet: string;
+  charge_w: string;
+  packs: string;
+  pack_wh: string;
+  modules: string;
+  count: string;
+  engine: string;
+  car: string;
+  reach: "" | NonNullable<Answers["reach"]>;
+  ticks: Record<string, Mark>;
+  text: string;
+  text_is: "labels" | "csv";
+  hours: string;
+}
+
+export const fresh: Given = {
+  name: "",
+  climate_id: "",
+  system: "",
+  station: "",
+  output: "120/240",
+  rated_va: "",
+  nameplate_wh: "",
+  outlet: "L14-30",
+  charge_w: "",
+  packs: "0",
+  pack_wh: "",
+  modules: "",
+  count: "4",
+  engine: "",
+  car: "",
+  reach: "",
+  ticks: {},
+  text: "",
+  text_is: "labels",
+  hours: "72",
+};
+
+/** A figure as people write it; what cannot be read goes on as it is, and the server says what is wrong. */
+const figure = (text: string, unit: Unit): number | null =>
+  text.trim() === "" ? null : (readQuantity(text, unit) ?? (text as never));
+
+/** A count; empty is `none`. */
+const whole = (text: string, none: number): number =>
+  text.trim() === "" ? none : Number.isFinite(Number(text)) ? Number(text) : (text as never);
+
+function station(given: Given): Answers["station"] {
+  if (given.station === "") return null;
+  const packs = { packs: whole(given.packs, 0), pack_wh: figure(given.pack_wh, "Wh") };
+  const plate = { output: given.output, outlet: given.outlet };
+  if (given.station !== "plate") return { ...plate, ...packs, class_id: given.station };
+  return {
+    ...plate,
+    ...packs,
+    rated_va: figure(given.rated_va, "W"),
+    nameplate_wh: figure(given.nameplate_wh, "Wh"),
+    charge_w: figure(given.charge_w, "W"),
+  };
+}
+
+/** The answers as they are sent. */
+export function newPlan(given: Given): NewPlan {
+  const needs = Object.entries(given.ticks).map(([tick, mark]) => {
+    const [room = "", appliance_id = ""] = tick.split("/");
+    return { room, appliance_id, mark };
+  });
+  return {
+    name: given.name.trim() || "New plan",
+    begin: "answers",
+    rooms: [],
+    text: given.text,
+    text_is: given.text_is,
+    answers: {
+      climate_id: given.climate_id || null,
+      system: given.climate_id ? null : given.system || null,
+      station: station(given),
+      modules: given.modules ? { class_id: given.modules, count: whole(given.count, 1) } : null,
+      engine_class: given.engine || null,
+      car_class: given.car || null,
+      reach: given.reach || null,
+      needs,
+      hours: whole(given.hours, 72),
+    },
+  };
+}

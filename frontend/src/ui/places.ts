@@ -1,0 +1,51 @@
+/** Names of fields that a screen calls otherwise. */
+const WORDS: Record<string, string> = {
+  rated_va: "rated watts",
+  nameplate_wh: "watt-hours on the plate",
+  cell_wh: "watt-hours that it really gives",
+  charge_w: "watts from the wall",
+  pack_wh: "watt-hours of a pack",
+  setting_w: "charging watts",
+  leg_va: "one leg",
+  class_id: "class",
+  climate_id: "climate",
+  appliance_id: "appliance",
+  breaker_a: "breaker",
+  breaker_spaces: "spaces of the feed breaker",
+  inlet_a: "inlet",
+  awg: "wire",
+  mm2: "wire",
+  length_m: "length",
+  duty: "share of its time",
+  period_s: "every",
+  power_factor: "power factor",
+  start: "start",
+  va: "VA",
+  on_w: "watts while on",
+  run_w: "watts while it runs",
+  design_low_c: "coldest morning",
+  length_s: "length of the outage",
+  changeover_after_s: "changed over after",
+  start_local: "start",
+  schema_version: "version of the file",
+};
+
+/** Where something stands, in words: “kettle, step 1, watts”; never a pointer or a name of the code. */
+export function placeInWords(field: string): string {
+  const line = /^\/line\/(\d+)$/.exec(field)?.[1];
+  if (line) return `line ${line}`;
+  const parts = field.split("/").filter(Boolean);
+  const words: string[] = [];
+  parts.forEach((part, index) => {
+    if (/^\d+$/.test(part) && words.length > 0) {
+      const one = (words.pop() ?? "").replace(/s$/, "");
+      words.push(`${one} ${Number(part) + 1}`);
+    } else if (!(index < parts.length - 1 && SKIPPED.has(part))) {
+      words.push(WORDS[part] ?? part.replace(/_(w|wh|va|a|v|m|c|s|l|id)$/, "").replaceAll("_", " "));
+    }
+  });
+  return words.slice(-3).join(", ") || "all of it";
+}
+
+/** Steps on the way that say nothing to a person. */
+const SKIPPED = new Set(["answers", "behaviour", "to", "outage"]);
