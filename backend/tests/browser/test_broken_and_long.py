@@ -107,5 +107,6 @@ def test_an_unbroken_word_does_not_widen_a_page(browser: Browser, server: Server
         expect(page.get_by_test_id("verdict")).to_be_visible()
         for summary in page.locator("main summary").all()[:8]:
             summary.click()
-        assert page.evaluate("document.documentElement.scrollWidth") <= width, screen
+        fits = f"document.documentElement.scrollWidth <= {width}"
+        page.wait_for_function(fits, timeout=10_000)
     page.close()

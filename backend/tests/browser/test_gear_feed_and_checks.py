@@ -119,6 +119,17 @@ def test_gear_is_described_compared_and_wired(at: Page) -> None:
     expect(at.get_by_role("alert")).to_contain_text("7.2 VA, or 7.2 kVA?")
     at.get_by_role("button", name="7.2 kVA").click()
     expect(rated).to_have_value("7200")
+    fill(rated, "6,9 kW")
+    asked = stations.get_by_role("alert").first
+    expect(asked).to_contain_text("is 6,9 kW meant as 6.9 kW? Nothing was changed yet")
+    asked.get_by_role("button", name="6.9 kW").click()
+    expect(rated).to_have_value("6900")
+    fill(rated, "12,000")
+    expect(rated).to_have_value("12000")
+    fill(rated, "many")
+    expect(stations.get_by_role("alert").first).to_contain_text(
+        "many is not read; write it as 1100 or 1.1 kVA"
+    )
 
 
 def test_sums_begin_from_the_plan(at: Page) -> None:

@@ -176,8 +176,15 @@ def test_what_is_stored_is_what_is_exported(store: PlanStore) -> None:
         ({"box": {"new": {"part": "cord", "length_m": 3, "awg": 14}}}, "in the box, new added"),
         (
             {"stations": {"station": {"bank": {"nominal_v": 48, "lowest_v": 44}}}},
-            "6 kW station: nominal v none → 48",
+            "6 kW station: nominal none → 48 V",
         ),
+        ({"site": {"design_low_c": -18}}, "design low: 15.8 °F → -0.4 °F"),
+        ({"outage": {"length_s": 7200.0}}, "length: 96 h → 2 h"),
+        (
+            {"generators": {"inverter-2k": {"tank_l": 7.57}}},
+            "small inverter generator: tank 1.057 gal → 2 gal",
+        ),
+        ({"arrays": {"ground": {"lead_m": 30.48}}}, "ground panels: lead 49.21 ft → 100 ft"),
         (
             {"arrays": {"ground": {"moved": [{"at": "08:00:00", "tilt_deg": 40, "azimuth_deg": 100}]}}},
             "ground panels: moved",

@@ -2,6 +2,7 @@ import { History, Redo2, Undo2 } from "lucide-react";
 import { useEffect } from "react";
 import { Link, NavLink, Outlet, useParams } from "react-router";
 import { PlanDeskProvider, useDesk } from "../api/plan";
+import { time } from "../ui/format";
 import { ProblemLines } from "../ui/ProblemLines";
 import { ConflictDialog } from "./ConflictDialog";
 import { Settings } from "./Settings";
@@ -79,7 +80,7 @@ function TopLine() {
       <span className="ml-auto text-faint" role="status" data-testid="saved">
         {saving
           ? "Saving…"
-          : `Saved ${new Date(view.saved_at).toLocaleTimeString([], { timeStyle: "short" })}`}
+          : `Saved ${time(view.saved_at, Intl.DateTimeFormat().resolvedOptions().timeZone)}`}
       </span>
       <div className="flex items-center gap-1">
         <button

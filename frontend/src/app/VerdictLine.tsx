@@ -82,7 +82,16 @@ function Counts() {
       )}
       {cautions > 0 && <span className="font-semibold text-caution">{many(cautions, "caution")}</span>}
       {unknown > 0 && <span className="text-caution">{many(unknown, "open question")}</span>}
-      {stops + cautions + unknown === 0 && <span className="text-good">no stops, no cautions</span>}
+      {stops + cautions + unknown === 0 &&
+        (view.verdict.status === "lasts" ? (
+          <span className="text-good">no stops, no cautions</span>
+        ) : (
+          <span className="text-faint">
+            {view.verdict.status === "does_not_last"
+              ? "nothing dangerous found, but it does not last"
+              : "nothing dangerous found so far"}
+          </span>
+        ))}
     </Link>
   );
 }

@@ -1,5 +1,5 @@
 import { useEffect, useId, useState } from "react";
-import { example, readQuantity, shownAs, type Unit, useUnits } from "./quantity";
+import { example, readQuantity, shownAs, type Unit, useUnits, withPoint } from "./quantity";
 
 interface Props {
   label: string;
@@ -32,10 +32,13 @@ export function NumberField({ label, value, unit, onSave, onEmpty, hideLabel, wi
   const [text, setText] = useState(present);
   const [wrong, setWrong] = useState(false);
   const [unsure, setUnsure] = useState<number | null>(null);
+  const [comma, setComma] = useState<string | null>(null);
   useEffect(() => setText(present), [present]);
 
   const take = (read: number) => {
     setUnsure(null);
+    setComma(null);
+    setWrong(false);
     const stored = (read - as.offset) / as.factor;
     if (written(stored) !== present) onSave(as.factor === 1 ? stored : Number(stored.toPrecision(12)));
     setText(written(stored));
@@ -47,7 +50,9 @@ export function NumberField({ label, value, unit, onSave, onEmpty, hideLabel, wi
       return;
     }
     const read = readQuantity(text, as.unit);
-    setWrong(read === null);
+    const pointed = read === null ? withPoint(text) : null;
+    setComma(pointed);
+    setWrong(read === null && pointed === null);
     if (read === null) return;
     if (mayBeThousands(text, read, value, as.unit)) setUnsure(read);
     else take(read);
@@ -83,9 +88,27 @@ export function NumberField({ label, value, unit, onSave, onEmpty, hideLabel, wi
           </button>
         </span>
       )}
+      {comma !== null && (
+        <span role="alert" className="basis-full text-caution">
+          {label}: is {text.trim()} meant as{" "}
+          <button
+            type="button"
+            className="act"
+            onClick={() => {
+              const read = readQuantity(comma, as.unit);
+              if (read === null) setWrong(true);
+              else take(read);
+            }}
+          >
+            {comma}
+          </button>
+          ? Nothing was changed yet.
+        </span>
+      )}
       {wrong && (
         <span id={`${id}-wrong`} role="alert" className="basis-full text-stop">
-          {label}: write it as {example[as.unit]}
+          {label}: {text.trim() || "nothing"} is not read; write it as {example[as.unit]}.{" "}
+          {present || "Nothing"} {present && as.unit} is kept.
         </span>
       )}
     </span>

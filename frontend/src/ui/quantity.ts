@@ -16,9 +16,9 @@ export const UnitsContext = createContext<Units>({
 export const useUnits = () => useContext(UnitsContext);
 
 const UNITS = {
-  W: { w: 1, kw: 1000, "btu/h": 0.29307107 },
-  VA: { va: 1, kva: 1000 },
-  Wh: { wh: 1, kwh: 1000 },
+  W: { w: 1, watt: 1, watts: 1, kw: 1000, va: 1, kva: 1000, "btu/h": 0.29307107, btu: 0.29307107 },
+  VA: { va: 1, kva: 1000, w: 1, watt: 1, watts: 1, kw: 1000 },
+  Wh: { wh: 1, kwh: 1000, btu: 0.29307107 },
   kWh: { kwh: 1, wh: 1e-3 },
   h: { h: 1, hours: 1, hour: 1, d: 24, days: 24, day: 24, min: 1 / 60 },
   min: { min: 1, h: 60, s: 1 / 60 },
@@ -65,9 +65,21 @@ export function shownAs(unit: Unit, units: Units): Shown {
   return plain(unit);
 }
 
-/** Read what was typed in a unit as shown; a temperature may carry its own letter. */
+const NUMBER = String.raw`[-−]?(?:\d{1,3}(?:,\d{3})+(?:\.\d+)?|\d+(?:\.\d*)?|\.\d+)`;
+const QUANTITY = new RegExp(String.raw`^\s*(${NUMBER})\s*(°?[a-zA-Z%][a-zA-Z%/]*)?\s*$`);
+const COMMA = /^\s*[-−]?\d+,\d+(?!\d*,)\s*(°?[a-zA-Z%][a-zA-Z%/]*)?\s*$/;
+
+/** What was typed with a comma that is no thousands mark, with a point instead: it is asked, never guessed. */
+export const withPoint = (text: string): string | null =>
+  COMMA.test(text) && !QUANTITY.test(text) ? text.trim().replace(",", ".") : null;
+
+/**
+ * Read what was typed in a unit as shown; a temperature may carry its own letter. A comma counts as a thousands
+ * mark only before three digits. VA and W stand for each other where one of them is asked for: at a power factor
+ * of 1, which is the cautious way for a load.
+ */
 export function readQuantity(text: string, unit: Unit): number | null {
-  const found = /^\s*([-−]?[\d,]*\.?\d+)\s*(°?[a-zA-Z%][a-zA-Z%/]*)?\s*$/.exec(text);
+  const found = QUANTITY.exec(text);
   if (!found) return null;
   const value = Number((found[1] ?? "").replaceAll(",", "").replace("−", "-"));
   const written = (found[2] ?? "").toLowerCase().replace("°", "");

@@ -23,6 +23,11 @@ NOUNS = {
 SHOWN = 3
 
 
+#: Ends of the names of fields, with the unit in which a person reads them.
+UNITS = {"wh": "Wh", "va": "VA", "w": "W", "a": "A", "v": "V", "percent": "%", "kg": "kg", "kwh": "kWh"}
+HOUR_S, MINUTE_S = 3600.0, 60.0
+
+
 def describe_change(old: Json, new: Json) -> str:
     """What differs between two documents, in a line.
 
@@ -59,8 +64,10 @@ def _inside(field: str, before: Any, after: Any) -> Iterator[tuple[str, Any, Any
 def _line(field: str, before: Any, after: Any, old: Json, new: Json) -> str:
     parts = field.split("/")[1:]
     noun = NOUNS.get(parts[0])
+    label, change = _named(parts[-1]), _change(parts[-1], before, after, new)
     if noun is None or len(parts) < 2:
-        return f"{' '.join(parts[-2:]).replace('_', ' ')} {_shown(before)} → {_shown(after)}"
+        above = "" if len(parts) < 3 or parts[-2] in ("site", "outage") else f"{parts[-2].replace('_', ' ')} "
+        return f"{above}{label}: {change}"
     held_before, held_after = (look_up(doc, f"/{parts[0]}/{parts[1]}") for doc in (old, new))
     held = held_after or held_before or {}
     name = str(held.get("label") or held.get("name") or parts[1])
@@ -68,10 +75,43 @@ def _line(field: str, before: Any, after: Any, old: Json, new: Json) -> str:
         return f"{noun} {name} added"
     if held_after is None:
         return f"{noun} {name} removed"
-    return f"{name}: {parts[-1].replace('_', ' ')} {_shown(before)} → {_shown(after)}"
+    return f"{name}: {label} {change}"
 
 
-def _shown(value: Any) -> str:
+def _ending(field: str) -> tuple[str, str]:
+    """A field without the unit at its end, and that unit."""
+    head, _, tail = field.rpartition("_")
+    return (head, tail) if head and tail in (*UNITS, "c", "m", "l", "s") else (field, "")
+
+
+def _named(field: str) -> str:
+    return _ending(field)[0].replace("_", " ")
+
+
+def _change(field: str, before: Any, after: Any, new: Json) -> str:
+    unit = _ending(field)[1]
+    settings = look_up(new, "/site/units") or {}
+    return f"{_shown(before, unit, settings)} → {_shown(after, unit, settings)}"
+
+
+def _with_unit(value: float, unit: str, settings: Json) -> str:
+    """A figure as a person reads it, in the units of the setting."""
+    if unit == "c" and settings.get("temperature", "f") == "f":
+        return f"{value * 9 / 5 + 32:.4g} °F"
+    if unit == "m" and settings.get("length", "ft") == "ft":
+        return f"{value / 0.3048:.4g} ft"
+    if unit == "l" and settings.get("volume", "gal") == "gal":
+        return f"{value / 3.785411784:.4g} gal"
+    if unit == "s":
+        if abs(value) >= HOUR_S and value % HOUR_S == 0:
+            return f"{value / HOUR_S:g} h"
+        return f"{value / MINUTE_S:g} min" if value and value % MINUTE_S == 0 else f"{value:g} s"
+    return f"{value:g} {UNITS.get(unit) or {'c': '°C', 'm': 'm', 'l': 'L'}[unit]}"
+
+
+def _shown(value: Any, unit: str = "", settings: Json | None = None) -> str:
+    if unit and isinstance(value, int | float) and not isinstance(value, bool):
+        return _with_unit(float(value), unit, settings or {})
     if value is None:
         return "none"
     if isinstance(value, float):
