@@ -136,7 +136,7 @@ def test_a_method_that_is_not_there(client: TestClient, method: str, path: str) 
 def test_a_fault_is_a_problem_too_with_headers_and_an_id_in_the_log(
     client: TestClient, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
 ) -> None:
-    def fails(_self: object) -> None:
+    def fails(_self: object, **_more: object) -> None:
         raise ZeroDivisionError("by nothing")
 
     monkeypatch.setattr(PlanStore, "entries", fails)
