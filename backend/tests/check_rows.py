@@ -201,7 +201,8 @@ ROWS: list[Row] = [
         merged(BONDED_BEHIND, PLAIN_OUTLET, station(ac_inputs={"wall-120": {"passes_through": False}}))),
     row("neutral-unknown", merged(BONDED_BEHIND, {"generators": {"inverter-2k": {"receptacles": {"duplex": {"gfci": "unknown"}}}}}),
         PASSING, level="cannot_judge"),
-    row("neutral-unknown", merged(PASSING, station(neutral_in_bypass="unknown")), PASSING, level="cannot_judge"),
+    row("neutral-unknown", merged(BONDED_BEHIND, station(neutral_in_bypass="unknown")),
+        merged(PASSING, station(neutral_in_bypass="unknown")), level="cannot_judge"),
     row("bond-plug", lead(bonding_plug="yes"), lead(bonding_plug="no"), merged(CORDS, lead(bonding_plug="yes"))),
     # ------------------------------------------------------------ sources
     row("gen-outdoors", {"places": {"woodshed": {"opening_m": 5.9}}}, {"places": {"woodshed": {"opening_m": 6.0}}},

@@ -65,6 +65,8 @@ def test_an_own_house_from_nothing_to_a_verdict(page: Page, server: Server) -> N
     print(f"\nan own house from nothing to a verdict: {hand.acts} acts")
     assert hand.acts <= 25
     expect(page.get_by_test_id("needs")).to_contain_text("chest freezer")
+    page.get_by_role("button", name="a week").click()
+    expect(page.get_by_role("button", name="Undo")).to_have_attribute("title", "Undo: length: 72 h → 168 h")
     page.get_by_role("link", name="Gear").click()
     expect(page.get_by_role("region", name="Solar")).to_contain_text("on a clear day here")
 
@@ -101,6 +103,12 @@ def test_a_schedule_and_a_copy_begin_a_plan(page: Page, server: Server) -> None:
     page.get_by_role("link", name="Panel", exact=True).click()
     expect(page.get_by_role("button", name="Breaker 1, Mill fridge")).to_contain_text("nothing on it")
     page.goto(f"{server.address}/begin")
+    page.get_by_text("Or its latitude and longitude").click()
+    page.get_by_label("latitude, °, north").fill("95")
+    expect(page.get_by_test_id("so-far").get_by_role("alert")).to_contain_text("latitude: got 95")
+    page.get_by_label("latitude, °, north").fill("61")
+    page.get_by_label("units").select_option("metric")
+    expect(page.get_by_test_id("so-far")).to_contain_text("°C outdoors")
     page.get_by_label("or take a copy of").select_option("hut")
     page.get_by_role("button", name="Copy it").click()
     expect(page.get_by_role("link", name="Gear")).to_be_visible()

@@ -8,7 +8,7 @@ import pytest
 from weary_cedar.core import beginning
 from weary_cedar.core.answers import Answers, Reach, climates, plan_from_answers
 from weary_cedar.core.checks import findings_of
-from weary_cedar.core.errors import InvalidInput
+from weary_cedar.core.errors import InvalidInput, InvalidPlan
 from weary_cedar.core.gear import station_classes
 from weary_cedar.core.library import appliances
 from weary_cedar.core.outage import run_outage
@@ -151,6 +151,11 @@ def test_an_answer_that_cannot_be_is_named(said: dict[str, Any], field: str) -> 
     with pytest.raises(InvalidInput) as refused:
         answered(**said)
     assert refused.value.problems[0].field == field
+
+
+def test_a_time_zone_that_there_is_not_is_named() -> None:
+    with pytest.raises(InvalidPlan, match="IANA"):
+        answered(time_zone="Mars/Base")
 
 
 def test_a_full_panel_has_no_place_for_a_feed() -> None:

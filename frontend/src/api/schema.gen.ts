@@ -4738,6 +4738,8 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             /** Id */
             id: string;
+            /** Last Change */
+            last_change: string;
             /** Merged */
             merged: boolean;
             plan: components["schemas"]["Plan"];

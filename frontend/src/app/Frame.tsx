@@ -49,6 +49,11 @@ const SCREENS = [
   ["outage", "Outage"],
 ] as const;
 
+/** What undo takes back, as the history says it. */
+function undoWords(change: string): string {
+  return /^(Undo|Redo|Restored)/.test(change) ? "Undo once more" : `Undo: ${change}`;
+}
+
 function TopLine() {
   const { view, undo, redo, saving } = useDesk();
   useUndoKeys();
@@ -89,6 +94,7 @@ function TopLine() {
           onClick={undo}
           disabled={!view.can_undo && !saving}
           aria-label="Undo"
+          title={view.can_undo ? undoWords(view.last_change) : "Nothing to undo"}
         >
           <Undo2 size={16} aria-hidden />
         </button>

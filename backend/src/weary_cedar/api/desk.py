@@ -133,6 +133,7 @@ class Desk:
             "can_undo": stored.can_undo,
             "can_redo": stored.can_redo,
             "merged": stored.merged,
+            "last_change": stored.summary,
         }
         derived = self._derived(stored).sheets["view"]
         body = json.dumps(own).encode()[:-1] + b"," + derived[1:]

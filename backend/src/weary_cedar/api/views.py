@@ -16,6 +16,8 @@ class PlanView(DerivedView):
     can_undo: bool
     can_redo: bool
     merged: bool
+    #: What the last edit changed, as the history says it.
+    last_change: str
 
 
 class PlanLine(BaseModel):

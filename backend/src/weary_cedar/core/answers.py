@@ -35,6 +35,7 @@ from weary_cedar.core.plan import (
     Weather,
 )
 from weary_cedar.core.plan.base import Celsius, Name
+from weary_cedar.core.plan.reading import read_part
 from weary_cedar.core.plan.site import System, Units
 from weary_cedar.core.supply.sun import array_day
 from weary_cedar.core.tables import Row, table
@@ -203,7 +204,8 @@ def _site(name: str, system: System, answers: Answers) -> Site:
     told: dict[str, object] = {"name": name, "system": system}
     if units == "metric":
         wire: Literal["awg", "mm2"] = "mm2" if system == "single_phase_230" else "awg"
-        told["units"] = Units(temperature="c", length="m", volume="l", wire=wire)
+        units_of = Units(temperature="c", length="m", volume="l", wire=wire)
+        told["units"] = units_of.model_dump()
     if row is not None:
         told |= {key: float(row[key]) for key in ("latitude", "longitude", "design_low_c")}
         told["time_zone"] = row["time_zone"]
@@ -211,7 +213,7 @@ def _site(name: str, system: System, answers: Answers) -> Site:
     told |= {key: value for key, value in own.items() if value is not None}
     if answers.coldest_c is not None:
         told["design_low_c"] = answers.coldest_c
-    return Site.model_validate(told)
+    return read_part(Site, told)
 
 
 def _outage(plan: Plan, answers: Answers) -> object:

@@ -48,6 +48,8 @@ class StoredPlan:
     can_undo: bool
     can_redo: bool
     merged: bool = False
+    #: What the revision changed, in words, as its history says.
+    summary: str = ""
 
     @property
     def plan(self) -> Plan:
@@ -411,6 +413,7 @@ def _stored(row: PlanRow, revision: RevisionRow, merged: bool = False) -> Stored
         can_undo=revision.undo_to is not None,
         can_redo=revision.redo_to is not None,
         merged=merged,
+        summary=revision.summary,
     )
 
 

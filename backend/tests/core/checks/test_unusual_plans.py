@@ -138,7 +138,7 @@ PLANS: dict[str, tuple[Json, Json]] = {
     "a bond through two stations": (HOUSE, merged(UNIT, {"stations": {"unit": {"ac_inputs": WALL},
         "far": small(name="far", neutral="bonded")}, "leads": {"ch": charge("station", "far", outlet="duplex",
         watts=300.0)}})),
-    "a station that passes on nobody knows what": (HOUSE, merged(UNIT, {"generators": {"set": engine()},
+    "a station that passes on nobody knows what": (HOUSE, merged(UNIT, {"generators": {"set": engine(neutral="bonded")},
         "stations": {"unit": {"ac_inputs": WALL_240, "neutral_in_bypass": "unknown"}},
         "leads": {"ch": charge("generator", "set", outlet="l14", watts=3000.0)}})),
     "a wire of two conductors to a four-wire inlet": (HOUSE, merged(UNIT,

@@ -89,6 +89,38 @@ export function Begin() {
               choices={[NOT_YET, ...(climates ?? []).map((item) => [item.climate_id, item.name] as const)]}
               onSave={(climate_id) => set({ climate_id })}
             />
+            <ChoiceField
+              label="units"
+              value={given.units}
+              choices={[
+                ["", "as is usual there"],
+                ["us", "°F, feet, gallons"],
+                ["metric", "°C, metres, litres"],
+              ]}
+              onSave={(units) => set({ units })}
+            />
+            <details className="w-full">
+              <summary className="min-h-[26px] cursor-pointer text-faint">
+                Or its latitude and longitude, and its coldest morning
+              </summary>
+              <span className="inline-flex flex-wrap gap-x-6 gap-y-1">
+                <Count
+                  label="latitude, °, north"
+                  value={given.latitude}
+                  onSave={(latitude) => set({ latitude })}
+                />
+                <Count
+                  label="longitude, °, east"
+                  value={given.longitude}
+                  onSave={(longitude) => set({ longitude })}
+                />
+                <Count
+                  label="coldest morning, °C"
+                  value={given.coldest}
+                  onSave={(coldest) => set({ coldest })}
+                />
+              </span>
+            </details>
             {given.climate_id === "" && (
               <ChoiceField
                 label="supply"

@@ -13,6 +13,10 @@ export interface Given {
   name: string;
   climate_id: string;
   system: "" | "single_phase_230";
+  latitude: string;
+  longitude: string;
+  coldest: string;
+  units: "" | "us" | "metric";
   /** A class of stations, or "plate". */
   station: string;
   output: "120/240" | "120" | "230";
@@ -37,6 +41,10 @@ export const fresh: Given = {
   name: "",
   climate_id: "",
   system: "",
+  latitude: "",
+  longitude: "",
+  coldest: "",
+  units: "",
   station: "",
   output: "120/240",
   rated_va: "",
@@ -61,7 +69,7 @@ const figure = (text: string, unit: Unit): number | null =>
   text.trim() === "" ? null : (readQuantity(text, unit) ?? (text as never));
 
 /** A count; empty is `none`. */
-const whole = (text: string, none: number): number =>
+const whole = <T extends number | null>(text: string, none: T): number | T =>
   text.trim() === "" ? none : Number.isFinite(Number(text)) ? Number(text) : (text as never);
 
 function station(given: Given): Answers["station"] {
@@ -93,6 +101,12 @@ export function newPlan(given: Given): NewPlan {
     answers: {
       climate_id: given.climate_id || null,
       system: given.climate_id ? null : given.system || null,
+      latitude: whole(given.latitude, null),
+      longitude: whole(given.longitude, null),
+      coldest_c:
+        given.coldest.trim() === "" ? null : (readQuantity(given.coldest, "°C") ?? (given.coldest as never)),
+      time_zone: given.climate_id ? null : Intl.DateTimeFormat().resolvedOptions().timeZone,
+      units: given.units || null,
       station: station(given),
       modules: given.modules ? { class_id: given.modules, count: whole(given.count, 1) } : null,
       engine_class: given.engine || null,

@@ -101,12 +101,19 @@ def _passes(plan: Plan, recharge: Recharge) -> bool:
 
 
 def _passing(plan: Plan, recharge: Recharge, seen: frozenset[str]) -> Iterator[NeutralState]:
-    """States of a station's output while it passes an input through."""
+    """States of a station's output while it passes an input through.
+
+    Where it is not said whether its own bond or that of its input counts then, and both are alike, it is
+    that; where they differ it is not known.
+    """
     station = plan.stations[recharge.station_id]
     name = _source_name(plan, recharge)
     words = f"passing {name} through"
     if station.neutral_in_bypass == "unknown":
-        yield NeutralState(recharge.lead_id, "unknown", "no", words, f"{station.name}, {words}")
+        before = {state.neutral for state in _upstream(plan, recharge, seen | {recharge.station_id})}
+        alike = before == {station.neutral} and station.neutral in ("floating", "bonded")
+        tied, of = (station.neutral, station.name) if alike else ("unknown", f"{station.name}, {words}")
+        yield NeutralState(recharge.lead_id, tied, "unknown" if alike else "no", words, of)
     elif station.neutral_in_bypass != "passes":
         yield NeutralState(recharge.lead_id, station.neutral_in_bypass, "no", words, station.name)
     else:
