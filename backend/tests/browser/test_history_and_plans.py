@@ -125,13 +125,20 @@ def test_incidents_and_people_show_on_the_strip(page: Page, server: Server) -> N
     expect(page.get_by_test_id("events")).to_contain_text("6 kW station trips: everything it feeds is dark")
 
 
+@pytest.mark.parametrize("size", [(1280, 800), (390, 844)])
 @pytest.mark.parametrize("palette", ["light", "dark"])
-def test_axe_finds_nothing_serious(browser: Browser, server: Server, palette: str) -> None:
-    context = browser.new_context(color_scheme=palette, reduced_motion="reduce")  # type: ignore[arg-type]
+def test_axe_finds_nothing_serious(
+    browser: Browser, server: Server, palette: str, size: tuple[int, int]
+) -> None:
+    context = browser.new_context(
+        color_scheme=palette,  # type: ignore[arg-type]
+        reduced_motion="reduce",
+        viewport={"width": size[0], "height": size[1]},
+    )
     page = context.new_page()
     duplex = "/plans/canal-side-duplex"
     paths = [f"{AT}/{name}" for name in ("needs", "panel", "gear", "feed", "checks", "outage", "history")]
-    for path in (*paths, f"{duplex}/panel", f"{duplex}/outage", "/plans"):
+    for path in (*paths, f"{duplex}/panel", f"{duplex}/outage", "/plans", "/begin"):
         page.goto(f"{server.address}{path}")
         page.wait_for_load_state("networkidle")
         for summary in page.locator("summary").all():
