@@ -6583,6 +6583,13 @@ export interface components {
              */
             fuse_at_battery: "yes" | "no" | "unknown";
             /**
+             * Gfci
+             * @description whether its outlet has ground-fault protection
+             * @default unknown
+             * @enum {string}
+             */
+            gfci: "yes" | "no" | "unknown";
+            /**
              * Inverter Efficiency
              * @description from its battery to its outlet; 1 where the kWh are what arrives there
              * @default 1

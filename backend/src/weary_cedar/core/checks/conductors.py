@@ -105,23 +105,33 @@ def _asked_at(facts: Facts, feeding: list[Way], into: list[Inlet]) -> dict[str, 
 @check("continuous-80")
 def continuous(facts: Facts) -> Iterator[Said]:
     """Non-continuous and 1.25 times continuous load against breaker and outlet; what a run puts on one."""
-    carried = set(facts.network.carried) - facts.on_cords
-    for key in sorted(carried):
-        circuit = facts.plan.circuits[key]
-        loads = facts.loads_on({key: circuit}).values()
-        lasting = sum(facts.amps(load) for load in loads if facts.continuous(load))
-        rest = sum(facts.amps(load) for load in loads if not facts.continuous(load))
-        needed = rest + CONTINUOUS * lasting
-        if lasting > 0 and needed > circuit.breaker_a:
-            figure = Figure(name="with 1.25 × continuous", value=needed, limit=circuit.breaker_a, unit="A")
-            yield Hit(facts.element("circuits", key), (figure,))
-        most = next((flow for flow in facts.run.flows if flow.key == key), None)
-        if most is not None and most.flow > most.rating:
-            figure = Figure(name="together in the run", value=most.flow, limit=most.rating, unit="A")
-            yield Hit(facts.element("circuits", key), (figure,))
+    for key in sorted(set(facts.network.carried) - facts.on_cords):
+        figures = tuple(_at_a_breaker(facts, key))
+        if figures:
+            yield Hit(facts.element("circuits", key), figures)
     yield from _lasting_on_the_feed(facts)
     yield from _lasting_charging(facts)
-    yield from _plugged_in(facts, carried)
+
+
+def _at_a_breaker(facts: Facts, circuit_id: str) -> Iterator[Figure]:
+    """What is too much for a circuit: its lasting load, what the run puts on it, one plugged-in load."""
+    circuit = facts.plan.circuits[circuit_id]
+    loads = facts.loads_on({circuit_id: circuit})
+    breaker_a, several = circuit.breaker_a, len(loads) > 1 or bool(circuit.outlets)
+    lasting = sum(facts.amps(load) for load in loads.values() if facts.continuous(load))
+    rest = sum(facts.amps(load) for load in loads.values() if not facts.continuous(load))
+    needed = rest + CONTINUOUS * lasting
+    if lasting > 0 and needed > breaker_a:
+        yield Figure(name="with 1.25 × continuous", value=needed, limit=breaker_a, unit="A")
+    most = next((flow for flow in facts.run.flows if flow.key == circuit_id), None)
+    if most is not None and most.flow > most.rating:
+        yield Figure(name="together in the run", value=most.flow, limit=most.rating, unit="A")
+    if breaker_a not in PLUGGED_A or circuit.poles > 1 or not several:
+        return
+    for load in loads.values():
+        amps, limit = facts.amps(load), breaker_a / CONTINUOUS
+        if amps > limit and load.role != "pump":
+            yield Figure(name=f"{load.name}, plugged in", value=amps, limit=limit, unit="A")
 
 
 def _lasting_on_the_feed(facts: Facts) -> Iterator[Said]:
@@ -177,20 +187,6 @@ def held_a(times: Sequence[float], amps: Sequence[float], above: float) -> float
         if ends - began >= CONTINUOUS_S:
             held = max(held, lowest)
     return held
-
-
-def _plugged_in(facts: Facts, carried: set[str]) -> Iterator[Said]:
-    """One plugged-in load of more than 80 % of a circuit that has other outlets too."""
-    for key in sorted(carried):
-        circuit = facts.plan.circuits[key]
-        loads = facts.loads_on({key: circuit})
-        if circuit.breaker_a not in PLUGGED_A or circuit.poles > 1 or not (len(loads) > 1 or circuit.outlets):
-            continue
-        for load in loads.values():
-            amps, limit = facts.amps(load), circuit.breaker_a / CONTINUOUS
-            if amps > limit and load.role != "pump":
-                figure = Figure(name=f"{load.name}, plugged in", value=amps, limit=limit, unit="A")
-                yield Hit(facts.element("circuits", key), (figure,))
 
 
 @check("inlet-feed")

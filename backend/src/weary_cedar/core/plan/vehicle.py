@@ -54,6 +54,7 @@ class Vehicle(Owned):
     supply_12v_w: Watts | None = Field(default=None, description="most that its 12 V supply gives for long")
     ready_timeout_s: Seconds = Field(default=3_600.0, description="turns itself off after this")
     neutral: Neutral = "unknown"
+    gfci: Answer = Field(default="unknown", description="whether its outlet has ground-fault protection")
     told_to_stay: Answer = Field(default="unknown", description="it was set to stay on")
 
     @property
@@ -71,11 +72,14 @@ class Vehicle(Owned):
         volts = 230.0 if self.outlet == "ac_230" else 120.0
         amps = self.most_w / volts
         kind = "CEE 7" if self.outlet == "ac_230" else "5-15" if amps <= FIFTEEN_A else "5-20"
+        outlet = Receptacle(kind=kind, rating_a=max(FIFTEEN_A, amps), gfci=self.gfci)
         return Generator(
             name=self.name,
             rated_w=max(10.0, self.most_w),
             starting_w=max(10.0, self.most_w),
             output="230" if self.outlet == "ac_230" else "120",
             neutral=self.neutral,
-            receptacles={VEHICLE_OUTLET: Receptacle(kind=kind, rating_a=max(FIFTEEN_A, amps))},
+            receptacles={
+                VEHICLE_OUTLET: Receptacle(kind=kind, rating_a=max(FIFTEEN_A, amps), gfci=self.gfci)
+            },
         )

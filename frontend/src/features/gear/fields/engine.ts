@@ -108,6 +108,7 @@ export const VEHICLE: readonly GroupOf<Vehicle>[] = [
       { key: "supply_12v_w", label: "its 12 V supply gives", unit: "W", optional: true },
       { key: "fuse_at_battery", label: "fuse at the battery", choices: ANSWERS },
       { key: "neutral", label: "neutral of its outlet", choices: NEUTRAL },
+      { key: "gfci", label: "its outlet has ground-fault protection", choices: ANSWERS },
     ],
   },
   {
