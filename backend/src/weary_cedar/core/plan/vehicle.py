@@ -79,7 +79,5 @@ class Vehicle(Owned):
             starting_w=max(10.0, self.most_w),
             output="230" if self.outlet == "ac_230" else "120",
             neutral=self.neutral,
-            receptacles={
-                VEHICLE_OUTLET: Receptacle(kind=kind, rating_a=max(FIFTEEN_A, amps), gfci=self.gfci)
-            },
+            receptacles={VEHICLE_OUTLET: outlet},
         )
