@@ -263,7 +263,7 @@ def test_what_a_feed_a_load_and_a_circuit_say_of_themselves(at: Page) -> None:
     """A changeover of its own, a start that was seen, a class of protection, the length of a wire."""
     at.get_by_role("link", name="Feed", exact=True).click()
     at.get_by_text("Changed over and restored otherwise").click()
-    fill(at.get_by_label("changed over after"), "30")
+    fill(at.get_by_label("changed over after"), "10")
     at.get_by_label("breakers back on").select_option("all_at_once")
     expect(at.get_by_test_id("counts")).to_contain_text("caution")
     expect(at.locator('[data-check="all-at-once"]').first).to_contain_text("all at once on leg A")
