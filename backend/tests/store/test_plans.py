@@ -52,7 +52,7 @@ def test_a_plan_of_version_1_is_edited_undone_and_merged_across_the_step(store: 
     longer = {"leads": {"inlet": {"cords": [{"length_m": 12.0, "awg": 10}]}}}
     plan = store.edit(plan.id, 1, longer)
     assert json.loads(plan.document)["schema_version"] == 2
-    assert "length m 9" in store.history(plan.id)[0].summary
+    assert "length 29.53 ft → 39.37 ft" in store.history(plan.id)[0].summary
     merged = store.edit(plan.id, 1, MARK)
     assert (merged.merged, mark(merged), merged.plan.leads["inlet"].cords[0].length_m) == (True, "keep", 12.0)
     with pytest.raises(EditConflict):
