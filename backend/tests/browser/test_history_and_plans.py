@@ -102,6 +102,10 @@ def test_plans_and_their_files(page: Page, server: Server, tmp_path: Path) -> No
     page.get_by_label("name of the plan").fill("Empty house")
     page.get_by_role("button", name="Open the plan").click()
     expect(page.get_by_test_id("verdict")).to_contain_text("Cannot judge yet")
+    expect(page.get_by_test_id("needs-summary")).to_contain_text("Nothing is on the list yet")
+    page.get_by_role("link", name="Feed", exact=True).click()
+    page.get_by_role("main").get_by_role("link", name="Gear").click()
+    expect(page.get_by_role("region", name="Stations")).to_be_visible()
 
 
 def test_incidents_and_people_show_on_the_strip(page: Page, server: Server) -> None:

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from weary_cedar.core.beginning import PANEL_ID, SPACES, WantedLoad, house_with, on_breakers
+from weary_cedar.core.beginning import PANEL_ID, WantedLoad, house_with, on_breakers
 from weary_cedar.core.decide.string_layout import layouts
 from weary_cedar.core.electrical.ampacity import cord_ampacity_a, receptacle
 from weary_cedar.core.errors import InvalidInput, Problem, shown
@@ -470,6 +470,3 @@ def _charged(plan: Plan) -> Plan:
         to=ToInput(station_id="station", input_id=input_id, setting_w=setting),
     )
     return plan.model_copy(update={"leads": {**plan.leads, "charging": lead}})
-
-
-__all__ = ["SPACES", "Answers", "Climate", "NeedAnswer", "climates", "plan_from_answers"]

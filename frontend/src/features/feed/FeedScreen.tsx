@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 import { answer, client } from "../../api/client";
 import { useDesk, useRun } from "../../api/plan";
 import { without } from "../../api/without";
@@ -177,9 +178,19 @@ export function FeedScreen() {
       })}
       {(paths.data ?? []).length === 0 && <p>No source reaches the house yet.</p>}
       <Unplugged />
-      <button type="button" className="act font-semibold" disabled={!source} onClick={add}>
-        Add a lead
-      </button>
+      {source ? (
+        <button type="button" className="act font-semibold" onClick={add}>
+          Add a lead
+        </button>
+      ) : (
+        <p>
+          Nothing in the plan gives power yet: add a station, an engine or a car on{" "}
+          <Link className="underline" to={`/plans/${view.id}/gear`}>
+            Gear
+          </Link>
+          , then say here how it reaches the house.
+        </p>
+      )}
     </OfferedContext.Provider>
   );
 }

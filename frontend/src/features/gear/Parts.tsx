@@ -3,6 +3,7 @@ import type { Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { without } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
+import { CountField } from "../../ui/CountField";
 import { FindingsOf } from "../checks/FindingsOf";
 import { LevelMark } from "../checks/LevelMark";
 import { useDeeds, useWords } from "./useInventory";
@@ -96,17 +97,7 @@ function AddFrom({ title, choices, counted, onAdd }: AddProps) {
       }}
     >
       <ChoiceField label="add" value={chosen} choices={[["", "choose"], ...choices]} onSave={setChosen} />
-      {counted && chosen !== "" && (
-        <label>
-          <span className="text-faint">{counted} </span>
-          <input
-            className="field w-12 text-right"
-            inputMode="numeric"
-            value={count}
-            onChange={(event) => setCount(event.target.value)}
-          />
-        </label>
-      )}
+      {counted && chosen !== "" && <CountField label={counted} value={count} onSave={setCount} />}
       <button
         type="submit"
         className="act disabled:invisible"

@@ -11,6 +11,7 @@ import {
 } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
+import { whole } from "../../ui/format";
 import { freeId } from "../../ui/ids";
 import { freshCircuit, freshLoad } from "../load/fresh";
 import { CouldNot } from "../plans/CouldNot";
@@ -165,7 +166,7 @@ function Library({ onAdd }: { onAdd: (thing: Wanted) => void }) {
                 {item.name}
                 {room === ALL && <span className="text-[12px] text-faint"> {item.room}</span>}
               </span>
-              <span className="shrink-0 text-faint">{Math.round(item.wh_day)} Wh a day</span>
+              <span className="shrink-0 text-faint">{whole(item.wh_day)} Wh a day</span>
               <span aria-hidden="true">+</span>
             </button>
           </li>

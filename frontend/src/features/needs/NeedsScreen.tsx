@@ -90,6 +90,12 @@ export function NeedsScreen() {
 
 function Summary({ list, onMeasure }: { list: NeedList; onMeasure: (id: string) => void }) {
   const next = list.needs.find((need) => need.load_id === list.measure_next);
+  if (list.needs.length === 0)
+    return (
+      <p className="mb-3 text-[1.05rem]" data-testid="needs-summary">
+        Nothing is on the list yet. Find what must run under “Add what must run”, or type it as lines there.
+      </p>
+    );
   return (
     <p className="mb-3 text-[1.05rem]" data-testid="needs-summary">
       <strong>{energy(list.wh_day)} a day</strong>, give or take {energy(list.wh_day_error)}

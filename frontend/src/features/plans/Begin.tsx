@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { answer, client } from "../../api/client";
 import { ChoiceField } from "../../ui/ChoiceField";
+import { CountField } from "../../ui/CountField";
 import { CouldNot } from "./CouldNot";
 import { fresh, type Given, newPlan } from "./given";
 import { PlanSoFar } from "./PlanSoFar";
@@ -104,17 +105,17 @@ export function Begin() {
                 Or its latitude and longitude, and its coldest morning
               </summary>
               <span className="inline-flex flex-wrap gap-x-6 gap-y-1">
-                <Count
+                <CountField
                   label="latitude, °, north"
                   value={given.latitude}
                   onSave={(latitude) => set({ latitude })}
                 />
-                <Count
+                <CountField
                   label="longitude, °, east"
                   value={given.longitude}
                   onSave={(longitude) => set({ longitude })}
                 />
-                <Count
+                <CountField
                   label="coldest morning, °C"
                   value={given.coldest}
                   onSave={(coldest) => set({ coldest })}
@@ -151,7 +152,7 @@ export function Begin() {
                 onSave={(modules) => set({ modules })}
               />
               {given.modules !== "" && (
-                <Count label="how many modules" value={given.count} onSave={(count) => set({ count })} />
+                <CountField label="how many modules" value={given.count} onSave={(count) => set({ count })} />
               )}
             </span>
             <ChoiceField
@@ -185,7 +186,11 @@ export function Begin() {
             <RoomsField given={given} set={set} />
           </Question>
           <Question number={5} title="For how long?">
-            <Count label="hours without the utility" value={given.hours} onSave={(hours) => set({ hours })} />
+            <CountField
+              label="hours without the utility"
+              value={given.hours}
+              onSave={(hours) => set({ hours })}
+            />
           </Question>
           {begin.isError && <CouldNot error={begin.error} kept="Your answers are still here." />}
           <button
@@ -226,25 +231,5 @@ function Question({ number, title, children }: { number: number; title: string; 
       </legend>
       <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2 pt-2">{children}</div>
     </fieldset>
-  );
-}
-
-interface CountProps {
-  label: string;
-  value: string;
-  onSave: (value: string) => void;
-}
-
-export function Count({ label, value, onSave }: CountProps) {
-  return (
-    <label className="inline-flex items-baseline gap-1">
-      <span className="text-faint">{label}</span>
-      <input
-        className="field w-16 text-right"
-        inputMode="numeric"
-        value={value}
-        onChange={(event) => onSave(event.target.value)}
-      />
-    </label>
   );
 }

@@ -1,6 +1,6 @@
 import type { GearLibrary } from "../../api/client";
 import { ChoiceField } from "../../ui/ChoiceField";
-import { Count } from "./Begin";
+import { CountField } from "../../ui/CountField";
 import type { Given } from "./given";
 
 interface Props {
@@ -37,8 +37,8 @@ export function StationField({ given, set, classes, receptacles }: Props) {
             ]}
             onSave={(output) => set({ output })}
           />
-          <Count label="rated, W" value={given.rated_va} onSave={(rated_va) => set({ rated_va })} />
-          <Count
+          <CountField label="rated, W" value={given.rated_va} onSave={(rated_va) => set({ rated_va })} />
+          <CountField
             label="holds, Wh"
             value={given.nameplate_wh}
             onSave={(nameplate_wh) => set({ nameplate_wh })}
@@ -49,14 +49,18 @@ export function StationField({ given, set, classes, receptacles }: Props) {
             choices={receptacles.map((kind) => [kind, kind] as const)}
             onSave={(outlet) => set({ outlet })}
           />
-          <Count label="from the wall, W" value={given.charge_w} onSave={(charge_w) => set({ charge_w })} />
+          <CountField
+            label="from the wall, W"
+            value={given.charge_w}
+            onSave={(charge_w) => set({ charge_w })}
+          />
         </>
       )}
       {given.station !== "" && (
-        <Count label="extra packs" value={given.packs} onSave={(packs) => set({ packs })} />
+        <CountField label="extra packs" value={given.packs} onSave={(packs) => set({ packs })} />
       )}
       {given.station !== "" && Number(given.packs) > 0 && !chosen?.pack_wh && (
-        <Count label="each holds, Wh" value={given.pack_wh} onSave={(pack_wh) => set({ pack_wh })} />
+        <CountField label="each holds, Wh" value={given.pack_wh} onSave={(pack_wh) => set({ pack_wh })} />
       )}
     </div>
   );

@@ -33,6 +33,7 @@ PLUGGED_A = (15.0, 20.0, 30.0)
 def receptacle_over(facts: Facts) -> Iterator[Said]:
     """Greatest flow, and what is stated, against an outlet's configuration; its leads add up."""
     yield from _at_one_outlet(facts)
+    yield from _from_which_outlet(facts)
     for key, feed in facts.plan.hookups.items():
         outlet = facts.outlet(feed)
         if outlet is None:
@@ -82,6 +83,15 @@ def _at_one_outlet(facts: Facts) -> Iterator[Said]:
                 name = f"kept on {what}, leg {leg}" if not into else f"kept and charging on {what}, leg {leg}"
                 figure = Figure(name=name, value=amps, limit=outlet.rating_a, unit="A")
                 yield Hit(facts.element("leads", leads[0]), (figure,))
+
+
+def _from_which_outlet(facts: Facts) -> Iterator[Said]:
+    """Charging leads of which it is not said in which of several outlets they are."""
+    for inlet in inlets(facts):
+        own = inlet.recharge
+        if len(facts.plan.outlets_of(own.kind, own.from_id)) > 1 and outlet_of(facts, own) is None:
+            source = facts.plan.room_of(own.kind)[own.from_id].name
+            yield Unknown(facts.element("leads", inlet.key), f"which outlet of {source} it is plugged into")
 
 
 def _asked_at(facts: Facts, feeding: list[Way], into: list[Inlet]) -> dict[str, float]:

@@ -198,16 +198,14 @@ def motor_sag(facts: Facts) -> Iterator[Said]:
         rated_a, sums = facts.source_leg_va(way) / volts, facts.kept_sums(way)
         source = (way.hookup.source_kind, way.hookup.source_id)
         for key, load in facts.fed_at(way).items():
-            if (
-                load.start is None
-                or not is_motor(load)
-                or source in {(seen.kind, seen.id) for seen in load.start.seen_on}
-            ):
+            if not is_motor(load) or source in _seen_on(load.start):
                 continue
             legs, kept = facts.legs_at(way, load), key in facts.kept(way)
             own = on_watts(load) / load.power_factor / len(legs) if kept else 0.0
             runs_a = max(0.0, max(sums[leg].va for leg in legs) - own) / volts
-            locked = load.locked_rotor_a or load.start.va / (volts * len(legs))
+            locked = load.locked_rotor_a or (load.start.va / (volts * len(legs)) if load.start else None)
+            if locked is None:
+                continue
             ratio = max(0.0, rated_a - runs_a) / locked
             if ratio < SAG:
                 figures = (
@@ -218,8 +216,9 @@ def motor_sag(facts: Facts) -> Iterator[Said]:
                 yield Hit(facts.element("loads", key), figures)
 
 
-def _seen_on(start: Start) -> set[tuple[str, str]]:
-    return {(source.kind, source.id) for source in start.seen_on}
+def _seen_on(start: Start | None) -> set[tuple[str, str]]:
+    """Sources on which a motor was seen to start."""
+    return {(source.kind, source.id) for source in start.seen_on} if start else set()
 
 
 @check("leg-lean")

@@ -110,10 +110,11 @@ def _passing(plan: Plan, recharge: Recharge, seen: frozenset[str]) -> Iterator[N
     name = _source_name(plan, recharge)
     words = f"passing {name} through"
     if station.neutral_in_bypass == "unknown":
-        before = {state.neutral for state in _upstream(plan, recharge, seen | {recharge.station_id})}
-        alike = before == {station.neutral} and station.neutral in ("floating", "bonded")
+        before = list(_upstream(plan, recharge, seen | {recharge.station_id}))
+        alike = {state.neutral for state in before} == {station.neutral} <= {"floating", "bonded"}
         tied, of = (station.neutral, station.name) if alike else ("unknown", f"{station.name}, {words}")
-        yield NeutralState(recharge.lead_id, tied, "unknown" if alike else "no", words, of)
+        guarded = alike and any(state.gfci != "no" for state in before)
+        yield NeutralState(recharge.lead_id, tied, "unknown" if guarded else "no", words, of)
     elif station.neutral_in_bypass != "passes":
         yield NeutralState(recharge.lead_id, station.neutral_in_bypass, "no", words, station.name)
     else:
