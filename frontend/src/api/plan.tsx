@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, type ReactNode, useContext, useMemo, useRef, useState } from "react";
 import { UnitsContext } from "../ui/quantity";
 import { answer, client, type Plan, type PlanView, Refused } from "./client";
+import { LibraryContext, useLibraryQuery } from "./library";
 import { mergePatch } from "./patch";
 
 type Patch = Record<string, unknown>;
@@ -64,6 +65,8 @@ export function PlanDeskProvider({ planId, children, opening, unopened }: Provid
     queryFn: () => answer(client.GET("/api/plans/{plan_id}", { params: { path } })),
   });
 
+  const library = useLibraryQuery();
+
   /** Edits that are on their way: until the last one is back, the screen keeps showing them all. */
   const underway = useRef(0);
   const taken = (view: PlanView) => {
@@ -118,11 +121,12 @@ export function PlanDeskProvider({ planId, children, opening, unopened }: Provid
     onError: (error) => refused(error),
   });
 
-  if (query.isPending) return <>{opening}</>;
-  if (query.isError && !query.data) {
-    const told = query.error instanceof Refused ? query.error : refusal(query.error);
-    return <>{unopened(told, () => void query.refetch())}</>;
+  const failed = [query, library].find((asked) => asked.isError && !asked.data);
+  if (failed) {
+    const told = failed.error instanceof Refused ? failed.error : refusal(failed.error);
+    return <>{unopened(told, () => void failed.refetch())}</>;
   }
+  if (!query.data || !library.data) return <>{opening}</>;
   const view = query.data;
 
   const send = (edited: { patch: Patch; base?: number }) => {
@@ -162,7 +166,9 @@ export function PlanDeskProvider({ planId, children, opening, unopened }: Provid
         settle,
       }}
     >
-      <UnitsContext.Provider value={view.plan.site.units}>{children}</UnitsContext.Provider>
+      <LibraryContext.Provider value={library.data}>
+        <UnitsContext.Provider value={view.plan.site.units}>{children}</UnitsContext.Provider>
+      </LibraryContext.Provider>
     </Desk.Provider>
   );
 }

@@ -1,11 +1,11 @@
 import type { Plan } from "../../api/client";
+import { useGear } from "../../api/library";
 import { useDesk } from "../../api/plan";
 import { without } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { Fields } from "../../ui/Fields";
 import { freeId } from "../../ui/ids";
 import { Ticks } from "../../ui/Ticks";
-import { useGear } from "../gear/useGear";
 import { plugged } from "../load/hangs";
 import {
   BOND,
@@ -58,8 +58,8 @@ export function FeedEditor({ id, lead }: Props) {
       const { feeds } = without(now, "leads", id);
       return { ...now, feeds, leads: { ...now.leads, [id]: { ...lead, to } } };
     }
-    const own = gear?.breaker_kinds.includes(next as Feed["kind"]);
-    const wired = gear?.wired_kinds.includes(next as Feed["kind"]);
+    const own = gear.breaker_kinds.includes(next as Feed["kind"]);
+    const wired = gear.wired_kinds.includes(next as Feed["kind"]);
     if (feed && feedId) {
       const breaker_spaces = own ? spaces(feed.panel_id, feed.breaker_spaces) : [];
       const part = { ...feed, kind: next as Feed["kind"], breaker_spaces };
@@ -163,7 +163,7 @@ export function FeedEditor({ id, lead }: Props) {
         />
       )}
       <Fields value={lead} fields={BOND} set={change} />
-      {feed && gear?.wired_kinds.includes(feed.kind) && (
+      {feed && gear.wired_kinds.includes(feed.kind) && (
         <Circuits
           title="Circuits wired to it"
           panel={feed.panel_id}

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { answer, client } from "../../api/client";
+import { useGear } from "../../api/library";
 import { useDesk, useRun } from "../../api/plan";
 import { without } from "../../api/without";
 import { CannotShow } from "../../ui/CannotShow";
@@ -9,7 +10,6 @@ import { OfferedContext } from "../../ui/Fields";
 import { moment } from "../../ui/format";
 import { freeId } from "../../ui/ids";
 import { FindingItem } from "../checks/FindingItem";
-import { useGear } from "../gear/useGear";
 import { greatest, indexAt } from "../outage/series";
 import { FeedEditor } from "./FeedEditor";
 import { isToFeed, type Lead, type Source, type ToLoads } from "./feedFields";
@@ -77,7 +77,7 @@ export function FeedScreen() {
   const legs = view.plan.site.system !== "single_phase_230";
   const source = feedingSources(view.plan)[0]?.[0];
   const add = () => {
-    if (!source || !gear) return;
+    if (!source) return;
     const begins = splitSource(source);
     const receptacle = Object.entries(outletsOf(view.plan, begins))[0];
     if (!receptacle && begins.kind !== "vehicle") return;
@@ -91,7 +91,7 @@ export function FeedScreen() {
     edit((plan) => ({ ...plan, leads: { ...plan.leads, [freeId("lead", leads)]: lead } }));
   };
   return (
-    <OfferedContext.Provider value={{ receptacles: gear?.receptacle_kinds ?? [] }}>
+    <OfferedContext.Provider value={{ receptacles: gear.receptacle_kinds }}>
       <h1 className="sr-only">Feed</h1>
       <p className="mb-2 max-w-[900px] text-faint">
         Everything that is plugged into what, from the sources to the panels: a bore is what a part may carry,

@@ -1,8 +1,8 @@
 import type { BoxPart, Plan } from "../../api/client";
+import { useGear } from "../../api/library";
 import { useDesk } from "../../api/plan";
 import { Fields } from "../../ui/Fields";
 import { freeId } from "../../ui/ids";
-import { useGear } from "../gear/useGear";
 import { ADAPTER, type Adapter, CORD, type Cord, type Feed, isToLoads, type Lead, WIRE } from "./feedFields";
 
 interface Props {
@@ -25,7 +25,7 @@ const withPart = (box: Box, part: BoxPart): Box => ({
 /** Cords, adapters and wire between source and end: what is there, or one out of the box. */
 export function Joints({ id, lead, feed }: Props) {
   const { view, edit } = useDesk();
-  const fresh = useGear()?.fresh;
+  const fresh = useGear().fresh;
   const box = view.plan.box ?? {};
   const cords = lead.cords ?? [];
   const adapters = lead.adapters ?? [];
@@ -131,37 +131,33 @@ export function Joints({ id, lead, feed }: Props) {
         </div>
       )}
       <p className="flex flex-wrap gap-x-3">
-        {fresh && (
-          <>
-            <button
-              type="button"
-              className="act"
-              onClick={() => change({ cords: [...cords, fresh.cord as Cord] })}
-            >
-              Add a cord
-            </button>
-            <button
-              type="button"
-              className="act"
-              onClick={() =>
-                change({
-                  adapters: [
-                    ...adapters,
-                    (feed
-                      ? { ...fresh.adapter, source_end: feed.part.inlet, load_end: feed.part.inlet }
-                      : fresh.adapter) as Adapter,
-                  ],
-                })
-              }
-            >
-              Add an adapter
-            </button>
-            {feed && !feed.part.wire && (
-              <button type="button" className="act" onClick={() => changeFeed({ wire: fresh.wire })}>
-                Say which wire goes to the panel
-              </button>
-            )}
-          </>
+        <button
+          type="button"
+          className="act"
+          onClick={() => change({ cords: [...cords, fresh.cord as Cord] })}
+        >
+          Add a cord
+        </button>
+        <button
+          type="button"
+          className="act"
+          onClick={() =>
+            change({
+              adapters: [
+                ...adapters,
+                (feed
+                  ? { ...fresh.adapter, source_end: feed.part.inlet, load_end: feed.part.inlet }
+                  : fresh.adapter) as Adapter,
+              ],
+            })
+          }
+        >
+          Add an adapter
+        </button>
+        {feed && !feed.part.wire && (
+          <button type="button" className="act" onClick={() => changeFeed({ wire: fresh.wire })}>
+            Say which wire goes to the panel
+          </button>
         )}
         <FromBox
           label="out of the box"

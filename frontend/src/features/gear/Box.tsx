@@ -14,7 +14,7 @@ const FIELDS: Record<BoxPart["part"], readonly FieldOf<never>[]> = {
 };
 
 /** Cords, adapters and inlets that one has and that are at no joint; those in use are on the feed. */
-export function Box({ gear }: { gear: GearLibrary | undefined }) {
+export function Box({ gear }: { gear: GearLibrary }) {
   const { view, edit } = useDesk();
   const box = view.plan.box ?? {};
   const put = (next: Record<string, BoxPart>) => edit((plan) => ({ ...plan, box: next }));
@@ -31,9 +31,9 @@ export function Box({ gear }: { gear: GearLibrary | undefined }) {
         title="Cords, adapters and inlets"
         room="box"
         parts={named}
-        choices={(gear?.leads ?? []).map((item) => [item.class_id, item.name])}
+        choices={gear.leads.map((item) => [item.class_id, item.name])}
         onAdd={(id) => {
-          const found = gear?.leads.find((item) => item.class_id === id);
+          const found = gear.leads.find((item) => item.class_id === id);
           if (found) put({ ...box, [freeId(found.name, box)]: found.lead });
         }}
         onRemove={(id) => put(Object.fromEntries(Object.entries(box).filter(([key]) => key !== id)))}

@@ -10,8 +10,8 @@ import { told, useUnits } from "../../ui/quantity";
 type Option = components["schemas"]["Option"];
 
 /** Two to four stations side by side, at this house's load or a stated one. */
-export function Compare({ gear }: { gear: GearLibrary | undefined }) {
-  const classes = gear?.stations ?? [];
+export function Compare({ gear }: { gear: GearLibrary }) {
+  const classes = gear.stations;
   const { view } = useDesk();
   const own = Object.entries(view.plan.stations ?? {});
   const [chosen, setChosen] = useState<string[]>(own.slice(0, 1).map(([id]) => id));
@@ -41,7 +41,7 @@ export function Compare({ gear }: { gear: GearLibrary | undefined }) {
   ];
   const engines = [
     ...Object.entries(view.plan.generators ?? {}).map(([id, item]) => [id, item.name] as const),
-    ...(gear?.generators ?? []).map((item) => [item.class_id, item.generator.name] as const),
+    ...gear.generators.map((item) => [item.class_id, item.generator.name] as const),
   ];
   const hours = (value: number | null) => (value === null ? "" : `${value.toFixed(1)} h`);
   const rows: readonly (readonly [string, (option: Option) => string])[] = [

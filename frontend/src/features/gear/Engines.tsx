@@ -8,7 +8,7 @@ import { Parts, PlaceOf, useRoom } from "./Parts";
 import { PlateText } from "./PlateText";
 
 interface Props<T> {
-  gear: GearLibrary | undefined;
+  gear: GearLibrary;
   onAdd: (name: string, part: T) => void;
 }
 
@@ -20,9 +20,9 @@ export function Generators({ gear, onAdd }: Props<Generator>) {
       title="Generators"
       room="generators"
       parts={room.parts}
-      choices={(gear?.generators ?? []).map((item) => [item.class_id, item.generator.name])}
+      choices={gear.generators.map((item) => [item.class_id, item.generator.name])}
       onAdd={(id) => {
-        const found = gear?.generators.find((item) => item.class_id === id);
+        const found = gear.generators.find((item) => item.class_id === id);
         if (found) onAdd(found.generator.name, found.generator);
       }}
       onRemove={room.remove}
@@ -42,9 +42,7 @@ export function Generators({ gear, onAdd }: Props<Generator>) {
                     type="checkbox"
                     className="size-4 accent-cedar"
                     checked={Boolean(quiet)}
-                    onChange={(event) =>
-                      set({ quiet: event.target.checked ? (gear?.fresh.quiet ?? null) : null })
-                    }
+                    onChange={(event) => set({ quiet: event.target.checked ? gear.fresh.quiet : null })}
                   />{" "}
                   keeps quiet hours
                 </label>
@@ -64,7 +62,7 @@ export function Generators({ gear, onAdd }: Props<Generator>) {
                   className="size-4 accent-cedar"
                   checked={Boolean(part.second_fuel)}
                   onChange={(event) =>
-                    set({ second_fuel: event.target.checked ? (gear?.fresh.second_fuel ?? null) : null })
+                    set({ second_fuel: event.target.checked ? gear.fresh.second_fuel : null })
                   }
                 />{" "}
                 goes on with another fuel when the first is used up
@@ -82,7 +80,7 @@ export function Generators({ gear, onAdd }: Props<Generator>) {
               one="an outlet"
               items={part.receptacles}
               fields={OUTLET}
-              fresh={gear?.fresh.receptacle}
+              fresh={gear.fresh.receptacle}
               onChange={(receptacles) => set({ receptacles })}
             />
           </>
@@ -100,9 +98,9 @@ export function Vehicles({ gear, onAdd }: Props<Vehicle>) {
       title="Vehicles"
       room="vehicles"
       parts={room.parts}
-      choices={(gear?.vehicles ?? []).map((item) => [item.class_id, item.vehicle.name])}
+      choices={gear.vehicles.map((item) => [item.class_id, item.vehicle.name])}
       onAdd={(id) => {
-        const found = gear?.vehicles.find((item) => item.class_id === id);
+        const found = gear.vehicles.find((item) => item.class_id === id);
         if (found) onAdd(found.vehicle.name, found.vehicle);
       }}
       onRemove={room.remove}

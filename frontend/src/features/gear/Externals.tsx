@@ -8,7 +8,7 @@ import type { External } from "./fields/types";
 import { Parts, PlaceOf, useRoom } from "./Parts";
 
 interface Props {
-  gear: GearLibrary | undefined;
+  gear: GearLibrary;
   onAdd: (name: string, battery: External) => void;
 }
 
@@ -21,9 +21,9 @@ export function Externals({ gear, onAdd }: Props) {
       title="External batteries"
       room="externals"
       parts={room.parts}
-      choices={(gear?.externals ?? []).map((item) => [item.class_id, item.battery.name])}
+      choices={gear.externals.map((item) => [item.class_id, item.battery.name])}
       onAdd={(id) => {
-        const found = gear?.externals.find((item) => item.class_id === id);
+        const found = gear.externals.find((item) => item.class_id === id);
         if (found) onAdd(found.battery.name, found.battery);
       }}
       onRemove={room.remove}

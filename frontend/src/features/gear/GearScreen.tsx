@@ -1,4 +1,5 @@
 import type { Plan } from "../../api/client";
+import { useGear } from "../../api/library";
 import { useDesk } from "../../api/plan";
 import { Fields, OfferedContext } from "../../ui/Fields";
 import { freeId } from "../../ui/ids";
@@ -15,7 +16,6 @@ import { Parts, type Room, useRoom } from "./Parts";
 import { Recharges } from "./Recharges";
 import { SolarArrays } from "./SolarArrays";
 import { Stations } from "./Stations";
-import { useGear } from "./useGear";
 
 /** Rooms whose findings are shown here. */
 const ROOMS = ["stations", "links", "generators", "arrays", "vehicles", "externals"];
@@ -35,17 +35,17 @@ export function GearScreen() {
     ({ element: { room, id } }) => ROOMS.includes(room) || (room === "leads" && charging(id)),
   );
   return (
-    <OfferedContext.Provider value={{ receptacles: gear?.receptacle_kinds ?? [] }}>
+    <OfferedContext.Provider value={{ receptacles: gear.receptacle_kinds }}>
       <h1 className="sr-only">Gear</h1>
       <p className="mb-3 max-w-[900px] text-faint">
         Describe what you own or think of buying. Begin from a class and put in what the plate says: typical
         figures are as sure as typical figures are.
-        {gear?.stations[0] && ` Figures of classes: ${gear.stations[0].source.toLowerCase()}.`}
+        {gear.stations[0] && ` Figures of classes: ${gear.stations[0].source.toLowerCase()}.`}
       </p>
       <div className="grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[minmax(0,1fr)_360px]">
         <div className="min-w-0">
           <Stations gear={gear} onAdd={add("stations")} />
-          <Links fresh={gear?.fresh} />
+          <Links fresh={gear.fresh} />
           <Compare gear={gear} />
           <SolarArrays gear={gear} onAdd={add("arrays")} />
           <Generators gear={gear} onAdd={add("generators")} />
@@ -58,7 +58,7 @@ export function GearScreen() {
             room="places"
             parts={places.parts}
             choices={[["new", "a new place"]]}
-            onAdd={() => gear && add("places")("place", gear.fresh.place)}
+            onAdd={() => add("places")("place", gear.fresh.place)}
             onRemove={places.remove}
           >
             {(id, part) => <Fields value={part} fields={PLACE} set={(next) => places.set(id, next)} />}

@@ -9,7 +9,7 @@ import { LINK, OUTLET } from "./fields/station";
 import type { Fresh, Link } from "./fields/types";
 
 /** Two 120 V units joined by their maker's kit, one on each leg. */
-export function Links({ fresh }: { fresh: Fresh | undefined }) {
+export function Links({ fresh }: { fresh: Fresh }) {
   const { view, edit } = useDesk();
   const links = view.plan.links ?? {};
   const units = Object.entries(view.plan.stations ?? {}).filter(([, station]) => station.output === "120");
@@ -43,7 +43,7 @@ export function Links({ fresh }: { fresh: Fresh | undefined }) {
               one="an outlet"
               items={link.receptacles}
               fields={OUTLET}
-              fresh={fresh?.receptacle}
+              fresh={fresh.receptacle}
               onChange={(receptacles) => set({ receptacles })}
             />
             <button type="button" className="act" onClick={() => edit((plan) => without(plan, "links", id))}>
@@ -52,7 +52,7 @@ export function Links({ fresh }: { fresh: Fresh | undefined }) {
           </div>
         );
       })}
-      {first && second && fresh && (
+      {first && second && (
         <button
           type="button"
           className="act"

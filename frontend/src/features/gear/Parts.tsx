@@ -34,6 +34,8 @@ interface Props<T extends { name: string }> {
   onAdd: (choice: string, count: number) => void;
   /** What is counted when several are added at once: modules. */
   counted?: string;
+  /** Said when there is nothing to choose from. */
+  none?: string;
   onRemove: (id: string) => void;
   children: (id: string, part: T) => ReactNode;
 }
@@ -69,6 +71,7 @@ export function Parts<T extends { name: string }>(props: Props<T>) {
           </div>
         </details>
       ))}
+      {choices.length === 0 && <p className="mt-1 text-faint">{props.none}</p>}
       <AddFrom title={title} choices={choices} counted={props.counted} onAdd={onAdd} />
     </section>
   );
@@ -86,6 +89,7 @@ function AddFrom({ title, choices, counted, onAdd }: AddProps) {
   const [chosen, setChosen] = useState("");
   const [count, setCount] = useState("1");
   const many = Math.max(1, Math.round(Number(count)) || 1);
+  if (choices.length === 0) return null;
   return (
     <form
       className="mt-1 flex flex-wrap items-baseline gap-x-3 gap-y-1"

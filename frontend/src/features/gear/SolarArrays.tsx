@@ -15,7 +15,7 @@ const day = (iso: string) =>
   new Intl.DateTimeFormat("en-US", { day: "numeric", month: "long", timeZone: "UTC" }).format(new Date(iso));
 
 interface Props {
-  gear: GearLibrary | undefined;
+  gear: GearLibrary;
   onAdd: (name: string, array: SolarArray) => void;
 }
 
@@ -29,10 +29,10 @@ export function SolarArrays({ gear, onAdd }: Props) {
       title="Solar"
       room="arrays"
       parts={room.parts}
-      choices={(gear?.modules ?? []).map((item) => [item.class_id, item.array.name])}
+      choices={gear.modules.map((item) => [item.class_id, item.array.name])}
       counted="how many modules, in a row"
       onAdd={(id, count) => {
-        const found = gear?.modules.find((item) => item.class_id === id);
+        const found = gear.modules.find((item) => item.class_id === id);
         if (!found) return;
         const name = count > 1 ? `${count} × ${found.array.name}` : found.array.name;
         onAdd(name, { ...found.array, name, series: count, ...onInput(inputs[0]?.[0] ?? "") });
@@ -68,7 +68,7 @@ export function SolarArrays({ gear, onAdd }: Props) {
               one="a position"
               items={array.moved}
               fields={FACING}
-              fresh={gear?.fresh.facing}
+              fresh={gear.fresh.facing}
               onChange={(moved) => set({ moved })}
             />
             <ListedItems
@@ -76,7 +76,7 @@ export function SolarArrays({ gear, onAdd }: Props) {
               one="hours of shade"
               items={array.shade}
               fields={SHADE}
-              fresh={gear?.fresh.shade}
+              fresh={gear.fresh.shade}
               onChange={(shade) => set({ shade })}
             />
             {array.station_id && <Layouts id={id} onTake={(series, parallel) => set({ series, parallel })} />}

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { answer, client, type GearLibrary } from "../../api/client";
+import { useGear } from "../../api/library";
 import { useDesk } from "../../api/plan";
 import { withPacks } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
@@ -23,17 +24,16 @@ import {
 import type { Fresh, Pack, Station } from "./fields/types";
 import { Parts, PlaceOf, useRoom } from "./Parts";
 import { PlateText } from "./PlateText";
-import { useGear } from "./useGear";
 
 interface Props {
-  gear: GearLibrary | undefined;
+  gear: GearLibrary;
   onAdd: (name: string, station: Station) => void;
 }
 
 /** Stations with their packs, outlets, inputs and, where built up from parts, their batteries. */
 export function Stations({ gear, onAdd }: Props) {
   const room = useRoom("stations");
-  const classes = gear?.stations ?? [];
+  const classes = gear.stations;
   return (
     <Parts
       title="Stations"
@@ -47,7 +47,7 @@ export function Stations({ gear, onAdd }: Props) {
       onRemove={room.remove}
     >
       {(id, station) => (
-        <StationFields id={id} station={station} fresh={gear?.fresh} set={(part) => room.set(id, part)} />
+        <StationFields id={id} station={station} fresh={gear.fresh} set={(part) => room.set(id, part)} />
       )}
     </Parts>
   );
@@ -56,7 +56,7 @@ export function Stations({ gear, onAdd }: Props) {
 interface StationProps {
   id: string;
   station: Station;
-  fresh: Fresh | undefined;
+  fresh: Fresh;
   set: (part: Partial<Station>) => void;
 }
 
@@ -69,7 +69,7 @@ function StationFields({ id, station, fresh, set }: StationProps) {
         one="an outlet"
         items={station.receptacles}
         fields={STATION_OUTLET}
-        fresh={fresh?.receptacle}
+        fresh={fresh.receptacle}
         onChange={(receptacles) => set({ receptacles })}
       />
       <Packs id={id} station={station} fresh={fresh} set={set} />
@@ -112,7 +112,7 @@ function StationFields({ id, station, fresh, set }: StationProps) {
             one="a direct-current outlet"
             items={station.dc_outputs}
             fields={DC_OUTPUT}
-            fresh={fresh?.dc_output}
+            fresh={fresh.dc_output}
             onChange={(dc_outputs) => set({ dc_outputs })}
           />
           <ListedItems
@@ -120,7 +120,7 @@ function StationFields({ id, station, fresh, set }: StationProps) {
             one="a point"
             items={station.overload_curve}
             fields={CURVE}
-            fresh={fresh?.curve_point}
+            fresh={fresh.curve_point}
             least={1}
             onChange={(overload_curve) => set({ overload_curve })}
           />
@@ -136,7 +136,7 @@ function StationFields({ id, station, fresh, set }: StationProps) {
             <button
               type="button"
               className="act"
-              onClick={() => set({ bank: station.bank ? null : (fresh?.bank ?? null) })}
+              onClick={() => set({ bank: station.bank ? null : fresh.bank })}
             >
               {station.bank ? "It is one piece" : "It is built up from parts"}
             </button>
@@ -153,7 +153,7 @@ function Replace({ id, station }: { id: string; station: Station }) {
   const { view, request } = useDesk();
   const gear = useGear();
   const [chosen, setChosen] = useState("");
-  const classes = (gear?.stations ?? []).map((item) => [item.class_id, item.station.name] as const);
+  const classes = gear.stations.map((item) => [item.class_id, item.station.name] as const);
   return (
     <form
       className="flex flex-wrap items-baseline gap-x-3 border-t border-rule pt-1"
@@ -192,9 +192,7 @@ function Cutout({ station, fresh, set }: StationProps) {
           type="checkbox"
           className="size-4 accent-cedar"
           checked={Boolean(cutout)}
-          onChange={(event) =>
-            set({ idle_cutout: event.target.checked ? (fresh?.idle_cutout ?? null) : null })
-          }
+          onChange={(event) => set({ idle_cutout: event.target.checked ? fresh.idle_cutout : null })}
         />{" "}
         turns its output off by itself
       </label>
@@ -231,7 +229,7 @@ function Packs({ id: stationId, station, fresh, set }: StationProps) {
         one="a pack"
         items={packs}
         fields={PACK}
-        fresh={fresh?.pack}
+        fresh={fresh.pack}
         onChange={(next) => edit((plan) => withPacks(plan, stationId, next))}
       />
       {Object.entries(packs).map(([id, pack]) => (
@@ -241,7 +239,7 @@ function Packs({ id: stationId, station, fresh, set }: StationProps) {
           one="a solar input"
           items={pack.dc_inputs}
           fields={DC_INPUT}
-          fresh={fresh?.dc_input}
+          fresh={fresh.dc_input}
           onChange={(dc_inputs) => change(id, { dc_inputs })}
         />
       ))}
@@ -263,19 +261,19 @@ function Inputs({ station, fresh, set }: StationProps) {
         one="an AC input"
         items={station.ac_inputs}
         fields={AC_INPUT}
-        fresh={fresh?.ac_input}
+        fresh={fresh.ac_input}
         onChange={(ac_inputs) => set({ ac_inputs })}
       />
-      <PlateText kind="ac_input" label="an AC input as printed" onRead={read("ac_inputs", fresh?.ac_input)} />
+      <PlateText kind="ac_input" label="an AC input as printed" onRead={read("ac_inputs", fresh.ac_input)} />
       <KeyedItems
         title="DC inputs"
         one="a DC input"
         items={station.dc_inputs}
         fields={DC_INPUT}
-        fresh={fresh?.dc_input}
+        fresh={fresh.dc_input}
         onChange={(dc_inputs) => set({ dc_inputs })}
         beside={
-          <PlateText kind="dc_input" label="or as printed" onRead={read("dc_inputs", fresh?.dc_input)} />
+          <PlateText kind="dc_input" label="or as printed" onRead={read("dc_inputs", fresh.dc_input)} />
         }
       />
     </>

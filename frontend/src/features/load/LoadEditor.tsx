@@ -1,5 +1,5 @@
-import { useQuery } from "@tanstack/react-query";
-import { answer, client, type Load } from "../../api/client";
+import type { Load } from "../../api/client";
+import { useLibrary } from "../../api/library";
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { type FieldOf, Fields } from "../../ui/Fields";
@@ -74,11 +74,7 @@ export function LoadEditor({ load, onChange }: { load: Load; onChange: (load: Lo
   const set = (behaviour: Behaviour) => onChange({ ...load, behaviour });
   const spec = load.behaviour;
   const start = load.start;
-  const fresh = useQuery({
-    queryKey: ["behaviours"],
-    queryFn: () => answer(client.GET("/api/library/behaviours")),
-    staleTime: Number.POSITIVE_INFINITY,
-  }).data;
+  const { behaviours } = useLibrary();
   return (
     <fieldset className="mb-2 border-b border-rule pb-2">
       <legend className="font-semibold">{load.name}</legend>
@@ -87,7 +83,7 @@ export function LoadEditor({ load, onChange }: { load: Load; onChange: (load: Lo
           label="behaves"
           value={spec.kind ?? "steady"}
           choices={KINDS.filter(([kind]) => kind !== "measured" || spec.kind === "measured")}
-          onSave={(kind) => kind !== "measured" && fresh && set(fresh[kind])}
+          onSave={(kind) => kind !== "measured" && set(behaviours[kind])}
         />
         {spec.kind === "cycling" && <CyclingFields spec={spec} set={set} />}
         {spec.kind === "job" && <JobFields spec={spec} set={set} />}

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import type { Plan } from "../../api/client";
+import { useGear } from "../../api/library";
 import { useDesk, useRun } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
-import { useGear } from "../gear/useGear";
 import { RuleSentence } from "./RuleSentence";
 import { newRules, type Rule } from "./rules";
 
@@ -21,8 +21,8 @@ export function Rules({ strategy }: { strategy?: Strategy }) {
     next.splice(index - 1, 2, rules[index] as Rule, rules[index - 1] as Rule);
     put(next);
   };
-  const fresh = useGear()?.fresh;
-  const offered = fresh ? newRules(view.plan, fresh) : [];
+  const fresh = useGear().fresh;
+  const offered = newRules(view.plan, fresh);
   const [chosen, setKind] = useState("");
   const kind = offered.some(([words]) => words === chosen) ? chosen : (offered[0]?.[0] ?? "");
   const added = offered.find(([words]) => words === kind)?.[1];
