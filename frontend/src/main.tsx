@@ -5,6 +5,7 @@ import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { Broken } from "./app/Broken";
 import { FirstPlan } from "./app/FirstPlan";
 import { Frame } from "./app/Frame";
+import { NotHere } from "./app/NotHere";
 import { startPalette } from "./app/palette";
 import "./index.css";
 
@@ -61,9 +62,10 @@ const router = createBrowserRouter([
         path: "history",
         lazy: async () => ({ Component: (await import("./features/history/HistoryScreen")).HistoryScreen }),
       },
+      { path: "*", element: <NotHere /> },
     ],
   },
-  { path: "*", element: <Navigate to="/" replace /> },
+  { path: "*", element: <NotHere /> },
 ]);
 
 createRoot(document.getElementById("root") as HTMLElement).render(

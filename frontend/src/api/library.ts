@@ -14,7 +14,7 @@ interface Library {
 
 export function useLibraryQuery() {
   return useQuery({
-    queryKey: ["library"],
+    queryKey: ["gear and behaviours"],
     queryFn: async (): Promise<Library> => {
       const [gear, behaviours] = await Promise.all([
         answer(client.GET("/api/library/gear")),

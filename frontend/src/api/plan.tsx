@@ -3,9 +3,16 @@ import { createContext, type ReactNode, useContext, useMemo, useRef, useState } 
 import { UnitsContext } from "../ui/quantity";
 import { answer, client, type Plan, type PlanView, Refused } from "./client";
 import { LibraryContext, useLibraryQuery } from "./library";
-import { mergePatch } from "./patch";
+import { applyPatch, asSent, mergePatch } from "./patch";
+import { useElsewhere } from "./useElsewhere";
 
 type Patch = Record<string, unknown>;
+
+/** An edit on its way: what it changes, and the revision that it was made on. */
+interface Pending {
+  patch: Patch;
+  base: number;
+}
 
 interface Conflict {
   patch: Patch;
@@ -27,6 +34,8 @@ interface PlanDesk {
   dismiss: () => void;
   conflict: Conflict | null;
   settle: (whose: "mine" | "theirs") => void;
+  /** What was changed in another window and is shown now, as the history says it. */
+  elsewhere: string | null;
 }
 
 const Desk = createContext<PlanDesk | null>(null);
@@ -53,10 +62,18 @@ interface ProviderProps {
   unopened: (refused: Refused, again: () => void) => ReactNode;
 }
 
+/** The plan as the server knows it, with the edits on their way laid over it: a newer answer loses none of them. */
 export function PlanDeskProvider({ planId, children, opening, unopened }: ProviderProps) {
   const queries = useQueryClient();
   const [problem, setProblem] = useState<Refused | null>(null);
   const [conflict, setConflict] = useState<Conflict | null>(null);
+  const [pending, setPending] = useState<readonly Pending[]>([]);
+  /** The same, for whoever asks before the next drawing. */
+  const underway = useRef<readonly Pending[]>([]);
+  const lay = (next: readonly Pending[]) => {
+    underway.current = next;
+    setPending(next);
+  };
   const key = useMemo(() => ["plan", planId] as const, [planId]);
   const path = { plan_id: planId };
   const current = () => queries.getQueryData<PlanView>(key) as PlanView;
@@ -64,13 +81,12 @@ export function PlanDeskProvider({ planId, children, opening, unopened }: Provid
     queryKey: key,
     queryFn: () => answer(client.GET("/api/plans/{plan_id}", { params: { path } })),
   });
-
   const library = useLibraryQuery();
+  const seen = useElsewhere(planId, query.data);
 
-  /** Edits that are on their way: until the last one is back, the screen keeps showing them all. */
-  const underway = useRef(0);
   const taken = (view: PlanView) => {
-    queries.setQueryData(key, underway.current > 1 ? { ...view, plan: current().plan } : view);
+    seen.own(view);
+    queries.setQueryData(key, view);
     setProblem(null);
     void queries.invalidateQueries({ queryKey: ["history", planId] });
   };
@@ -83,19 +99,24 @@ export function PlanDeskProvider({ planId, children, opening, unopened }: Provid
 
   const save = useMutation({
     scope: { id: planId },
-    mutationFn: ({ patch, base }: { patch: Patch; base?: number }) =>
+    mutationFn: (edited: Pending) =>
       answer(
         client.PATCH("/api/plans/{plan_id}", {
-          params: { path, header: match(base ?? current().revision) },
-          body: patch as never,
+          params: { path, header: match(edited.base) },
+          body: asSent(edited.patch) as never,
           headers: { "Content-Type": "application/merge-patch+json" },
-          keepalive: JSON.stringify(patch).length < MOST_KEPT_ALIVE,
+          keepalive: JSON.stringify(edited.patch).length < MOST_KEPT_ALIVE,
         }),
       ),
-    onSuccess: taken,
-    onError: (error, { patch }) => refused(error, patch),
-    onSettled: () => {
-      underway.current -= 1;
+    onSuccess: (view, edited) => {
+      /** What was typed meanwhile was typed over this one: it is made on its revision. */
+      for (const later of underway.current) later.base = Math.max(later.base, view.revision);
+      lay(underway.current.filter((other) => other !== edited));
+      taken(view);
+    },
+    onError: (error, edited) => {
+      lay(underway.current.filter((other) => other !== edited));
+      refused(error, edited.patch);
     },
   });
   const step = useMutation({
@@ -121,32 +142,45 @@ export function PlanDeskProvider({ planId, children, opening, unopened }: Provid
     onError: (error) => refused(error),
   });
 
-  const failed = [query, library].find((asked) => asked.isError && !asked.data);
+  /** My version of a conflict, kept in the history though theirs stands. */
+  const aside = useMutation({
+    scope: { id: planId },
+    mutationFn: (patch: Patch) =>
+      answer(
+        client.POST("/api/plans/{plan_id}/aside", {
+          params: { path },
+          body: asSent(patch) as never,
+          headers: { "Content-Type": "application/merge-patch+json" },
+        }),
+      ),
+    onSuccess: () => void queries.invalidateQueries({ queryKey: ["history", planId] }),
+    onError: (error) => refused(error),
+  });
+
+  const failed = [query, library].find((wanted) => wanted.isError && !wanted.data);
   if (failed) {
     const told = failed.error instanceof Refused ? failed.error : refusal(failed.error);
     return <>{unopened(told, () => void failed.refetch())}</>;
   }
   if (!query.data || !library.data) return <>{opening}</>;
-  const view = query.data;
+  const view = { ...query.data, plan: laid(query.data.plan, pending) };
 
-  const send = (edited: { patch: Patch; base?: number }) => {
-    underway.current += 1;
+  const send = (patch: Patch, base: number) => {
+    const edited = { patch, base };
+    lay([...underway.current, edited]);
     save.mutate(edited);
   };
   const edit = (change: (plan: Plan) => Plan) => {
-    const before = current();
-    const after = change(before.plan);
-    const patch = mergePatch(before.plan as Patch, after as Patch);
-    if (Object.keys(patch).length === 0) return;
-    void queries.cancelQueries({ queryKey: key });
-    queries.setQueryData(key, { ...before, plan: after });
-    send({ patch });
+    const acknowledged = current();
+    const before = laid(acknowledged.plan, underway.current);
+    const patch = mergePatch(before as Patch, change(before) as Patch);
+    if (Object.keys(patch).length > 0) send(patch, acknowledged.revision);
+    seen.forget();
   };
   const settle = (whose: "mine" | "theirs") => {
-    if (conflict && whose === "mine") {
-      const base = conflict.refused.problem.revision ?? current().revision;
-      send({ patch: conflict.patch, base });
-    }
+    if (conflict && whose === "mine")
+      send(conflict.patch, conflict.refused.problem.revision ?? current().revision);
+    else if (conflict) aside.mutate(conflict.patch);
     setConflict(null);
   };
 
@@ -159,11 +193,12 @@ export function PlanDeskProvider({ planId, children, opening, unopened }: Provid
         redo: () => step.mutate("redo"),
         request: (ask) => asked.mutate(ask),
         restore: (revision) => step.mutate(revision),
-        saving: save.isPending || step.isPending || asked.isPending,
+        saving: pending.length > 0 || step.isPending || asked.isPending,
         problem,
         dismiss: () => setProblem(null),
         conflict,
         settle,
+        elsewhere: seen.elsewhere,
       }}
     >
       <LibraryContext.Provider value={library.data}>
@@ -172,6 +207,9 @@ export function PlanDeskProvider({ planId, children, opening, unopened }: Provid
     </Desk.Provider>
   );
 }
+
+const laid = (plan: Plan, pending: readonly Pending[]): Plan =>
+  pending.reduce((under, { patch }) => applyPatch(under, patch) as Plan, plan);
 
 /** The whole run of the plan as it stands; follows every edit. */
 export function useRun() {

@@ -2,8 +2,8 @@ import { History, Redo2, Undo2 } from "lucide-react";
 import { useEffect } from "react";
 import { Link, NavLink, Outlet, useParams } from "react-router";
 import { PlanDeskProvider, useDesk } from "../api/plan";
-import { time } from "../ui/format";
 import { ProblemLines } from "../ui/ProblemLines";
+import { useMoments } from "../ui/useMoments";
 import { ConflictDialog } from "./ConflictDialog";
 import { Settings } from "./Settings";
 import { Sums } from "./Sums";
@@ -56,6 +56,7 @@ function undoWords(change: string): string {
 
 function TopLine() {
   const { view, undo, redo, saving } = useDesk();
+  const { time } = useMoments(Intl.DateTimeFormat().resolvedOptions().timeZone);
   useUndoKeys();
   useEffect(() => {
     document.title = `${view.plan.name} · Weary Cedar`;
@@ -83,9 +84,7 @@ function TopLine() {
         ))}
       </nav>
       <span className="ml-auto text-faint" role="status" data-testid="saved">
-        {saving
-          ? "Saving…"
-          : `Saved ${time(view.saved_at, Intl.DateTimeFormat().resolvedOptions().timeZone)}`}
+        {saving ? "Saving…" : `Saved ${time(view.saved_at)}`}
       </span>
       <div className="flex items-center gap-1">
         <button
@@ -157,7 +156,7 @@ function NotMade() {
 }
 
 function Told() {
-  const { problem, dismiss, view } = useDesk();
+  const { problem, dismiss, view, elsewhere } = useDesk();
   if (problem)
     return (
       <div role="alert" className="mb-3 flex items-start gap-4 border-l-4 border-stop py-1 pl-3">
@@ -170,10 +169,13 @@ function Told() {
         </button>
       </div>
     );
-  if (view.merged)
+  const told = view.merged
+    ? "Someone else saved a change to other things meanwhile. Both are in the plan."
+    : elsewhere && `Changed in another window and shown now: ${elsewhere}.`;
+  if (told)
     return (
       <p role="status" className="mb-3 border-l-4 border-rule pl-3 text-faint">
-        Someone else saved a change to other things meanwhile. Both are in the plan.
+        {told}
       </p>
     );
   return null;

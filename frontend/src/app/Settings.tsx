@@ -26,6 +26,10 @@ const WIRE = [
   ["awg", "AWG"],
   ["mm2", "mm²"],
 ] as const;
+const CLOCK = [
+  ["24", "24 hours"],
+  ["12", "12 hours, am and pm"],
+] as const;
 
 /** Palette of this screen; needs no plan. */
 export function PaletteChoice() {
@@ -75,6 +79,12 @@ export function Settings() {
             value={units.wire}
             choices={WIRE}
             onSave={(wire) => change({ wire })}
+          />
+          <ChoiceField
+            label="Clock of"
+            value={units.clock}
+            choices={CLOCK}
+            onSave={(clock) => change({ clock })}
           />
         </Popover.Content>
       </Popover.Portal>

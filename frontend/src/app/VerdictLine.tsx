@@ -1,7 +1,7 @@
 import { CircleCheck, CircleHelp, OctagonAlert } from "lucide-react";
 import { Link } from "react-router";
 import { useDesk } from "../api/plan";
-import { moment } from "../ui/format";
+import { useMoments } from "../ui/useMoments";
 
 const SIGNS = {
   lasts: [CircleCheck, "text-good"],
@@ -13,7 +13,7 @@ const SIGNS = {
 export function VerdictLine() {
   const { view, saving } = useDesk();
   const verdict = view.verdict;
-  const zone = view.plan.site.time_zone;
+  const { moment } = useMoments(view.plan.site.time_zone);
   const stopped = view.findings.some((finding) => finding.level === "stop" && !finding.answered);
   const [Sign, colour] = stopped ? ([OctagonAlert, "text-stop"] as const) : SIGNS[verdict.status];
   const to = `/plans/${view.id}`;
@@ -43,7 +43,7 @@ export function VerdictLine() {
         )}
         {verdict.unsure_from && verdict.unsure_to && (
           <span className="text-faint max-sm:hidden">
-            somewhere from {moment(verdict.unsure_from, zone)} to {moment(verdict.unsure_to, zone)}
+            somewhere from {moment(verdict.unsure_from)} to {moment(verdict.unsure_to)}
           </span>
         )}
         {pinch && (

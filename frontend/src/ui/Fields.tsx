@@ -1,5 +1,6 @@
 import { createContext, type ReactNode, useContext } from "react";
 import { ChoiceField } from "./ChoiceField";
+import { ClockField } from "./ClockField";
 import { NumberField } from "./NumberField";
 import type { Unit } from "./quantity";
 import { TextField } from "./TextField";
@@ -138,15 +139,7 @@ function One<T extends object>({ value, field, set }: Omit<Props<T>, "fields"> &
       />
     );
   if (field.clock)
-    return (
-      <TextField
-        label={field.label}
-        type="time"
-        width="w-28"
-        value={String(present ?? "").slice(0, 5)}
-        onSave={(at) => save(`${at}:00`)}
-      />
-    );
+    return <ClockField label={field.label} value={String(present ?? "")} onSave={(at) => save(at)} />;
   if (field.numbers)
     return (
       <TextField

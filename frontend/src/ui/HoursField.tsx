@@ -1,4 +1,4 @@
-import { TextField } from "./TextField";
+import { ClockField } from "./ClockField";
 
 type Hours = { begins: string; ends: string };
 
@@ -17,13 +17,7 @@ export function HoursField({
       </button>
     );
   const clock = (label: string, key: keyof Hours) => (
-    <TextField
-      label={label}
-      type="time"
-      width="w-28"
-      value={hours[key].slice(0, 5)}
-      onSave={(at) => onSave({ ...hours, [key]: `${at}:00` })}
-    />
+    <ClockField label={label} value={hours[key]} onSave={(at) => onSave({ ...hours, [key]: at })} />
   );
   return (
     <>

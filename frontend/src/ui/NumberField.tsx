@@ -67,6 +67,7 @@ export function NumberField({ label, value, unit, onSave, onEmpty, hideLabel, wi
         className={`field ${width} text-right`}
         inputMode="decimal"
         value={text}
+        data-unsaved={text !== present || undefined}
         aria-invalid={wrong}
         aria-describedby={wrong ? `${id}-wrong` : undefined}
         onChange={(event) => setText(event.target.value)}

@@ -3,15 +3,14 @@ import { useEffect, useId, useState } from "react";
 interface Props {
   label: string;
   value: string;
-  type?: "text" | "time" | "date" | "datetime-local";
   onSave: (value: string) => void;
   /** Called when the field is emptied; without it what was there comes back. */
   onEmpty?: () => void;
   width?: string;
 }
 
-/** A line of text, a time or a moment; saves on leaving or Enter. */
-export function TextField({ label, value, type = "text", onSave, onEmpty, width = "w-40" }: Props) {
+/** A line of text; saves on leaving or Enter. */
+export function TextField({ label, value, onSave, onEmpty, width = "w-40" }: Props) {
   const id = useId();
   const [text, setText] = useState(value);
   useEffect(() => setText(value), [value]);
@@ -27,9 +26,9 @@ export function TextField({ label, value, type = "text", onSave, onEmpty, width 
       </label>
       <input
         id={id}
-        type={type}
         className={`field ${width}`}
         value={text}
+        data-unsaved={text !== value || undefined}
         onChange={(event) => setText(event.target.value)}
         onBlur={save}
         onKeyDown={(event) => event.key === "Enter" && save()}

@@ -1,3 +1,5 @@
+import type { Clock } from "./clock";
+
 /** Figures and moments as people write them. Nothing is computed here. */
 
 const plain = new Intl.NumberFormat("en-US", { maximumFractionDigits: 0 });
@@ -10,7 +12,10 @@ export const watts = (value: number) => `${plain.format(value)} W`;
 export const energy = (wh: number) =>
   wh >= 10_000 ? `${fine.format(wh / 1000)} kWh` : `${plain.format(wh)} Wh`;
 
-export function moment(at: string | number | Date, zone: string): string {
+const HALVES = { "24": {}, "12": { hour12: true, hour: "numeric" } } as const;
+
+/** A moment on the clock of a place: Wed 14 Oct 03:10, or 3:10 am where that is set. */
+export function moment(at: string | number | Date, zone: string, clock: Clock = "24"): string {
   const parts = Object.fromEntries(
     new Intl.DateTimeFormat("en-GB", {
       weekday: "short",
@@ -18,20 +23,22 @@ export function moment(at: string | number | Date, zone: string): string {
       month: "short",
       hour: "2-digit",
       minute: "2-digit",
+      ...HALVES[clock],
       timeZone: zone,
     })
       .formatToParts(new Date(at))
       .map((part) => [part.type, part.value]),
   );
-  return `${parts.weekday} ${parts.day} ${parts.month} ${parts.hour}:${parts.minute}`;
+  const half = parts.dayPeriod ? ` ${parts.dayPeriod.toLowerCase()}` : "";
+  return `${parts.weekday} ${parts.day} ${parts.month} ${parts.hour}:${parts.minute}${half}`;
 }
 
 /** A moment on the clock of whoever reads it, as all others are written. */
 export const here = (at: string | number | Date): string =>
   moment(at, Intl.DateTimeFormat().resolvedOptions().timeZone);
 
-export function time(at: string | number | Date, zone: string): string {
-  return new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(
-    new Date(at),
-  );
+/** A time of day on the clock of a place. */
+export function time(at: string | number | Date, zone: string, clock: Clock = "24"): string {
+  const written = { hour: "2-digit", minute: "2-digit", ...HALVES[clock], timeZone: zone } as const;
+  return new Intl.DateTimeFormat("en-GB", written).format(new Date(at)).toLowerCase();
 }

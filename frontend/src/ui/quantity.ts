@@ -11,6 +11,7 @@ export const UnitsContext = createContext<Units>({
   length: "ft",
   volume: "gal",
   wire: "awg",
+  clock: "24",
 });
 
 export const useUnits = () => useContext(UnitsContext);

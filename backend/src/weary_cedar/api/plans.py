@@ -9,7 +9,7 @@ from pydantic import BaseModel
 
 from weary_cedar.api.desk import Desk, desk_of
 from weary_cedar.api.errors import documented
-from weary_cedar.api.views import HistoryLine, HistoryView, PlanLine, PlanView
+from weary_cedar.api.views import HistoryLine, HistoryView, PlanLine, PlanView, line_of
 from weary_cedar.core.answers import Climate, climates
 from weary_cedar.core.beginning import RoomOf, room_list
 from weary_cedar.core.checks import Finding, findings_of
@@ -143,6 +143,25 @@ def edit_plan(desk: AtDesk, plan_id: PlanId, base: Base, patch: JsonBody) -> Res
     return desk.edit(plan_id, base, patch)
 
 
+@router.post(
+    "/plans/{plan_id}/aside",
+    tags=["history"],
+    status_code=201,
+    responses=documented(404, 413, 422, 507),
+    openapi_extra=body_of({"type": "object"}, {"circuits": {"fridge": {"mark": "keep"}}}, MERGE_PATCH),
+)
+def put_aside(desk: AtDesk, plan_id: PlanId, patch: JsonBody) -> HistoryLine:
+    """Keep in the history what an edit would make; the plan stays as it is."""
+    return line_of(desk.store.put_aside(plan_id, parse(patch)))
+
+
+@router.get("/plans/{plan_id}/head", tags=["plans"], responses=documented(404, 422))
+def head(desk: AtDesk, plan_id: PlanId) -> PlanLine:
+    """Where a plan stands, to be asked often: another window may have saved."""
+    found = desk.store.get(plan_id)
+    return PlanLine(id=found.id, name=found.name, revision=found.revision, saved_at=found.saved_at)
+
+
 @router.delete("/plans/{plan_id}", tags=["plans"], status_code=204, responses=documented(404, 422, 507))
 def delete_plan(desk: AtDesk, plan_id: PlanId) -> None:
     """Take a plan off the list; `undelete` brings it back."""
@@ -198,12 +217,7 @@ RULE = f"every one of the last {KEPT_LAST} and of the last {KEPT_DAYS} days, the
 @router.get("/plans/{plan_id}/history", tags=["history"], responses=documented(404, 422))
 def history(desk: AtDesk, plan_id: PlanId) -> HistoryView:
     """What changed and when, the newest first, and how much of it is kept."""
-    lines = [
-        HistoryLine(
-            revision=e.revision, kind=e.kind, summary=e.summary, saved_at=e.saved_at, current=e.current
-        )
-        for e in desk.store.history(plan_id)
-    ]
+    lines = [line_of(entry) for entry in desk.store.history(plan_id)]
     kept = desk.store.kept(plan_id)
     return HistoryView(lines=lines, kept=kept.revisions, thinned=kept.thinned, bytes=kept.bytes, rule=RULE)
 

@@ -4,6 +4,7 @@ from datetime import datetime
 
 from pydantic import BaseModel
 
+from weary_cedar.store.plans import HistoryEntry
 from weary_cedar.workshop.derivation import DerivedView
 
 
@@ -37,6 +38,11 @@ class HistoryLine(BaseModel):
     summary: str
     saved_at: datetime
     current: bool
+
+
+def line_of(entry: HistoryEntry) -> HistoryLine:
+    """A line of history, as the store tells it."""
+    return HistoryLine(**vars(entry))
 
 
 class HistoryView(BaseModel):

@@ -29,7 +29,11 @@ def deeds(plan: Plan, run: RunResult) -> dict[tuple[str, str], str]:
     for key in plan.generators:
         share = run.sources.get(f"generators/{key}")
         if share is not None and share.starts:
-            burned = "" if share.burned_l is None else f", burns {_fuel(plan, share.burned_l / days)} a day"
+            burned = (
+                ""
+                if share.burned_l is None
+                else f", burns {plan.site.units.told_volume(share.burned_l / days)} a day"
+            )
             words["generators", key] = f"runs {share.on_s / days / 3600:.1f} h a day{burned}"
         else:
             words["generators", key] = "does not run in this outage"
@@ -76,7 +80,3 @@ def _sun(plan: Plan, run: RunResult, array_id: str, days: float) -> str:
 
 def _energy(wh: float) -> str:
     return f"{wh / 1000:.1f} kWh" if wh >= 1000 else f"{wh:.0f} Wh"
-
-
-def _fuel(plan: Plan, litres: float) -> str:
-    return f"{litres / 3.785412:.1f} gal" if plan.site.units.volume == "gal" else f"{litres:.1f} L"

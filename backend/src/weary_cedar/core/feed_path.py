@@ -99,7 +99,7 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Hookup) -> FeedPath:
         found for found, adapter in zip(adapters, feed.adapters, strict=True) if adapter.sits_at == "source"
     ]
     for number, cord in enumerate(feed.cords):
-        name = f"{cord.name or 'cord'} {plan.site.told_length(cord.length_m)}, AWG {cord.awg}"
+        name = f"{cord.name or 'cord'} {plan.site.units.told_length(cord.length_m)}, AWG {cord.awg}"
         rating = cord_ampacity_a(cord.awg)
         elements.append(PathElement(key=f"cord-{number}", name=name, rating_a=rating, most_a=most))
     elements += [
@@ -115,7 +115,8 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Hookup) -> FeedPath:
     )
     if feed.kind != "cords":
         if feed.wire is not None:
-            name = f"wire {plan.site.told_length(feed.wire.length_m)}, AWG {feed.wire.awg} {feed.wire.metal}"
+            length = plan.site.units.told_length(feed.wire.length_m)
+            name = f"wire {length}, AWG {feed.wire.awg} {feed.wire.metal}"
             elements.append(PathElement(key="wire", name=name, rating_a=fixed_wire_a(feed), most_a=most))
         name = TRANSFER[feed.kind]
         elements.append(PathElement(key="transfer", name=name, rating_a=feed.breaker_a, most_a=most))

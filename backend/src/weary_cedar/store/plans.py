@@ -274,6 +274,23 @@ class PlanStore:
                 _refuse_moved(row, base)
                 return _append(session, row, made, "restore", undo_to=base)
 
+    def put_aside(self, plan_id: str, patch: Json) -> HistoryEntry:
+        """Keep in the history what an edit would make of a plan that stays as it is.
+
+        Raises:
+            InvalidPlan: the edited plan has something wrong.
+        """
+        with _turn(self._turns[plan_id], "other edits of this plan are being saved"):
+            head = self.get(plan_id)
+            made = edited(head.document, None, head.revision, patch)
+            with self._writing() as session:
+                row = _plan_row(session, plan_id)
+                _refuse_moved(row, head.revision)
+                made = Made(head.document, head.name, "Nothing changed") if made is None else made
+                summary = f"Not kept: {made.summary}"
+                aside = _added(session, row, Made(made.document, made.name, summary), "aside")
+                return HistoryEntry(aside.number, aside.kind, aside.summary, _utc(aside.created_at), False)
+
     def delete(self, plan_id: str) -> None:
         """Take a plan off the list; it can be brought back."""
         with self._writing() as session:
@@ -367,6 +384,24 @@ def _append(
     redo_to: int | None = None,
     merged: bool = False,
 ) -> StoredPlan:
+    revision = _added(session, row, made, kind, undo_to=undo_to, redo_to=redo_to)
+    row.head, row.name = revision.number, made.name
+    session.flush()
+    if revision.number % THINNED_EVERY == 0:
+        _thin(session, row)
+    return _stored(row, revision, merged)
+
+
+def _added(
+    session: Session,
+    row: PlanRow,
+    made: Made,
+    kind: str,
+    *,
+    undo_to: int | None = None,
+    redo_to: int | None = None,
+) -> RevisionRow:
+    """A revision more in the history; where the plan stands is not changed by it."""
     last = session.scalar(select(func.max(RevisionRow.number)).where(RevisionRow.plan_id == row.id)) or 0
     revision = RevisionRow(
         plan_id=row.id,
@@ -378,11 +413,8 @@ def _append(
         redo_to=redo_to,
     )
     session.add(revision)
-    row.head, row.name = revision.number, made.name
     session.flush()
-    if revision.number % THINNED_EVERY == 0:
-        _thin(session, row)
-    return _stored(row, revision, merged)
+    return revision
 
 
 def _thin(session: Session, row: PlanRow) -> None:

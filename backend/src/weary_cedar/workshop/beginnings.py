@@ -110,9 +110,13 @@ def _lines(plan: Plan, run_result: RunResult) -> Iterator[BeginningLine]:
     site, weather = plan.site, plan.outage.weather
     volts = "120/240 V" if site.split_phase else "230 V"
     low_c = site.design_low_c
-    cold = f"coldest morning {_warmth(plan, low_c)}" if low_c is not None else "coldest morning not said"
-    days = f"{plan.outage.length_s / 3600:.0f} h from {plan.outage.start_local:%d %b, %H:%M}"
-    air = f"{_warmth(plan, weather.low_c)} to {_warmth(plan, weather.high_c)} outdoors"
+    cold = (
+        f"coldest morning {site.units.told_warmth(low_c)}"
+        if low_c is not None
+        else "coldest morning not said"
+    )
+    days = f"{plan.outage.length_s / 3600:.0f} h from {site.units.told_moment(plan.outage.start_local)}"
+    air = f"{site.units.told_warmth(weather.low_c)} to {site.units.told_warmth(weather.high_c)} outdoors"
     yield BeginningLine(topic="house", name=volts, words=cold)
     yield BeginningLine(topic="house", name="the outage", words=f"{days}, {air}")
     for item in inventory(plan, run_result).items:
@@ -152,7 +156,3 @@ WAYS = {
     "appliance_switch": "switch for one circuit",
     "bridged": "one 120 V hot on both legs",
 }
-
-
-def _warmth(plan: Plan, c: float) -> str:
-    return f"{c * 9 / 5 + 32:.0f} °F" if plan.site.units.temperature == "f" else f"{c:.0f} °C"

@@ -7,8 +7,8 @@ import { useDesk, useRun } from "../../api/plan";
 import { without } from "../../api/without";
 import { CannotShow } from "../../ui/CannotShow";
 import { OfferedContext } from "../../ui/Fields";
-import { moment } from "../../ui/format";
 import { freeId } from "../../ui/ids";
+import { useMoments } from "../../ui/useMoments";
 import { FindingItem } from "../checks/FindingItem";
 import { greatest, indexAt } from "../outage/series";
 import { FeedEditor } from "./FeedEditor";
@@ -50,6 +50,7 @@ export function FeedScreen() {
   const { view, edit } = useDesk();
   const run = useRun();
   const gear = useGear();
+  const { moment } = useMoments(view.plan.site.time_zone);
   const [at, setAt] = useState<number | null>(null);
   const paths = useQuery({
     queryKey: ["paths", view.id, view.revision],
@@ -104,7 +105,7 @@ export function FeedScreen() {
           <span className="text-faint">
             {at === null
               ? "at the greatest flow of the outage"
-              : `at ${moment(new Date(run.data.start).getTime() + 1000 * at, view.plan.site.time_zone)}`}
+              : `at ${moment(new Date(run.data.start).getTime() + 1000 * at)}`}
           </span>
           <input
             type="range"

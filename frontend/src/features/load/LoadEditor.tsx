@@ -2,10 +2,10 @@ import type { Load } from "../../api/client";
 import { useLibrary } from "../../api/library";
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
+import { ClockField } from "../../ui/ClockField";
 import { type FieldOf, Fields } from "../../ui/Fields";
 import { HoursField } from "../../ui/HoursField";
 import { NumberField } from "../../ui/NumberField";
-import { TextField } from "../../ui/TextField";
 import { Ticks } from "../../ui/Ticks";
 import { feedingSources, sourceKey, splitSource } from "../feed/leads";
 import { CompartmentFields } from "./CompartmentFields";
@@ -185,20 +185,8 @@ function JobFields({ spec, set }: { spec: Job; set: (spec: Behaviour) => void })
     set({ ...spec, steps: spec.steps.map((item, at) => (at === index ? { ...item, ...part } : item)) });
   return (
     <>
-      <TextField
-        label="from"
-        type="time"
-        width="w-24"
-        value={spec.earliest.slice(0, 5)}
-        onSave={(at) => set({ ...spec, earliest: `${at}:00` })}
-      />
-      <TextField
-        label="begun by"
-        type="time"
-        width="w-24"
-        value={spec.latest.slice(0, 5)}
-        onSave={(at) => set({ ...spec, latest: `${at}:00` })}
-      />
+      <ClockField label="from" value={spec.earliest} onSave={(at) => set({ ...spec, earliest: at })} />
+      <ClockField label="begun by" value={spec.latest} onSave={(at) => set({ ...spec, latest: at })} />
       {spec.steps.map((item, index) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: steps have no identity but their place
         <span key={index} className="inline-flex gap-2">

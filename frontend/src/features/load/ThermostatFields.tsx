@@ -1,7 +1,7 @@
 import type { Load } from "../../api/client";
 import { ChoiceField } from "../../ui/ChoiceField";
+import { ClockField } from "../../ui/ClockField";
 import { NumberField } from "../../ui/NumberField";
-import { TextField } from "../../ui/TextField";
 
 export type Thermostatic = Extract<Load["behaviour"], { kind?: "thermostatic" }>;
 type Step = Thermostatic["before"][number];
@@ -93,19 +93,15 @@ function SetbackFields({ spec, set }: Props) {
         width="w-12"
         onSave={(set_c) => set({ ...spec, setback: { ...night, set_c } })}
       />
-      <TextField
+      <ClockField
         label="from"
-        type="time"
-        width="w-24"
-        value={night.begins.slice(0, 5)}
-        onSave={(at) => set({ ...spec, setback: { ...night, begins: `${at}:00` } })}
+        value={night.begins}
+        onSave={(at) => set({ ...spec, setback: { ...night, begins: at } })}
       />
-      <TextField
+      <ClockField
         label="until"
-        type="time"
-        width="w-24"
-        value={night.ends.slice(0, 5)}
-        onSave={(at) => set({ ...spec, setback: { ...night, ends: `${at}:00` } })}
+        value={night.ends}
+        onSave={(at) => set({ ...spec, setback: { ...night, ends: at } })}
       />
       <button type="button" className="act" onClick={() => set({ ...spec, setback: null })}>
         No setback

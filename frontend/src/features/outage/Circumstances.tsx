@@ -1,7 +1,7 @@
 import type { Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
+import { ClockField } from "../../ui/ClockField";
 import { NumberField } from "../../ui/NumberField";
-import { TextField } from "../../ui/TextField";
 import { Acts } from "./Acts";
 import { Incidents } from "./Incidents";
 import { Rules } from "./Rules";
@@ -79,40 +79,20 @@ function Hours({ outage, change }: HoursProps) {
   const gone = hours.gone ?? [];
   return (
     <>
-      <TextField
-        label="awake from"
-        type="time"
-        width="w-28"
-        value={hours.wakes.slice(0, 5)}
-        onSave={(at) => set({ wakes: `${at}:00` })}
-      />
-      <TextField
-        label="to"
-        type="time"
-        width="w-28"
-        value={hours.sleeps.slice(0, 5)}
-        onSave={(at) => set({ sleeps: `${at}:00` })}
-      />
+      <ClockField label="awake from" value={hours.wakes} onSave={(at) => set({ wakes: at })} />
+      <ClockField label="to" value={hours.sleeps} onSave={(at) => set({ sleeps: at })} />
       {away.map((window, index) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: windows have no identity but their place
         <span key={index} className="inline-flex items-baseline gap-2">
-          <TextField
+          <ClockField
             label="away from"
-            type="time"
-            width="w-28"
-            value={window.leaves.slice(0, 5)}
-            onSave={(at) =>
-              set({ away: away.map((w, i) => (i === index ? { ...w, leaves: `${at}:00` } : w)) })
-            }
+            value={window.leaves}
+            onSave={(at) => set({ away: away.map((w, i) => (i === index ? { ...w, leaves: at } : w)) })}
           />
-          <TextField
+          <ClockField
             label="to"
-            type="time"
-            width="w-28"
-            value={window.returns.slice(0, 5)}
-            onSave={(at) =>
-              set({ away: away.map((w, i) => (i === index ? { ...w, returns: `${at}:00` } : w)) })
-            }
+            value={window.returns}
+            onSave={(at) => set({ away: away.map((w, i) => (i === index ? { ...w, returns: at } : w)) })}
           />
           <button
             type="button"

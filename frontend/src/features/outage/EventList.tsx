@@ -1,5 +1,5 @@
 import type { RunEvent, RunResult } from "../../api/client";
-import { moment } from "../../ui/format";
+import { useMoments } from "../../ui/useMoments";
 
 const GRAVE: ReadonlySet<RunEvent["kind"]> = new Set(["trip", "empty", "keep_lost", "left_off"]);
 
@@ -13,6 +13,7 @@ interface Props {
 /** What happens, why, and what would have prevented it; choosing one moves the cursor there. */
 export function EventList({ run, at, zone, onAt }: Props) {
   const events = run.events ?? [];
+  const { moment } = useMoments(zone);
   return (
     <section aria-label="Events">
       <h2 className="border-b border-ink pb-1">What happens</h2>
@@ -26,7 +27,7 @@ export function EventList({ run, at, zone, onAt }: Props) {
               aria-current={Math.abs(event.t_s - at) < 1 || undefined}
               className="grid w-full grid-cols-[120px_1fr] gap-3 py-1 text-left aria-[current]:bg-leaf hover:bg-leaf"
             >
-              <span className="text-faint">{moment(event.at, zone)}</span>
+              <span className="text-faint">{moment(event.at)}</span>
               <span>
                 <span className={GRAVE.has(event.kind) ? "font-semibold text-stop" : "font-semibold"}>
                   {event.what}

@@ -1,11 +1,13 @@
 import type { Plan, RunResult } from "../../api/client";
-import { moment, percent, tenth, watts, whole } from "../../ui/format";
+import { percent, tenth, watts, whole } from "../../ui/format";
 import { told, useUnits } from "../../ui/quantity";
+import { useMoments } from "../../ui/useMoments";
 import { chargeAt, coldAt, feedingAt, indexAt, runningAt } from "./series";
 
 /** What is true at the moment under the cursor, in a line or two. */
 export function Moment({ run, at, plan }: { run: RunResult; at: number; plan: Plan }) {
   const series = run.series;
+  const { moment } = useMoments(plan.site.time_zone ?? "UTC");
   const units = useUnits();
   const index = indexAt(series?.t_s ?? [], at);
   const read = (values?: readonly number[]) => values?.[index] ?? 0;
@@ -15,7 +17,7 @@ export function Moment({ run, at, plan }: { run: RunResult; at: number; plan: Pl
   return (
     <section aria-label="The moment" data-testid="moment" className="min-h-[64px]">
       <div className="flex flex-wrap items-baseline gap-x-6">
-        <strong className="w-36 text-[1.05rem]">{moment(instant, plan.site.time_zone ?? "UTC")}</strong>
+        <strong className="w-36 text-[1.05rem]">{moment(instant)}</strong>
         <span className="w-44">
           <b className="text-leg-a">{split ? "Leg A" : "Line"}</b> {watts(read(series?.a_w))},{" "}
           {tenth(read(series?.a_a))} A

@@ -1,8 +1,8 @@
 import type { Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
+import { ClockField, DateField } from "../../ui/ClockField";
 import { NumberField } from "../../ui/NumberField";
-import { TextField } from "../../ui/TextField";
 
 const SHEDDING = [
   ["automatic", "by a controller, at once"],
@@ -26,12 +26,15 @@ export function OutageFields() {
   return (
     <fieldset className="mb-3 flex flex-wrap gap-x-6 gap-y-1">
       <legend className="sr-only">The outage</legend>
-      <TextField
-        label="starts"
-        type="datetime-local"
-        width="w-48"
-        value={outage.start_local.slice(0, 16)}
-        onSave={(at) => change({ start_local: `${at}:00` })}
+      <DateField
+        label="starts on"
+        value={outage.start_local.slice(0, 10)}
+        onSave={(day) => change({ start_local: `${day}T${outage.start_local.slice(11)}` })}
+      />
+      <ClockField
+        label="starts at"
+        value={outage.start_local.slice(11)}
+        onSave={(at) => change({ start_local: `${outage.start_local.slice(0, 10)}T${at}` })}
       />
       <NumberField
         label="lasts"

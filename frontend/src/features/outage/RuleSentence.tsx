@@ -1,8 +1,8 @@
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
+import { ClockField } from "../../ui/ClockField";
 import { HoursField } from "../../ui/HoursField";
 import { NumberField } from "../../ui/NumberField";
-import { TextField } from "../../ui/TextField";
 import { type Choices, type Rule, type RuleOf, ruleChoices } from "./rules";
 
 type Put<Kind extends Rule["kind"]> = { rule: RuleOf<Kind>; set: (part: Partial<RuleOf<Kind>>) => void };
@@ -288,6 +288,5 @@ function Minutes({
 }
 
 function Clock({ label, value, onSave }: FieldProps<string>) {
-  const save = (at: string) => onSave(`${at}:00`);
-  return <TextField label={label} type="time" width="w-28" value={value.slice(0, 5)} onSave={save} />;
+  return <ClockField label={label} value={value} onSave={onSave} />;
 }

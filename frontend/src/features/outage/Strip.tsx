@@ -1,7 +1,8 @@
 import { scaleLinear } from "d3-scale";
 import { type KeyboardEvent, memo, type PointerEvent, useEffect, useRef, useState } from "react";
 import type { RunEvent, RunResult } from "../../api/client";
-import { moment, whole } from "../../ui/format";
+import { whole } from "../../ui/format";
+import { useMoments } from "../../ui/useMoments";
 import { Axis } from "./Axis";
 import { Bands } from "./Bands";
 import { Compartments } from "./Compartments";
@@ -21,6 +22,7 @@ interface Props {
 /** The outage as a strip: every source's leg A up and leg B down, events, then a lane for each device. */
 export function Strip({ run, at, zone, split, onAt }: Props) {
   const box = useRef<HTMLDivElement>(null);
+  const { moment } = useMoments(zone);
   const [width, setWidth] = useState(1200);
   useEffect(() => {
     const watcher = new ResizeObserver(
@@ -61,7 +63,7 @@ export function Strip({ run, at, zone, split, onAt }: Props) {
       aria-valuemin={0}
       aria-valuemax={run.length_s}
       aria-valuenow={Math.round(at)}
-      aria-valuetext={`${moment(instant, zone)}, ${whole(chargeAt(run, at))} % charged`}
+      aria-valuetext={`${moment(instant)}, ${whole(chargeAt(run, at))} % charged`}
       onPointerMove={point}
       onPointerDown={point}
       onKeyDown={step}

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import type { Plan } from "../../api/client";
+import { ClockField } from "../../ui/ClockField";
 import { NumberField } from "../../ui/NumberField";
 import { readQuantity, shownAs, told, useUnits } from "../../ui/quantity";
-import { TextField } from "../../ui/TextField";
 import { WeatherFile } from "./WeatherFile";
 
 type Outage = Plan["outage"];
@@ -53,13 +53,7 @@ export function WeatherFields({ outage, change }: Props) {
             width="w-12"
             onSave={(low_c) => set({ low_c })}
           />
-          <TextField
-            label="at"
-            type="time"
-            width="w-24"
-            value={weather.coldest_at.slice(0, 5)}
-            onSave={(at) => set({ coldest_at: `${at}:00` })}
-          />
+          <ClockField label="at" value={weather.coldest_at} onSave={(at) => set({ coldest_at: at })} />
           <NumberField
             label="warmest"
             value={weather.high_c}

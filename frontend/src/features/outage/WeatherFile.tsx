@@ -2,8 +2,8 @@ import { useMutation } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { answer, client, type Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
+import { DateField } from "../../ui/ClockField";
 import { filesBody } from "../../ui/files";
-import { TextField } from "../../ui/TextField";
 
 type Weather = Plan["outage"]["weather"];
 
@@ -43,7 +43,7 @@ export function WeatherFile({ set }: { set: (part: Partial<Weather>) => void }) 
   return (
     <span className="inline-flex basis-full flex-wrap items-baseline gap-x-3">
       <span className="text-faint">or a weather file (EPW, TMY3)</span>
-      <TextField label="as on" type="date" width="w-32" value={asOn || first} onSave={setAsOn} />
+      <DateField label="as on" value={asOn || first} onSave={setAsOn} />
       <button type="button" className="act" onClick={() => chooser.current?.click()}>
         Choose a weather file
       </button>

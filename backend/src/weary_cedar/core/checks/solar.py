@@ -40,12 +40,13 @@ def voltage(facts: Facts) -> Iterator[Said]:
         if cold_c is None:
             yield Unknown(element, "the coldest temperature that the modules may see (site)")
             continue
+        told = facts.plan.site.units.told_warmth
         plain = coldest_string_v(array.module, array.series, cold_c)
         spread = coldest_string_v(array.module, array.series, cold_c, with_tolerance=True)
         if spread > entry.high_v:
             figures = (
                 Figure(
-                    name=f"{array.series} in series at {cold_c:g} °C",
+                    name=f"{array.series} in series at {told(cold_c)}",
                     value=plain,
                     limit=entry.high_v,
                     unit="V",
@@ -118,7 +119,12 @@ def window(facts: Facts) -> Iterator[Said]:
     for key, array, entry in _wired(facts):
         volts = hottest_string_v(array.module, array.series, HOT_AIR_C)
         if volts < entry.low_v:
-            figure = Figure(name=f"working at {HOT_AIR_C:g} °C", value=volts, limit=entry.low_v, unit="V")
+            figure = Figure(
+                name=f"working at {facts.plan.site.units.told_warmth(HOT_AIR_C)}",
+                value=volts,
+                limit=entry.low_v,
+                unit="V",
+            )
             yield Hit(facts.element("arrays", key), (figure,))
     for key, battery, entry in _batteries(facts):
         full_v = battery.in_series * battery.highest_v

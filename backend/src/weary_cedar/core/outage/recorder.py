@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from datetime import datetime
 from typing import TYPE_CHECKING
 
 from weary_cedar.core.outage.result import Event, EventKind
 from weary_cedar.core.plan import Act, Plan
+from weary_cedar.core.plan.load import FOOD_LIMIT_C
 
 if TYPE_CHECKING:
     from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
@@ -20,11 +20,6 @@ if TYPE_CHECKING:
 
 #: One change point: time, P and VA of both legs, amps of A, B and neutral, cells W, stored Wh, account.
 Row = tuple[float, float, float, float, float, float, float, float, float, float, float]
-
-
-def clock(at: datetime) -> str:
-    """A moment as people say it: "Wed 14 Oct 03:10"."""
-    return f"{at:%a} {at.day} {at:%b %H:%M}"
 
 
 def names(loads: list[ConnectedLoad], most: int = 3) -> str:
@@ -107,9 +102,10 @@ class Recorder:
 
     def food_warm(self, t: float, load: ConnectedLoad, name: str, limit_c: float, over_s: float) -> None:
         """The contents of a compartment became warmer than they may be."""
-        limit = f"{limit_c * 9 / 5 + 32:.0f} °F ({limit_c:.1f} °C)"
+        told = self._plan.site.units.told_warmth
+        limit, safe = told(round(limit_c, 1)), told(FOOD_LIMIT_C)
         why = f"Its contents are over it for {over_s / 3600:.1f} h in all"
-        remedy = "Power before then; what spoils should not be eaten after two hours over 40 °F"
+        remedy = f"Power before then; what spoils should not be eaten after two hours over {safe}"
         self._event(t, "food_warm", f"{name}: contents over {limit}", why, remedy, (load,))
 
     def finish(self, t: float, run: OutageRun) -> None:
@@ -315,12 +311,13 @@ class Recorder:
     def keep_lost(self, load: ConnectedLoad) -> None:
         if load.over_at is None or load.failed_at is None:
             return
-        since = self._plan.site.instant(self._plan.outage.start_local, load.failed_at)
+        site = self._plan.site
+        since = site.units.told_moment(site.instant(self._plan.outage.start_local, load.failed_at))
         self._event(
             load.over_at,
             "keep_lost",
             f"{load.name} has been without power too long",
-            f"Longer than its {load.load.tolerance_s / 60:.0f} min, since {clock(since)}",
+            f"Longer than its {load.load.tolerance_s / 60:.0f} min, since {since}",
             "See what happened before",
             [load],
         )
@@ -395,7 +392,7 @@ class Recorder:
 
     def cold(self, t: float, unit: Unit, *, blocked: bool) -> None:
         if blocked:
-            why = f"Its cells are under {unit.station.coldest_charge_c:g} °C"
+            why = f"Its cells are under {self._plan.site.units.told_warmth(unit.station.coldest_charge_c)}"
             what = f"{unit.name} takes no charge"
             self._event(t, "cold", what, why, "Keep it where it is warmer", part=unit.key)
         else:

@@ -6,7 +6,6 @@ from datetime import datetime
 from weary_cedar.core.electrical.split_phase import lean
 from weary_cedar.core.outage.connected import ConnectedLoad
 from weary_cedar.core.outage.kernel import OutageRun
-from weary_cedar.core.outage.recorder import clock
 from weary_cedar.core.outage.result import Flow, Verdict
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.supply.station_energy import runtime_uncertainty
@@ -161,7 +160,7 @@ def _sentence(run: OutageRun, failed: list[ConnectedLoad], dark_s: float | None,
         return f"the whole {spoken_hours(run.end_s)}, {left:.0f} % left at the end{close}{_gaps(run)}"
     first = failed[0]
     until_s = first.failed_at or 0.0
-    at = clock(run.plan.site.instant(run.plan.outage.start_local, until_s))
+    at = run.plan.site.units.told_moment(run.plan.site.instant(run.plan.outage.start_local, until_s))
     words = (
         f"{spoken_hours(until_s)} of {spoken_hours(run.end_s)}, until {at}: {first.name} is the first to go"
     )
@@ -170,14 +169,22 @@ def _sentence(run: OutageRun, failed: list[ConnectedLoad], dark_s: float | None,
     if abs(dark_s - until_s) < 1.0:
         return words + ", and everything is dark then" + _gaps(run)
     dark = run.plan.site.instant(run.plan.outage.start_local, dark_s)
-    since = f", all dark since {dark:%H:%M}" if dark_s <= until_s else f"; all dark from {clock(dark)}"
+    told = run.plan.site.units
+    earlier = dark_s <= until_s
+    since = (
+        f", all dark since {told.told_time(dark)}" if earlier else f"; all dark from {told.told_moment(dark)}"
+    )
     return words + since + _gaps(run)
 
 
 def _fuel_left(run: OutageRun) -> str:
     """What is left in tank and cans of the engines that ran, where it is known."""
     engines = [item.carrier.engine for item in run.engines if item.carrier.engine.starts]
-    told = [f"{e.generator.name} has {e.left_l:.1f} L left" for e in engines if e.left_l is not None]
+    told = [
+        f"{e.generator.name} has {run.plan.site.units.told_volume(e.left_l)} left"
+        for e in engines
+        if e.left_l is not None
+    ]
     return "".join(f", {words}" for words in told)
 
 

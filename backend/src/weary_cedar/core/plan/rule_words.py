@@ -1,7 +1,5 @@
 """Every line of the strategy as one plain sentence."""
 
-from datetime import time
-
 from weary_cedar.core.plan.document import Plan
 from weary_cedar.core.plan.strategy import (
     AnyRule,
@@ -23,9 +21,10 @@ PURPOSES = {"house": " for the house", "charging": " to charge", "both": " for t
 
 def rule_words(plan: Plan, rule: AnyRule) -> str:
     """A rule in words, with the names of this plan."""
+    clock = plan.site.units.told_time
     if isinstance(rule, EngineRule):
         engine = plan.generators[rule.generator_id].name
-        hours = f", from {_clock(rule.hours.begins)} to {_clock(rule.hours.ends)}" if rule.hours else ""
+        hours = f", from {clock(rule.hours.begins)} to {clock(rule.hours.ends)}" if rule.hours else ""
         levels = f"below {rule.on_below_percent:g} %, stop above {rule.off_above_percent:g} %"
         least = f", at least {rule.least_s / 60:g} min"
         return f"Start {engine}{PURPOSES[rule.purpose]} {levels}{least}{hours}"
@@ -36,8 +35,8 @@ def rule_words(plan: Plan, rule: AnyRule) -> str:
         levels = f"below {rule.off_below_percent:g} %, back above {rule.back_above_percent:g} %"
         return f"Switch off {_circuits(plan, rule.circuit_ids)} {levels}"
     if isinstance(rule, ReserveRule):
-        less = f"with less than {rule.percent:g} % left at {_clock(rule.bedtime)}"
-        return f"Leave {_circuits(plan, rule.circuit_ids)} off until {_clock(rule.until)} {less}"
+        less = f"with less than {rule.percent:g} % left at {clock(rule.bedtime)}"
+        return f"Leave {_circuits(plan, rule.circuit_ids)} off until {clock(rule.until)} {less}"
     if isinstance(rule, TogetherRule):
         return f"Never two of these together: {_loads(plan, rule.load_ids)}"
     if isinstance(rule, SurplusRule):
@@ -46,10 +45,10 @@ def rule_words(plan: Plan, rule: AnyRule) -> str:
         spans = f"{_span(rule.on_s)} of every {_span(rule.every_s)}"
         return f"Switch on {_loads(plan, rule.load_ids)} for {spans}"
     if isinstance(rule, StartRule):
-        return f"Begin {plan.loads[rule.load_id].name} at {_clock(rule.at)}"
+        return f"Begin {plan.loads[rule.load_id].name} at {clock(rule.at)}"
     if isinstance(rule, TurnRule):
         facing = f"{rule.tilt_deg:g}° up, {rule.azimuth_deg:g}° from north"
-        return f"Turn {plan.arrays[rule.array_id].name} at {_clock(rule.at)}: {facing}"
+        return f"Turn {plan.arrays[rule.array_id].name} at {clock(rule.at)}: {facing}"
     if isinstance(rule, OrderRule):
         return f"Recharge from {', then '.join(rule.sources)}"
     if isinstance(rule, SwapRule):
@@ -57,10 +56,6 @@ def rule_words(plan: Plan, rule: AnyRule) -> str:
         return f"Put {plan.lead_name(rule.lead_id)} in its place {levels}"
     levels = f"below {rule.back_below_percent:g} %, away again above {rule.away_above_percent:g} %"
     return f"Back on the utility only {levels}"
-
-
-def _clock(at: time) -> str:
-    return f"{at:%H:%M}"
 
 
 def _span(seconds: float) -> str:

@@ -1,6 +1,6 @@
 """Where the house stands and what kind of supply it has."""
 
-from datetime import datetime, timedelta
+from datetime import datetime, time, timedelta
 from functools import cache
 from typing import Annotated, Literal
 from zoneinfo import ZoneInfo, available_timezones
@@ -24,6 +24,12 @@ def _known_zone(value: str) -> str:
     return value
 
 
+#: Litres of a US gallon, metres of a foot: exact by definition (NIST SP 811, appendix B).
+L_PER_GAL, M_PER_FT = 3.785411784, 0.3048
+#: The hour at which the half day ends.
+NOON = 12
+
+
 class Units(Noun):
     """How figures are shown and typed; what is stored is always SI."""
 
@@ -31,6 +37,29 @@ class Units(Noun):
     length: Literal["m", "ft"] = "ft"
     volume: Literal["l", "gal"] = "gal"
     wire: Literal["awg", "mm2"] = "awg"
+    clock: Literal["24", "12"] = "24"
+
+    def told_time(self, at: datetime | time) -> str:
+        """A time of day: “03:10”, or “3:10 am”."""
+        if self.clock == "24":
+            return f"{at:%H:%M}"
+        return f"{at.hour % 12 or 12}:{at:%M} {'am' if at.hour < NOON else 'pm'}"
+
+    def told_warmth(self, celsius: float) -> str:
+        """A temperature: “14 °F”, or “-10 °C”."""
+        return f"{celsius * 9 / 5 + 32:.0f} °F" if self.temperature == "f" else f"{round(celsius, 1):g} °C"
+
+    def told_volume(self, litres: float) -> str:
+        """A volume: “1.3 gal”, or “5.0 L”."""
+        return f"{litres / L_PER_GAL:.1f} gal" if self.volume == "gal" else f"{litres:.1f} L"
+
+    def told_length(self, length_m: float) -> str:
+        """A length: “50 ft”, or “15.2 m”."""
+        return f"{length_m / M_PER_FT:.0f} ft" if self.length == "ft" else f"{length_m:g} m"
+
+    def told_moment(self, at: datetime) -> str:
+        """A moment as people say it: “Wed 14 Oct 03:10”."""
+        return f"{at:%a} {at.day} {at:%b} {self.told_time(at)}"
 
 
 class Site(Noun):
@@ -53,10 +82,6 @@ class Site(Noun):
     def leg_volts(self) -> float:
         """Nominal volts from a leg to neutral."""
         return 120.0 if self.system == "split_phase_120_240" else 230.0
-
-    def told_length(self, length_m: float) -> str:
-        """A length in words, in the unit of the setting."""
-        return f"{length_m / 0.3048:.0f} ft" if self.units.length == "ft" else f"{length_m:g} m"
 
     @property
     def split_phase(self) -> bool:
