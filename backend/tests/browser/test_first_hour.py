@@ -139,3 +139,85 @@ def test_a_flat_of_230_v_on_a_phone(browser: Browser, server: Server, size: tupl
     print(f"\na flat at {size[0]} px: {hand.acts} acts")
     assert hand.acts <= 25
     page.context.close()
+
+
+FORTY = [
+    *(f"{space} general outlets {space} 15 A" for space in range(1, 30)),
+    "30 32 range 50 A",
+    "31 33 water heater 30 A",
+    *(f"{space} bedroom {space} 15 A" for space in range(34, 42)),
+    "42 sump pump 20 A",
+]
+
+
+class Keys:
+    """What someone does without a pointer: the keys of every path to an action are counted."""
+
+    def __init__(self, page: Page) -> None:
+        self.page = page
+        self.most = 0
+
+    def press(self, *keys: str, then: str = "") -> None:
+        """A path of keys; text of several letters is typed letter by letter, what is filled in is not counted."""
+        count = 0
+        for key in keys:
+            named = len(key) == 1 or key[0].isupper()
+            count += 1 if named else len(key)
+            if named:
+                self.page.keyboard.press(key)
+            else:
+                self.page.keyboard.type(key)
+        self.page.keyboard.type(then)
+        self.most = max(self.most, count)
+
+    def find(self, text: str, *then: str, fill: str = "") -> None:
+        """Go to what is called so, and do something there."""
+        self.press("Control+/", text)
+        expect(self.page.get_by_role("listbox", name="Found").get_by_role("option").first).to_be_visible()
+        self.press("Enter")
+        expect(self.page.get_by_role("dialog")).to_have_count(0)
+        self.page.wait_for_timeout(150)
+        if then or fill:
+            self.press(*then, then=fill)
+        self.most = max(self.most, 2 + len(text) + len(then))
+
+
+def test_forty_circuits_by_keyboard_alone(page: Page, server: Server) -> None:
+    """From labels to a plan that is judged: marks, moves, loads, gear, feed; at most ten keys to each."""
+    begun = {"name": "Forty", "begin": "labels", "text": "\n".join(FORTY)}
+    made = page.request.post(f"{server.address}/api/plans", data=begun)
+    assert made.status == 201, made.text()
+    page.goto(f"{server.address}/plans/{made.json()['id']}/panel")
+    sump = page.get_by_role("button", name="Breaker 42, sump pump")
+    expect(sump).to_be_visible()
+    keys = Keys(page)
+    keys.find("42")
+    expect(sump).to_be_focused()
+    keys.press("k")
+    expect(page.get_by_role("radiogroup", name="Mark of sump pump").get_by_role("radio").first).to_be_checked()
+    keys.press("Alt+ArrowLeft")
+    moved = page.get_by_role("button", name="Breaker 41, sump pump")
+    expect(moved).to_be_focused()
+    keys.find("someth", fill="sump pump")
+    keys.press("Tab", then="800")
+    keys.press("Enter")
+    expect(moved).to_contain_text("800 W")
+    keys.find("rated", fill="15")
+    keys.press("Enter")
+    keys.find("gear")
+    stations = page.get_by_role("region", name="Stations")
+    keys.find("add", "ArrowDown", "ArrowDown", "Tab", "Enter")
+    expect(stations.locator("summary").first).to_be_visible()
+    keys.find("feed")
+    keys.find("add a", "Enter")
+    expect(page.get_by_test_id("hookup")).to_be_visible()
+    expect(page.get_by_test_id("verdict")).not_to_contain_text("no feed leads")
+    keys.find("feed b", "i")
+    expect(page.get_by_label("feed by")).to_have_value("interlock_inlet")
+    expect(page.get_by_test_id("verdict")).to_have_attribute("data-status", "does_not_last")
+    keys.find("undo", "Enter")
+    expect(page.get_by_label("feed by")).to_have_value("cords")
+    keys.find("checks")
+    expect(page.get_by_role("heading", name="Survey")).to_be_visible()
+    print(f"\nforty circuits by keyboard alone: at most {keys.most} keys to an action")
+    assert keys.most <= 10

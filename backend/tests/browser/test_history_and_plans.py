@@ -42,6 +42,7 @@ def test_history_opens_and_brings_back(page: Page, server: Server) -> None:
 def test_two_people_on_one_plan(browser: Browser, server: Server) -> None:
     pages = [browser.new_context().new_page() for _ in range(2)]
     for page in pages:
+        page.route("**/head", lambda route: route.abort())
         page.goto(f"{server.address}{AT}/panel")
         expect(page.get_by_role("region", name="Main panel")).to_be_visible()
     mark(pages[0], "Bathroom", "keep")
@@ -65,8 +66,55 @@ def test_two_people_on_one_plan(browser: Browser, server: Server) -> None:
     mark(pages[0], "Laundry", "keep")
     dialog.get_by_role("button", name="Keep theirs").click()
     marked(pages[0], "Laundry", "off")
+    pages[0].get_by_role("link", name="History").click()
+    line = pages[0].get_by_role("listitem").filter(has_text="Not kept: Laundry: mark off → keep")
+    line.get_by_role("button", name="Bring back").click()
+    pages[0].get_by_role("link", name="Panel", exact=True).click()
+    marked(pages[0], "Laundry", "keep")
     for page in pages:
         page.context.close()
+
+
+def test_another_window_shows_what_was_saved(browser: Browser, server: Server) -> None:
+    """Windows of one browser at once, of another within seconds; a field half typed there stays."""
+    context = browser.new_context()
+    pages = [context.new_page(), context.new_page(), browser.new_context().new_page()]
+    for page in pages:
+        page.goto(f"{server.address}{AT}/panel")
+        expect(page.get_by_role("region", name="Main panel")).to_be_visible()
+    half = pages[1].get_by_label("order, 1 goes last")
+    half.fill("7.")
+    mark(pages[0], "Bathroom", "keep")
+    for page in pages[1:]:
+        marked(page, "Bathroom", "keep")
+        told = page.get_by_text("Changed in another window and shown now: Bathroom: mark off → keep.")
+        expect(told).to_be_visible()
+    expect(pages[0].get_by_text("Changed in another window")).to_have_count(0)
+    expect(half).to_have_value("7.")
+
+
+def test_what_is_half_typed_is_there_after_a_reload(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}{AT}/gear")
+    page.get_by_role("region", name="Stations").locator("summary").first.click()
+    rated = page.get_by_role("region", name="Stations").get_by_label("rated", exact=True).first
+    before = rated.input_value()
+    rated.fill("6.4 k")
+    page.reload()
+    expect(rated).to_have_value("6.4 k")
+    expect(page.get_by_text("“6.4 k” in rated is back in its field, not saved yet")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(rated).to_have_value(before)
+    page.reload()
+    expect(rated).to_have_value(before)
+
+
+def test_an_address_that_leads_nowhere_leads_back(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}/attic")
+    expect(page.get_by_role("heading")).to_have_text("There is nothing at /attic")
+    page.goto(f"{server.address}{AT}/cellar")
+    expect(page.get_by_role("heading", name="There is nothing at")).to_be_visible()
+    page.get_by_role("link", name="All plans").last.click()
+    expect(page.get_by_role("link", name="Begin a plan")).to_be_visible()
 
 
 def test_plans_and_their_files(page: Page, server: Server, tmp_path: Path) -> None:

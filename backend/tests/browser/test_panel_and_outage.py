@@ -1,5 +1,6 @@
 """The screens, driven as a person would."""
 
+import re
 import signal
 
 import pytest
@@ -117,9 +118,21 @@ def test_outage_can_be_changed(panel: Page) -> None:
     charge.fill("0")
     charge.press("Enter")
     expect(panel.get_by_test_id("verdict")).to_have_attribute("data-status", "does_not_last")
-    start = panel.get_by_label("starts", exact=True)
-    start.fill("2026-12-24T07:30")
-    start.press("Enter")
+    day = panel.get_by_label("starts on")
+    day.fill("24/12")
+    day.press("Enter")
+    refused = panel.get_by_text("starts on: 24/12 is not read; write it as 14 Oct 2026. 13 Oct 2026 is kept.")
+    expect(refused).to_be_visible()
+    for label, text in (("starts on", "Dec 24"), ("starts at", "7:30 am")):
+        panel.get_by_label(label).fill(text)
+        panel.get_by_label(label).press("Enter")
     expect(panel.get_by_test_id("events")).to_contain_text("Thu 24 Dec 07:30")
     panel.reload()
-    expect(panel.get_by_label("starts", exact=True)).to_have_value("2026-12-24T07:30")
+    expect(panel.get_by_label("starts on")).to_have_value("24 Dec 2026")
+    expect(panel.get_by_label("starts at")).to_have_value("07:30")
+    panel.get_by_role("button", name="Units and palette").click()
+    panel.get_by_label("Clock of").select_option("12")
+    panel.keyboard.press("Escape")
+    expect(panel.get_by_label("starts at")).to_have_value("7:30 am")
+    expect(panel.get_by_test_id("events")).to_contain_text("Thu 24 Dec 7:30 am")
+    expect(panel.get_by_test_id("verdict-sentence")).to_contain_text(re.compile("[0-9] [ap]m"))

@@ -5,9 +5,13 @@ import { PlanDeskProvider, useDesk } from "../api/plan";
 import { ProblemLines } from "../ui/ProblemLines";
 import { useMoments } from "../ui/useMoments";
 import { ConflictDialog } from "./ConflictDialog";
+import { Find } from "./Find";
+import { HalfTyped } from "./HalfTyped";
 import { Settings } from "./Settings";
 import { Sums } from "./Sums";
+import { SCREENS } from "./screens";
 import { Unopened } from "./Unopened";
+import { useShown } from "./useShown";
 import { VerdictLine } from "./VerdictLine";
 
 /** What surrounds every screen of a plan: where you are, the verdict, undo. */
@@ -26,11 +30,12 @@ export function Frame() {
       >
         Skip to the work
       </a>
-      <header className="sticky top-0 z-10 bg-paper">
+      <header className="top-0 z-10 bg-paper [@media(min-height:520px)]:sticky">
         <TopLine />
         <VerdictLine />
       </header>
       <main id="work" tabIndex={-1} className="mx-auto max-w-[1360px] px-5 pt-3 pb-10 outline-none">
+        <HalfTyped />
         <Told />
         <NotMade />
         <Outlet />
@@ -39,15 +44,6 @@ export function Frame() {
     </PlanDeskProvider>
   );
 }
-
-const SCREENS = [
-  ["needs", "Needs"],
-  ["panel", "Panel"],
-  ["gear", "Gear"],
-  ["feed", "Feed"],
-  ["checks", "Checks"],
-  ["outage", "Outage"],
-] as const;
 
 /** What undo takes back, as the history says it. */
 function undoWords(change: string): string {
@@ -58,6 +54,7 @@ function TopLine() {
   const { view, undo, redo, saving } = useDesk();
   const { time } = useMoments(Intl.DateTimeFormat().resolvedOptions().timeZone);
   useUndoKeys();
+  useShown();
   useEffect(() => {
     document.title = `${view.plan.name} · Weary Cedar`;
     return () => {
@@ -103,6 +100,7 @@ function TopLine() {
         <Link to={`/plans/${view.id}/history`} className="act inline-flex items-center" aria-label="History">
           <History size={16} aria-hidden />
         </Link>
+        <Find />
         <Sums />
         <Settings />
       </div>

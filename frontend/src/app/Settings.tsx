@@ -4,6 +4,7 @@ import { useDesk } from "../api/plan";
 import { ChoiceField } from "../ui/ChoiceField";
 import type { Units } from "../ui/quantity";
 import { usePalette } from "./palette";
+import { Voltage } from "./Voltage";
 
 const PALETTES = [
   ["system", "as the system"],
@@ -53,9 +54,12 @@ export function Settings() {
           align="end"
           sideOffset={6}
           aria-label="Units and palette"
-          className="z-30 flex flex-col gap-1 border border-ink bg-paper p-3"
+          className="z-30 flex max-h-[var(--radix-popover-content-available-height)] flex-col gap-1 overflow-auto border border-ink bg-paper p-3"
         >
           <PaletteChoice />
+          <p className="mt-1 max-w-[420px] text-faint">
+            Units are only how figures are shown and typed: nothing that was put in changes with them.
+          </p>
           <ChoiceField
             label="Temperature in"
             value={units.temperature}
@@ -86,6 +90,7 @@ export function Settings() {
             choices={CLOCK}
             onSave={(clock) => change({ clock })}
           />
+          <Voltage />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -9,7 +9,19 @@ from fastapi.staticfiles import StaticFiles
 from sqlalchemy import Engine
 
 from weary_cedar import __version__
-from weary_cedar.api import errors, gear, heaters, measure, needs, panels, plans, schedules, sums, weather
+from weary_cedar.api import (
+    errors,
+    gear,
+    heaters,
+    house,
+    measure,
+    needs,
+    panels,
+    plans,
+    schedules,
+    sums,
+    weather,
+)
 from weary_cedar.api.desk import Desk
 from weary_cedar.api.guard import Guard
 from weary_cedar.api.lanes import Lanes
@@ -32,7 +44,7 @@ def make_app(engine: Engine | None = None, lanes: Lanes | None = None) -> FastAP
     if engine is not None:
         app.state.desk = Desk(PlanStore(engine), lanes or Lanes())
     errors.install(app)
-    for part in (plans, needs, measure, heaters, gear, panels, schedules, sums, weather):
+    for part in (plans, needs, measure, heaters, house, gear, panels, schedules, sums, weather):
         app.include_router(part.router)
     _serve_screens(app)
     app.add_middleware(Guard)

@@ -53,7 +53,7 @@ export function FindingItem({ finding }: { finding: Finding }) {
           <span aria-hidden="true"> · </span>
           <Link
             className="text-faint underline decoration-rule underline-offset-2 hover:text-cedar"
-            to={`/plans/${view.id}/${room}`}
+            to={`/plans/${view.id}/${room}#${finding.element.room}/${finding.element.id}`}
           >
             {finding.element.name}
           </Link>

@@ -66,14 +66,15 @@ export function FeedEditor({ id, lead }: Props) {
       return { ...now, feeds: { ...now.feeds, [feedId]: part } };
     }
     const end = lead.to as ToLoads;
+    const outlet = outletsOf(now, lead.source)[("outlet" in lead.source && lead.source.outlet) || ""];
     const panel_id = Object.keys(now.panels ?? {})[0] ?? "";
     const key = freeId("feed", now.feeds ?? {});
     const made: Feed = {
       kind: next as Feed["kind"],
-      inlet: end.plug ?? "L14-30",
-      inlet_a: end.plug_a ?? 15,
+      inlet: end.plug ?? outlet?.kind ?? gear.receptacle_kinds[0] ?? "",
+      inlet_a: end.plug_a ?? outlet?.rating_a ?? 15,
       panel_id,
-      breaker_a: end.plug_a ?? 15,
+      breaker_a: end.plug_a ?? outlet?.rating_a ?? 15,
       breaker_spaces: own ? spaces(panel_id) : [],
       circuit_ids: wired ? (end.circuit_ids ?? []) : [],
       switch_legs: {},

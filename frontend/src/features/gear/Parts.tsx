@@ -53,7 +53,7 @@ export function Parts<T extends { name: string }>(props: Props<T>) {
     <section aria-label={title} className="mb-6">
       <h2 className="border-b border-ink pb-1">{title}</h2>
       {Object.entries(parts).map(([id, part]) => (
-        <details key={id} className="border-b border-rule py-1">
+        <details key={id} data-part={`${room}/${id}`} className="border-b border-rule py-1">
           <summary className="min-h-[26px] cursor-pointer">
             <span className="font-semibold">{part.name}</span>
             {words[id] && <span className="ml-3 text-faint">{words[id]}</span>}

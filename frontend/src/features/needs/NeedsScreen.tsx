@@ -170,6 +170,7 @@ function NeedTable({ list, chosen, onChoose }: TableProps) {
                 </tr>
               )}
               <tr
+                data-part={`loads/${need.load_id}`}
                 className={`border-b border-rule [&>td]:py-0.5 ${chosen === need.load_id ? "bg-leaf" : ""} ${need.mark === "off" ? "text-faint" : ""}`}
               >
                 <td className="named">

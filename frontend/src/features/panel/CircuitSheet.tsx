@@ -1,7 +1,9 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { Circuit, Load, Plan } from "../../api/client";
+import { answer, type Circuit, client, type Load } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { without } from "../../api/without";
+import { CannotShow } from "../../ui/CannotShow";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { ANSWERS, type FieldOf, Fields } from "../../ui/Fields";
 import { freeId } from "../../ui/ids";
@@ -118,31 +120,35 @@ function OfferFeed({ circuitId, circuit }: { circuitId: string; circuit: Circuit
   const { view, edit } = useDesk();
   const loads = Object.values(view.plan.loads ?? {}).some((load) => load.circuit_id === circuitId);
   const poles = view.plan.site.system === "single_phase_230" ? 1 : 2;
-  if (!FEED_WORDS.test(circuit.label) || loads || circuit.spaces.length !== poles) return null;
-  const make = () =>
-    edit((plan) => {
-      const rest = without(plan, "circuits", circuitId);
-      const feed: NonNullable<Plan["feeds"]>[string] = {
-        name: circuit.label,
-        kind: "interlock_inlet",
-        inlet: poles === 2 ? "L14-30" : "CEE 7",
-        inlet_a: circuit.breaker_a,
-        panel_id: circuit.panel_id,
-        breaker_a: circuit.breaker_a,
-        breaker_spaces: [...circuit.spaces],
-        circuit_ids: [],
-        switch_legs: {},
-        neutral_switched: "unknown",
-        survey: {},
-      };
-      return { ...rest, feeds: { ...rest.feeds, [freeId("inlet", rest.feeds ?? {})]: feed } };
-    });
+  const offered = FEED_WORDS.test(circuit.label) && !loads && circuit.spaces.length === poles;
+  const params = { path: { plan_id: view.id, circuit_id: circuitId } };
+  const feed = useQuery({
+    queryKey: ["as-feed", view.id, circuitId, view.revision],
+    queryFn: () => answer(client.GET("/api/plans/{plan_id}/circuits/{circuit_id}/as-feed", { params })),
+    enabled: offered,
+  });
+  if (!offered) return null;
+  const make = () => {
+    if (feed.data)
+      edit((plan) => {
+        const rest = without(plan, "circuits", circuitId);
+        return { ...rest, feeds: { ...rest.feeds, [freeId("inlet", rest.feeds ?? {})]: feed.data } };
+      });
+  };
   return (
     <p className="mb-2 border-l-4 border-rule pl-3">
       Is this the breaker that the inlet feeds?{" "}
-      <button type="button" className="act font-semibold" onClick={make}>
+      <button type="button" className="act font-semibold" disabled={!feed.data} onClick={make}>
         Make it the feed's breaker
       </button>
+      {feed.data && (
+        <>
+          {" "}
+          with an inlet {feed.data.inlet} of {feed.data.inlet_a} A, as is usual: look at yours and put it
+          right on Feed.
+        </>
+      )}
+      <CannotShow asked={feed} what="the inlet for it" />
     </p>
   );
 }
