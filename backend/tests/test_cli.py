@@ -52,7 +52,7 @@ def test_whole_result_and_series(tmp_path: Path) -> None:
     [
         ("not json", ["This is not JSON"]),
         ('{"schema_version": 9}', ["/schema_version", "9", "version 2"]),
-        ('{"schema_version": 1, "name": 5}', ["/name", "5", "valid string", "/outage"]),
+        ('{"schema_version": 1, "name": 5}', ["/name", "5", "should be text", "/outage"]),
         (
             json.dumps(one_load(steady(-1))),
             ["/loads/only/behaviour/watts", "-1", "should be from 0 to 100,000"],

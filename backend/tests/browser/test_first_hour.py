@@ -158,7 +158,7 @@ class Keys:
         self.most = 0
 
     def press(self, *keys: str, then: str = "") -> None:
-        """A path of keys; text of several letters is typed letter by letter, what is filled in is not counted."""
+        """A path of keys; text is typed letter by letter, what is filled in is not counted."""
         count = 0
         for key in keys:
             named = len(key) == 1 or key[0].isupper()
@@ -194,7 +194,9 @@ def test_forty_circuits_by_keyboard_alone(page: Page, server: Server) -> None:
     keys.find("42")
     expect(sump).to_be_focused()
     keys.press("k")
-    expect(page.get_by_role("radiogroup", name="Mark of sump pump").get_by_role("radio").first).to_be_checked()
+    expect(
+        page.get_by_role("radiogroup", name="Mark of sump pump").get_by_role("radio").first
+    ).to_be_checked()
     keys.press("Alt+ArrowLeft")
     moved = page.get_by_role("button", name="Breaker 41, sump pump")
     expect(moved).to_be_focused()

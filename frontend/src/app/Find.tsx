@@ -34,7 +34,11 @@ export function Find() {
   }, []);
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className="act inline-flex items-center" aria-label="Find" title="Find: /, in a field Ctrl and /">
+      <Dialog.Trigger
+        className="act inline-flex items-center"
+        aria-label="Find"
+        title="Find: /, in a field Ctrl and /"
+      >
         <Search size={16} aria-hidden />
       </Dialog.Trigger>
       <Dialog.Portal>

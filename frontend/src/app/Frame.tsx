@@ -160,7 +160,7 @@ function Told() {
       <div role="alert" className="mb-3 flex items-start gap-4 border-l-4 border-stop py-1 pl-3">
         <div>
           <strong>{problem.problem.title}.</strong> Nothing was changed; the plan is as it was saved.
-          <ProblemLines problem={problem.problem} />
+          <ProblemLines problem={problem.problem} plan={view.plan} />
         </div>
         <button type="button" className="act ml-auto" onClick={dismiss}>
           Close

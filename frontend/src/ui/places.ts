@@ -1,3 +1,5 @@
+import type { Plan } from "../api/client";
+
 /** Names of fields that a screen calls otherwise. */
 const WORDS: Record<string, string> = {
   rated_va: "rated watts",
@@ -30,13 +32,37 @@ const WORDS: Record<string, string> = {
   schema_version: "version of the file",
 };
 
-/** Where something stands, in words: “kettle, step 1, watts”; never a pointer or a name of the code. */
-export function placeInWords(field: string): string {
+/** What parts are called by the plan that they are in, by their pointers. */
+function namesIn(plan: Plan | undefined): Map<string, string> {
+  const names = new Map<string, string>();
+  const walk = (value: unknown, at: string) => {
+    if (typeof value !== "object" || value === null) return;
+    const { name, label } = value as { name?: unknown; label?: unknown };
+    const called = label ?? name;
+    if (typeof called === "string" && at !== "") names.set(at, called);
+    for (const [key, inner] of Object.entries(value)) walk(inner, `${at}/${key}`);
+  };
+  walk(plan, "");
+  return names;
+}
+
+/**
+ * Where something stands, in words: “kettle, step 1, watts”; never a pointer or a name of the code. A part is called
+ * as the plan calls it, where the plan is known.
+ */
+export function placeInWords(field: string, plan?: Plan): string {
   const line = /^\/line\/(\d+)$/.exec(field)?.[1];
   if (line) return `line ${line}`;
   const parts = field.split("/").filter(Boolean);
   const words: string[] = [];
+  const names = namesIn(plan);
   parts.forEach((part, index) => {
+    const own = names.get(`/${parts.slice(0, index + 1).join("/")}`);
+    if (own) {
+      words.pop();
+      words.push(own);
+      return;
+    }
     if (/^\d+$/.test(part) && words.length > 0) {
       const one = (words.pop() ?? "").replace(/s$/, "");
       words.push(`${one} ${Number(part) + 1}`);

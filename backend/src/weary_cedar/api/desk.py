@@ -111,7 +111,7 @@ class Desk:
             return Response(found.sheets[name], media_type=kind)
         if name not in found.failed:
             panel_id = name.partition("/")[2]
-            problem = Problem("/panel_id", panel_id[:40], "the id of a panel of this plan")
+            problem = Problem("/panel_id", panel_id[:40], "a panel of this plan")
             raise NotFound(str(problem), (problem,))
         why = found.failed[name]
         raise SheetFailed(why.detail, why.problems)

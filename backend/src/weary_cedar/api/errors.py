@@ -22,7 +22,9 @@ from weary_cedar.core.errors import (
     Problem,
     RevisionMissing,
     WearyCedarError,
+    shown,
 )
+from weary_cedar.core.plan.said import said
 
 MEDIA_TYPE = "application/problem+json"
 #: So many things that are wrong are told at once.
@@ -150,9 +152,7 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(RequestValidationError)
     def _parameters(_request: Request, error: RequestValidationError) -> JSONResponse:
         problems = tuple(
-            Problem(
-                "/" + "/".join(str(part) for part in item["loc"]), str(item.get("input"))[:60], item["msg"]
-            )
+            Problem("/" + "/".join(str(part) for part in item["loc"]), shown(item.get("input")), said(item))
             for item in error.errors()
         )
         unreadable = any(item["type"] == "json_invalid" for item in error.errors())

@@ -145,7 +145,7 @@ def _answered(document: str, question: bytes) -> bytes:
     asked = read_part(HeaterQuestion, parse(question))
     plan = opened(document).plan
     if asked.load_id not in plan.loads:
-        problem = Problem("/load_id", shown(asked.load_id), "the id of a load of this plan")
+        problem = Problem("/load_id", shown(asked.load_id), "a load of this plan")
         raise NotFound(str(problem), (problem,))
     loss = _loss(asked)
     spec = asked.behaviour.model_copy(update={"loss_w_per_k": loss})

@@ -93,7 +93,7 @@ Handles = Annotated[int, Query(ge=0, le=20, description="0 for the interlock wit
 def of_panel(plan: Plan, panel_id: str) -> Plan:
     """A plan that has the panel."""
     if panel_id not in plan.panels:
-        problem = Problem("/panel_id", panel_id[:40], "the id of a panel of this plan")
+        problem = Problem("/panel_id", panel_id[:40], "a panel of this plan")
         raise NotFound(str(problem), (problem,))
     return plan
 
@@ -107,7 +107,7 @@ def move(desk: AtDesk, plan_id: PlanId, panel_id: str, base: Base, asked: Breake
 def _moved(plan: Plan, panel_id: str, asked: BreakerMove) -> Plan:
     of_panel(plan, panel_id)
     if asked.circuit_id not in plan.circuits:
-        problem = Problem("/circuit_id", asked.circuit_id[:40], "the id of a circuit of this plan")
+        problem = Problem("/circuit_id", asked.circuit_id[:40], "a circuit of this plan")
         raise NotFound(str(problem), (problem,))
     return move_breaker(plan, asked.circuit_id, asked.to_space)
 

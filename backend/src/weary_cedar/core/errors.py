@@ -33,7 +33,9 @@ def shown(value: object) -> str:
 def missing(field: str, key: str | None, known: Mapping[str, object], noun: str) -> Iterator[Problem]:
     """A reference to a part that there is not, as a problem."""
     if key is not None and key not in known:
-        yield Problem(field, shown(key), f"should be the id of a {noun} in this plan")
+        article = "an" if noun[0] in "aeiouA" else "a"
+        whose = "" if " of that " in noun else " of this plan"
+        yield Problem(field, shown(key), f"should be {article} {noun}{whose}")
 
 
 class WearyCedarError(Exception):

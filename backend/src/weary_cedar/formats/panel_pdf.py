@@ -1,9 +1,10 @@
 """The panel schedule and breaker labels on paper."""
 
 import io
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 
 from reportlab.lib.pagesizes import A4, LETTER
+from reportlab.lib.utils import simpleSplit
 from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 
@@ -13,6 +14,10 @@ from weary_cedar.core.plan import Circuit, Plan
 from weary_cedar.core.tables import table
 
 MARGIN = 40.0
+#: Height of a row of two breakers, of a line in it, and where it is ruled under its middle, pt.
+ROW, LINE, BELOW = 25.0, 10.0, 9.0
+SIZE = 8.5
+HALVES = {"upper": "a", "lower": "b"}
 WORDS = {"keep": "STAYS ON", "room": "MAY RUN", "off": "NEVER"}
 TELL = {
     "keep": "stays on in an outage",
@@ -46,9 +51,16 @@ def schedule_pdf(plan: Plan, panel_id: str, findings: Sequence[Finding] | None =
                 y = _head(canvas, width, height, f"{schedule.name}: panel schedule, continued", plan)
             for cell in row:
                 _place(canvas, plan, cell, width, y)
-            canvas.line(MARGIN, y - 8, width - MARGIN, y - 8)
-            y -= 24
-        _foot(canvas, plan, schedule, findings_of(plan) if findings is None else findings, y, width)
+            canvas.line(MARGIN, y - BELOW, width - MARGIN, y - BELOW)
+            y -= ROW
+        lines = _foot(plan, schedule, findings_of(plan) if findings is None else findings, width)
+        for font, size, line in lines:
+            if y < MARGIN + 10:
+                canvas.showPage()
+                y = _head(canvas, width, height, f"{schedule.name}: panel schedule, continued", plan)
+            canvas.setFont(font, size)
+            canvas.drawString(MARGIN, y - 10, line)
+            y -= size + 3
 
     return _document(plan, f"{plan.name}: {schedule.name}", draw)
 
@@ -111,32 +123,35 @@ def _place(canvas: Canvas, plan: Plan, cell: Cell, width: float, y: float) -> No
         write(edge, y, "free")
     elif cell.kind == "second_pole":
         write(edge, y, "(second pole)")
-    for index, key in enumerate(cell.circuit_ids if cell.kind == "circuit" else ()):
-        circuit = plan.circuits[key]
-        font = "Helvetica-Bold" if circuit.mark == "keep" else "Helvetica"
-        canvas.setFont(font, 9)
-        words = f"{WORDS[circuit.mark]}   {circuit.label}   {circuit.breaker_a:g} A"
-        write(edge, y - 9 * index, _fit(words, font, 9, room))
+    ids = cell.circuit_ids if cell.kind == "circuit" else ()
+    lines = [line for key in ids for line in _lines_of(plan.circuits[key], room, tandem=len(ids) > 1)]
+    top = y + (LINE / 2 if len(lines) > 1 else 0.0)
+    for index, (font, words) in enumerate(lines):
+        canvas.setFont(font, SIZE)
+        write(edge, top - LINE * index, words)
+
+
+def _lines_of(circuit: Circuit, room: float, *, tandem: bool) -> list[tuple[str, str]]:
+    """A breaker on the schedule: on two lines where its label is long; half of a tandem has one."""
+    font = "Helvetica-Bold" if circuit.mark == "keep" else "Helvetica"
+    half = f"{HALVES[circuit.half]} " if circuit.half else ""
+    words = f"{half}{WORDS[circuit.mark]} · {circuit.label} · {circuit.breaker_a:g} A"
+    lines = [words] if tandem else simpleSplit(words, font, SIZE, room)[:2]
+    return [(font, _fit(line, font, SIZE, room)) for line in lines]
 
 
 def _foot(
-    canvas: Canvas, plan: Plan, schedule: PanelSchedule, findings: Sequence[Finding], y: float, width: float
-) -> None:
-    canvas.setFont("Helvetica", 9)
+    plan: Plan, schedule: PanelSchedule, findings: Sequence[Finding], width: float
+) -> Iterator[tuple[str, float, str]]:
+    """Lines under the schedule, each with its font and size: legs, what stands in the way, cautions."""
+    room = width - 2 * MARGIN
     for leg, load in schedule.legs.items():
         limit = f" of {load.limit_a:.0f} A" if load.limit_a else ""
         on = f"{load.keep_w:,.0f} W stay on, {load.room_w:,.0f} W may run"
-        words = f"Leg {leg}: {on}, {load.most_a:.1f} A{limit}"
-        canvas.drawString(MARGIN, y - 8, words)
-        y -= 12
-    canvas.setFont("Helvetica", 8)
-    for line in _answers(plan, findings):
-        canvas.drawString(MARGIN, y - 10, _fit(line, "Helvetica", 8, width - 2 * MARGIN))
-        y -= 11
-    canvas.setFont("Helvetica", 7.5)
-    for line in CAUTION:
-        canvas.drawString(MARGIN, y - 10, line)
-        y -= 10
+        yield "Helvetica", 9, f"Leg {leg}: {on}, {load.most_a:.1f} A{limit}"
+    for words in _answers(plan, findings):
+        yield from (("Helvetica", 8, line) for line in simpleSplit(words, "Helvetica", 8, room))
+    yield from (("Helvetica", 7.5, line) for line in CAUTION)
 
 
 def _answers(plan: Plan, findings: Sequence[Finding]) -> list[str]:
@@ -157,9 +172,7 @@ def _answers(plan: Plan, findings: Sequence[Finding]) -> list[str]:
 
 def _label(canvas: Canvas, circuit: Circuit, x: float, y: float, wide: float, tall: float) -> None:
     canvas.rect(x, y, wide, tall)
-    number = "+".join(str(space) for space in circuit.spaces) + {"upper": "a", "lower": "b"}.get(
-        circuit.half or "", ""
-    )
+    number = "+".join(str(space) for space in circuit.spaces) + HALVES.get(circuit.half or "", "")
     canvas.setFont("Helvetica-Bold", 14)
     canvas.drawString(x + 6, y + tall - 18, number)
     canvas.setFont("Helvetica-Bold", 9)

@@ -336,9 +336,7 @@ def _not_saved(reason: str) -> CannotStore | Busy:
 
 
 def _no_plan(plan_id: str) -> NotFound:
-    return NotFound(
-        f"There is no plan “{plan_id}”.", (Problem("/plan_id", plan_id, "the id of a plan in the list"),)
-    )
+    return NotFound(f"There is no plan “{plan_id}”.", (Problem("/plan_id", plan_id, "a plan of the list"),))
 
 
 def _plan_row(session: Session, plan_id: str) -> PlanRow:

@@ -70,7 +70,7 @@ def test_a_rule_without_two_fed_loads_can_never_act() -> None:
 
 def test_it_names_loads_that_there_are() -> None:
     made = document({"a": cycling(100.0, 0.3, 2_000.0), "b": cycling(100.0, 0.3, 2_000.0)}, "a", "gone")
-    assert refusals(made) == {"/strategy/rules/0/load_ids/1": "should be the id of a load in this plan"}
+    assert refusals(made) == {"/strategy/rules/0/load_ids/1": "should be a load of this plan"}
 
 
 def _series(result: RunResult, key: str) -> tuple[tuple[float, ...], tuple[float, ...]]:

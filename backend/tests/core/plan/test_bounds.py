@@ -40,7 +40,7 @@ def curve(*points: tuple[float, float | None]) -> Json:
         ({"stations": {"unit": {"rated_va": 1e-9}}}, "/stations/unit/rated_va", "carries no appliance"),
         ({"feeds": {"feed": {"breaker_a": 1e-9}}}, "/feeds/feed/breaker_a", "10 mA"),
         ({"loads": {"a": {"power_factor": 1e-9}}}, "/loads/a/power_factor", "no appliance is under 0.05"),
-        ({"panels": {f"p{n}": {"name": "P"} for n in range(120)}}, "/panels", "at most 100 items"),
+        ({"panels": {f"p{n}": {"name": "P"} for n in range(120)}}, "/panels", "at most 100"),
     ],
 )
 def test_what_cannot_be_derived_is_refused(patch: Json, field: str, right: str) -> None:

@@ -2,7 +2,8 @@
 
 import copy
 import json
-from collections.abc import Callable
+import re
+from collections.abc import Callable, Iterator
 from typing import Any
 
 import pytest
@@ -11,7 +12,8 @@ from builders import circuit, cycling, house, load, steady
 from weary_cedar.core.errors import InvalidPlan, NotReadable, UnknownSchemaVersion
 from weary_cedar.core.plan import leg_of_space, plan_schema, read_plan
 from weary_cedar.core.plan.upgrade import Step, Upgraded, upgraded
-from weary_cedar.demo import demo_plan
+from weary_cedar.demo import DEMOS, demo_plan
+from weary_cedar.store.edits import canonical
 
 GOOD = house(
     {"fridge": circuit([1]), "well": circuit([5, 7])},
@@ -39,16 +41,16 @@ def with_value(pointer: str, value: Any) -> dict[str, Any]:
             "-5",
             "should be from 0 to 100,000",
         ),
-        ("/loads/lamp/behaviour/watts", "10", "/loads/lamp/behaviour/watts", '"10"', "valid number"),
-        ("/loads/lamp/behaviour/kind", "odd", "/loads/lamp/behaviour", "odd", "'steady', 'cycling', 'job'"),
-        ("/loads/lamp/behaviour", None, "/loads/lamp/behaviour", "nothing", "be an object"),
-        ("/loads/lamp/circuit_id", "attic", "/loads/lamp/circuit_id", '"attic"', "id of a circuit"),
-        ("/circuits/fridge/mark", "maybe", "/circuits/fridge/mark", '"maybe"', "'keep', 'room' or 'off'"),
+        ("/loads/lamp/behaviour/watts", "10", "/loads/lamp/behaviour/watts", '"10"', "a number"),
+        ("/loads/lamp/behaviour/kind", "odd", "/loads/lamp/behaviour/kind", "odd", "steady, cycling"),
+        ("/loads/lamp/behaviour", None, "/loads/lamp/behaviour", "nothing", "a group of named parts"),
+        ("/loads/lamp/circuit_id", "attic", "/loads/lamp/circuit_id", '"attic"', "a circuit of this plan"),
+        ("/circuits/fridge/mark", "maybe", "/circuits/fridge/mark", '"maybe"', "keep, room or off"),
         ("/circuits/fridge/spaces", [2], "/feeds/feed/breaker_spaces", "space 2", "choose a free space"),
         ("/circuits/fridge/spaces", [5], "/circuits/well/spaces", "space 5", "taken by “space 1”"),
         ("/circuits/fridge/spaces", [25], "/circuits/fridge/spaces", "25", "spaces 1 to 24"),
         ("/circuits/fridge/spaces", [9, 10], "/circuits/fridge/spaces", "[9, 10]", "two spaces of one side"),
-        ("/circuits/fridge/colour", "red", "/circuits/fridge/colour", '"red"', "not permitted"),
+        ("/circuits/fridge/colour", "red", "/circuits/fridge/colour", '"red"', "is not known here"),
         ("/site/time_zone", "Mars/Base", "/site/time_zone", '"Mars/Base"', "IANA time zone"),
         ("/outage/start_local", "2026-01-12T00:00:00Z", "/outage/start_local", "00Z", "without an offset"),
         (
@@ -58,7 +60,13 @@ def with_value(pointer: str, value: Any) -> dict[str, Any]:
             '"none"',
             "receptacle of that source",
         ),
-        ("/strategy/recovery_off", ["attic"], "/strategy/recovery_off/0", '"attic"', "id of a circuit"),
+        (
+            "/strategy/recovery_off",
+            ["attic"],
+            "/strategy/recovery_off/0",
+            '"attic"',
+            "a circuit of this plan",
+        ),
         (
             "/outage/incidents",
             {"a": {"kind": "door_open", "at_s": 0, "for_s": 9}},
@@ -163,3 +171,50 @@ def test_legs_of_spaces() -> None:
     assert leg_of_space(1, "B") == "B"
     with pytest.raises(ValueError, match="from 1"):
         leg_of_space(0)
+
+
+JARGON = re.compile(r"/[a-z]|[Ii]nput should|\bvalid\b|\bdict|None|tuple|\bid\b")
+BAD: tuple[Any, ...] = ("nonsense", -1e9, [], {}, True, "", None)
+
+
+def kinds_of_places(value: Any, path: tuple[Any, ...] = ()) -> Iterator[tuple[Any, ...]]:
+    """Pointers into a document, as steps."""
+    for key, inner in value.items() if isinstance(value, dict) else enumerate(value):
+        yield (*path, key)
+        if isinstance(inner, dict | list):
+            yield from kinds_of_places(inner, (*path, key))
+
+
+def replaced(document: dict[str, Any], path: tuple[Any, ...], value: Any) -> dict[str, Any]:
+    """The document with another value at a place."""
+    changed: dict[str, Any] = json.loads(json.dumps(document))
+    inside: Any = changed
+    for step in path[:-1]:
+        inside = inside[step]
+    inside[path[-1]] = value
+    return changed
+
+
+@pytest.mark.parametrize("demo", DEMOS)
+def test_words_of_errors_are_for_people(demo: str) -> None:
+    """What would be right, whatever stands in a document: no pointer, type or field of the code."""
+    document = canonical(demo_plan(demo))
+    fields = {step for path in kinds_of_places(document) for step in path if "_" in str(step)}
+    seen, refused = set(), 0
+    for path in kinds_of_places(document):
+        kind = tuple("*" if index == 1 or isinstance(step, int) else step for index, step in enumerate(path))
+        if kind in seen:
+            continue
+        seen.add(kind)
+        for bad in BAD:
+            try:
+                read_plan(replaced(document, path, bad))
+            except InvalidPlan as error:
+                refused += 1
+                for problem in error.problems:
+                    assert problem.right, problem
+                    assert not JARGON.search(problem.right), problem
+                    assert not any(field in problem.right for field in fields), problem
+            except UnknownSchemaVersion:
+                pass
+    assert refused > 500

@@ -26,7 +26,7 @@ def feed_of_breaker(plan: Plan, circuit_id: str) -> Feed:
     Source: an inlet has the rating of the breaker that it feeds: common practice.
     """
     if circuit_id not in plan.circuits:
-        problem = Problem("/circuit_id", circuit_id[:40], "the id of a circuit of this plan")
+        problem = Problem("/circuit_id", circuit_id[:40], "a circuit of this plan")
         raise NotFound(str(problem), (problem,))
     circuit = plan.circuits[circuit_id]
     kind, amps = usual_inlet(circuit.poles, circuit.breaker_a, split_phase=plan.site.split_phase)

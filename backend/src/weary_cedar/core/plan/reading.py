@@ -14,6 +14,7 @@ from pydantic_core import ErrorDetails
 from weary_cedar.core.errors import InvalidPlan, NotReadable, Problem, UnknownSchemaVersion, shown
 from weary_cedar.core.plan.contradictions import contradictions
 from weary_cedar.core.plan.document import SCHEMA_ID, Plan
+from weary_cedar.core.plan.said import said
 from weary_cedar.core.plan.upgrade import SCHEMA_VERSION, Upgraded
 
 #: Kinds that pydantic puts into the path of what is wrong.
@@ -84,7 +85,7 @@ def read_part(kind: type[Part], data: dict[str, Any]) -> Part:
     try:
         return kind.model_validate_json(json.dumps(data))
     except ValidationError as error:
-        found = error.errors(include_url=False, include_context=False)
+        found = error.errors(include_url=False)
         problems = tuple(_problem(item) for item in found if not _only_follows(item, found))
         raise InvalidPlan(_count(problems), problems) from None
 
@@ -161,8 +162,13 @@ def _refuse_halves(data: dict[str, Any]) -> None:
 
 def _problem(item: Any) -> Problem:
     parts = [str(part) for index, part in enumerate(item["loc"]) if not _tag(item["loc"], index)]
-    given = "nothing" if item["type"] == "missing" else shown(item["input"])
-    return Problem("/" + "/".join(parts), given, item["msg"][:1].lower() + item["msg"][1:])
+    given = item["input"]
+    if item["type"].startswith("union_tag"):
+        named = item["ctx"]["discriminator"].strip("'")
+        parts.append(named)
+        given = given.get(named) if isinstance(given, dict) else given
+    told = "nothing" if item["type"] == "missing" else shown(given)
+    return Problem("/" + "/".join(parts), told, said(item))
 
 
 def _tag(loc: tuple[Any, ...], index: int) -> bool:
