@@ -2,7 +2,8 @@
 
 import pytest
 from conftest import Server
-from playwright.sync_api import Browser, Locator, Page, expect
+from places import kinds_of_places
+from playwright.sync_api import Browser, Locator, Page, Route, expect
 
 EIGHT = (
     "refrigerator",
@@ -223,3 +224,44 @@ def test_forty_circuits_by_keyboard_alone(page: Page, server: Server) -> None:
     expect(page.get_by_role("heading", name="Survey")).to_be_visible()
     print(f"\nforty circuits by keyboard alone: at most {keys.most} keys to an action")
     assert keys.most <= 10
+
+
+def test_another_voltage_says_first_what_it_does(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}/plans/foothill-house/panel")
+    page.get_by_role("button", name="Units and palette").click()
+    page.get_by_label("House of").select_option("single_phase_230")
+    told = page.get_by_role("region", name="What that does")
+    expect(told).to_contain_text("19 circuits would be at 230 V on one line")
+    expect(told).to_contain_text("6 kW station, small inverter generator cannot feed it")
+    expect(told).to_contain_text("Then: 6 kW station gives 120/240 V where the house takes 230 V")
+    expect(told).to_contain_text("New stops: Source of another voltage")
+    told.get_by_role("button", name="Leave it").click()
+    expect(page.get_by_test_id("verdict")).to_have_attribute("data-status", "lasts")
+    page.get_by_label("House of").select_option("single_phase_230")
+    told.get_by_role("button", name="Change it").click()
+    expect(page.get_by_test_id("verdict")).to_have_attribute("data-status", "cannot_judge")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_test_id("verdict")).to_have_attribute("data-status", "lasts")
+
+
+def test_errors_on_the_screen_are_words(page: Page, server: Server) -> None:
+    """Every place, as the server names it, is told by names of the plan and words of the screen."""
+    plan = page.request.get(f"{server.address}/api/plans/foothill-house").json()["plan"]
+    fields = sorted({f"/{'/'.join(map(str, path))}" for path in kinds_of_places(plan)})
+    problems = [{"field": field, "value": "load_id", "right": "should be broken_cloud"} for field in fields]
+    refusal = {"title": "Refused", "status": 422, "detail": "It is wrong", "problems": problems}
+
+    def answered(route: Route) -> None:
+        edited = route.request.method == "PATCH"
+        route.fulfill(status=422, json=refusal) if edited else route.continue_()
+
+    page.route("**/api/plans/foothill-house", answered)
+    page.goto(f"{server.address}/plans/foothill-house/panel")
+    page.get_by_role("radiogroup", name="Mark of Bathroom").get_by_role("radio", name="keep").click()
+    lines = page.get_by_role("alert").get_by_role("listitem")
+    expect(lines.first).to_be_visible()
+    words = lines.all_inner_texts()
+    assert len(words) > 300
+    odd = [line for line in words if "_" in line or "/" in line.replace("120/240", "")]
+    assert not odd, odd[:20]

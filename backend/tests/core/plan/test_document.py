@@ -3,11 +3,12 @@
 import copy
 import json
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from typing import Any
 
 import pytest
 from builders import circuit, cycling, house, load, steady
+from places import kinds_of_places
 
 from weary_cedar.core.errors import InvalidPlan, NotReadable, UnknownSchemaVersion
 from weary_cedar.core.plan import leg_of_space, plan_schema, read_plan
@@ -175,14 +176,6 @@ def test_legs_of_spaces() -> None:
 
 JARGON = re.compile(r"/[a-z]|[Ii]nput should|\bvalid\b|\bdict|None|tuple|\bid\b")
 BAD: tuple[Any, ...] = ("nonsense", -1e9, [], {}, True, "", None)
-
-
-def kinds_of_places(value: Any, path: tuple[Any, ...] = ()) -> Iterator[tuple[Any, ...]]:
-    """Pointers into a document, as steps."""
-    for key, inner in value.items() if isinstance(value, dict) else enumerate(value):
-        yield (*path, key)
-        if isinstance(inner, dict | list):
-            yield from kinds_of_places(inner, (*path, key))
 
 
 def replaced(document: dict[str, Any], path: tuple[Any, ...], value: Any) -> dict[str, Any]:
