@@ -1,6 +1,7 @@
 import { History, Redo2, Undo2 } from "lucide-react";
 import { useEffect } from "react";
 import { Link, NavLink, Outlet, useParams } from "react-router";
+import { CursorProvider } from "../api/cursor";
 import { PlanDeskProvider, useDesk } from "../api/plan";
 import { ProblemLines } from "../ui/ProblemLines";
 import { useMoments } from "../ui/useMoments";
@@ -38,7 +39,9 @@ export function Frame() {
         <HalfTyped />
         <Told />
         <NotMade />
-        <Outlet />
+        <CursorProvider planId={planId}>
+          <Outlet />
+        </CursorProvider>
       </main>
       <ConflictDialog />
     </PlanDeskProvider>

@@ -19,6 +19,7 @@ from weary_cedar.api import (
     panels,
     plans,
     schedules,
+    strip,
     sums,
     weather,
 )
@@ -44,7 +45,7 @@ def make_app(engine: Engine | None = None, lanes: Lanes | None = None) -> FastAP
     if engine is not None:
         app.state.desk = Desk(PlanStore(engine), lanes or Lanes())
     errors.install(app)
-    for part in (plans, needs, measure, heaters, house, gear, panels, schedules, sums, weather):
+    for part in (plans, needs, measure, heaters, house, gear, panels, schedules, strip, sums, weather):
         app.include_router(part.router)
     _serve_screens(app)
     app.add_middleware(Guard)

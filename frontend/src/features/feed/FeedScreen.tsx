@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { answer, client } from "../../api/client";
+import { useCursor } from "../../api/cursor";
 import { useGear } from "../../api/library";
 import { useDesk, useRun } from "../../api/plan";
 import { without } from "../../api/without";
@@ -51,7 +52,7 @@ export function FeedScreen() {
   const run = useRun();
   const gear = useGear();
   const { moment } = useMoments(view.plan.site.time_zone);
-  const [at, setAt] = useState<number | null>(null);
+  const [at, setAt] = useCursor();
   const paths = useQuery({
     queryKey: ["paths", view.id, view.revision],
     queryFn: () =>

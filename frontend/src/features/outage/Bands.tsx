@@ -4,6 +4,7 @@ import type { RunResult } from "../../api/client";
 import { whole } from "../../ui/format";
 import { type Layout, LEFT, type LegLane, RIGHT } from "./lanes";
 import { greatest, type Point, thin } from "./series";
+import { useScale } from "./span";
 
 interface Props {
   run: RunResult;
@@ -30,9 +31,7 @@ function Legs({ run, width, lane, lanes }: Props & { lane: LegLane }) {
   const series = several ? own : run.series;
   const limit = (several ? source?.leg_limit_va : run.leg_limit_va) ?? 0;
   const times = [...(series?.t_s ?? []), ...(several ? [run.length_s] : [])];
-  const x = scaleLinear()
-    .domain([0, run.length_s])
-    .range([LEFT, width - RIGHT]);
+  const x = useScale(width);
   const most = Math.max(limit, greatest(series?.a_va), greatest(series?.b_va), 1);
   const zero = lane.top + lane.half;
   const up = scaleLinear().domain([0, most]).range([0, lane.half]);
@@ -47,8 +46,8 @@ function Legs({ run, width, lane, lanes }: Props & { lane: LegLane }) {
   const tight = lane.half < 60;
   return (
     <g>
-      <path d={leg(1, series?.a_va)} fill="var(--leg-a)" />
-      {split && <path d={leg(-1, series?.b_va)} fill="var(--leg-b)" />}
+      <path className="inside" d={leg(1, series?.a_va)} fill="var(--leg-a)" />
+      {split && <path className="inside" d={leg(-1, series?.b_va)} fill="var(--leg-b)" />}
       {limit > 0 &&
         (split ? [zero - up(limit), zero + up(limit)] : [zero - up(limit)]).map((y) => (
           <line

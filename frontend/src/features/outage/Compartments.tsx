@@ -3,7 +3,8 @@ import { line } from "d3-shape";
 import type { RunResult } from "../../api/client";
 import { told, useUnits } from "../../ui/quantity";
 import { type Layout, LEFT, RIGHT } from "./lanes";
-import { least } from "./series";
+import { least, sighted } from "./series";
+import { useScale } from "./span";
 
 interface Props {
   run: RunResult;
@@ -14,9 +15,7 @@ interface Props {
 /** Contents of every cold compartment against what they may reach; time over it is marked. */
 export function Compartments({ run, width, lanes }: Props) {
   const units = useUnits();
-  const x = scaleLinear()
-    .domain([0, run.length_s])
-    .range([LEFT, width - RIGHT]);
+  const x = useScale(width);
   return (
     <g fontSize="12" fill="var(--faint)">
       {lanes.compartments.map((lane) => {
@@ -28,17 +27,18 @@ export function Compartments({ run, width, lanes }: Props) {
         const y = scaleLinear()
           .domain([low, high])
           .range([lane.top + lane.height, lane.top]);
-        const course = line<number>()
-          .x((_, index) => x(part.t_s?.[index] ?? 0))
-          .y((value) => y(value))(values);
+        const course = line<[number, number]>()
+          .x(([t]) => x(t))
+          .y(([, index]) => y(values[index] ?? 0))(sighted(part.t_s ?? [], x));
         const limit = y(part.limit_c);
         return (
           <g key={lane.id}>
-            {part.over_s > 0 && (
+            {part.first_over_s != null && (
               <rect
-                x={LEFT}
+                className="inside"
+                x={x(part.first_over_s)}
                 y={lane.top}
-                width={width - RIGHT - LEFT}
+                width={Math.max(0, width - RIGHT - x(part.first_over_s))}
                 height={Math.max(0, limit - lane.top)}
                 fill="var(--stop)"
                 opacity="0.12"
@@ -52,7 +52,7 @@ export function Compartments({ run, width, lanes }: Props) {
               stroke="var(--stop)"
               strokeDasharray="2 4"
             />
-            <path d={course ?? ""} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
+            <path className="inside" d={course ?? ""} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
             <text x={LEFT - 8} y={limit + 4} textAnchor="end">
               {told(part.limit_c, "°C", units)}
             </text>

@@ -3,19 +3,18 @@ import { line } from "d3-shape";
 import type { RunResult } from "../../api/client";
 import { told, useUnits } from "../../ui/quantity";
 import { type Lane, LEFT, RIGHT } from "./lanes";
-import { least } from "./series";
+import { least, sighted } from "./series";
+import { useScale } from "./span";
 
 /** Indoor temperature of each thermostat over the outage. */
 export function Indoor({ run, width, lane }: { run: RunResult; width: number; lane: Lane | null }) {
   const units = useUnits();
+  const x = useScale(width);
   const rooms = Object.entries(run.indoor ?? {});
   if (rooms.length === 0 || lane === null) return null;
   const all = rooms.flatMap(([, series]) => series.c);
   const low = Math.floor(least(all));
   const high = Math.ceil(-least(all.map((value) => -value)));
-  const x = scaleLinear()
-    .domain([0, run.length_s])
-    .range([LEFT, width - RIGHT]);
   const y = scaleLinear()
     .domain([low, Math.max(high, low + 4)])
     .range([lane.top + lane.height, lane.top + 6]);
@@ -24,11 +23,12 @@ export function Indoor({ run, width, lane }: { run: RunResult; width: number; la
       <line x1={LEFT} x2={width - RIGHT} y1={y(low)} y2={y(low)} stroke="var(--rule)" />
       {rooms.map(([id, series]) => (
         <path
+          className="inside"
           key={id}
           d={
-            line<number>()
-              .x((_, index) => x(series.t_s[index] ?? 0))
-              .y((value) => y(value))(series.c) ?? ""
+            line<[number, number]>()
+              .x(([t]) => x(t))
+              .y(([, index]) => y(series.c[index] ?? 0))(sighted(series.t_s, x)) ?? ""
           }
           fill="none"
           stroke="var(--ink)"

@@ -1,30 +1,33 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { RunResult } from "../../api/client";
+import { useCursor } from "../../api/cursor";
 import { useDesk, useRun } from "../../api/plan";
+import { CannotShow } from "../../ui/CannotShow";
 import { Accounts } from "./Accounts";
+import { BlockLanes } from "./BlockLanes";
+import { BlockList } from "./BlockList";
 import { Circumstances } from "./Circumstances";
+import { DayPlan } from "./DayPlan";
 import { EventList } from "./EventList";
 import { Moment } from "./Moment";
 import { OutageFields } from "./OutageFields";
 import { Strip } from "./Strip";
+import { holding, type Span, SpanContext } from "./span";
+import { useBlocks } from "./useBlocks";
+import { useStretch } from "./useStretch";
+import { ZoomBar } from "./ZoomBar";
 
-/** The outage over its days: legs, charge, events, and the moment under the cursor. */
+/** The outage over its days: legs, charge, events, blocks, and the moment under the cursor. */
 export function OutageScreen() {
   const run = useRun();
   return (
     <>
       <h1 className="sr-only">Outage</h1>
       <p className="mb-2 text-faint">
-        The whole outage from left to right. Point at a moment, or use the arrow keys on the strip, to read
-        what runs then; change the outage below and the strip answers.
+        The whole outage from left to right. Point at a moment to read what runs then; drag the blocks under
+        the strip, or change the outage below, and the strip answers.
       </p>
-      <OutageFields />
-      <Circumstances />
-      {run.isError && (
-        <p role="alert" className="text-stop">
-          {run.error.message}
-        </p>
-      )}
+      <CannotShow asked={run} what="run" />
       {run.data && (run.data.ledger ? <Whole run={run.data} /> : <Nothing run={run.data} />)}
     </>
   );
@@ -32,30 +35,74 @@ export function OutageScreen() {
 
 function Nothing({ run }: { run: RunResult }) {
   return (
-    <p className="border-l-4 border-caution py-2 pl-3">
-      There is nothing to run yet: {run.verdict.missing?.join("; ")}.
-    </p>
+    <>
+      <p className="mb-3 border-l-4 border-caution py-2 pl-3">
+        There is nothing to run yet: {run.verdict.missing?.join("; ")}.
+      </p>
+      <OutageFields />
+      <Circumstances />
+    </>
   );
 }
 
+/** The cursor where nothing was pointed at yet, s. */
+const FIRST = 7_200;
+
 function Whole({ run }: { run: RunResult }) {
   const { view } = useDesk();
-  const [at, setAt] = useState(() => Math.min(run.length_s, 3600 * 2));
-  const moment = Math.min(at, run.length_s);
+  const [cursor, setAt] = useCursor();
+  const blocks = useBlocks();
+  const box = useRef<HTMLDivElement>(null);
+  const width = useWidth(box);
+  const [chosen, setSpan] = useState<Span | null>(null);
+  const span = chosen && chosen.to <= run.length_s ? chosen : { from: 0, to: run.length_s };
+  const zone = view.plan.site.time_zone ?? "UTC";
+  const at = Math.min(cursor ?? FIRST, run.length_s);
+  const go = (moment: number) => {
+    setAt(moment);
+    setSpan(holding(span, moment, run.length_s));
+  };
+  const show = (next: Span) => setSpan(next.to - next.from >= run.length_s ? null : next);
+  const shown = useStretch(blocks.tried?.trial?.run ?? run, span, blocks.tried !== null);
   return (
-    <>
-      <Moment run={run} at={moment} plan={view.plan} />
-      <Strip
-        run={run}
-        at={moment}
-        zone={view.plan.site.time_zone ?? "UTC"}
-        split={view.plan.site.system !== "single_phase_230"}
-        onAt={setAt}
-      />
+    <SpanContext.Provider value={span}>
+      <Moment run={shown} at={at} plan={view.plan} />
+      <ZoomBar run={run} at={at} zone={zone} onAt={go} onSpan={show} />
+      <div ref={box}>
+        <Strip
+          run={shown}
+          at={at}
+          zone={zone}
+          split={view.plan.site.system !== "single_phase_230"}
+          width={width}
+          onAt={go}
+          onSpan={show}
+        />
+        <CannotShow asked={blocks.stored} what="blocks" />
+        <BlockLanes blocks={blocks} start={run.start} width={width} at={at} zone={zone} />
+      </div>
+      <BlockList blocks={blocks} run={run} at={at} zone={zone} />
+      <OutageFields />
+      <Circumstances />
       <div className="mt-4 grid gap-8 lg:grid-cols-[minmax(0,1fr)_440px]">
-        <EventList run={run} at={moment} zone={view.plan.site.time_zone ?? "UTC"} onAt={setAt} />
+        <div>
+          <EventList run={run} at={at} zone={zone} onAt={go} />
+          <DayPlan />
+        </div>
         <Accounts run={run} />
       </div>
-    </>
+    </SpanContext.Provider>
   );
+}
+
+function useWidth(box: { current: HTMLElement | null }): number {
+  const [width, setWidth] = useState(1200);
+  useEffect(() => {
+    const watcher = new ResizeObserver(
+      ([entry]) => entry && setWidth(Math.max(320, entry.contentRect.width)),
+    );
+    if (box.current) watcher.observe(box.current);
+    return () => watcher.disconnect();
+  }, [box]);
+  return width;
 }

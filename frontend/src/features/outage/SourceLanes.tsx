@@ -3,7 +3,8 @@ import { area, curveStepAfter, line } from "d3-shape";
 import type { RunResult } from "../../api/client";
 import { watts } from "../../ui/format";
 import { type Lane, type Layout, LEFT, RIGHT } from "./lanes";
-import { greatest, thin } from "./series";
+import { greatest, inSight, sighted, thin } from "./series";
+import { type Scale, useScale } from "./span";
 
 interface Props {
   run: RunResult;
@@ -11,13 +12,11 @@ interface Props {
   lanes: Layout;
 }
 
-type X = (t: number) => number;
+type X = Scale;
 
 /** Sun, engines, vehicles, the utility and every battery, each on a lane under the legs. */
 export function SourceLanes({ run, width, lanes }: Props) {
-  const x = scaleLinear()
-    .domain([0, run.length_s])
-    .range([LEFT, width - RIGHT]);
+  const x = useScale(width);
   return (
     <g fontSize="12" fill="var(--faint)">
       {lanes.suns.map((lane) => (
@@ -61,8 +60,8 @@ function SunLane({ run, lane, x, width }: LaneProps) {
     .y((point) => y(point.value));
   return (
     <g>
-      <path d={filled(thin(times, taken, x)) ?? ""} fill="var(--cedar)" opacity="0.45" />
-      <path d={outline(thin(times, offered, x)) ?? ""} fill="none" stroke="var(--cedar)" />
+      <path className="inside" d={filled(thin(times, taken, x)) ?? ""} fill="var(--cedar)" opacity="0.45" />
+      <path className="inside" d={outline(thin(times, offered, x)) ?? ""} fill="none" stroke="var(--cedar)" />
       <Ground y={y(0)} width={width} />
       <Name lane={lane} words="sun" />
       <text x={LEFT - 8} y={lane.top + 8} textAnchor="end">
@@ -79,13 +78,14 @@ function OnLane({ run, lane, x, width }: LaneProps) {
   const used = times.map((_, index) => (source?.a_w?.[index] ?? 0) + (source?.b_w?.[index] ?? 0));
   const spans = times
     .map((t, index) => ({ t, end: times[index + 1] ?? run.length_s, used: used[index] ?? 0 }))
-    .filter((span) => span.used > 0);
+    .filter((span) => span.used > 0 && inSight(span.t, span.end, x));
   const words = { generator: "engine", vehicle: "vehicle", grid: "utility", station: "" };
   return (
     <g>
       {spans.map((span) => (
         <rect
           key={span.t}
+          className="inside"
           x={x(span.t)}
           y={lane.top}
           width={Math.max(0.5, x(span.end) - x(span.t))}
@@ -106,9 +106,10 @@ function ChargeLane({ run, lane, x, width }: LaneProps) {
   const y = scaleLinear()
     .domain([0, 100])
     .range([lane.top + lane.height, lane.top]);
-  const points = (cell?.t_s ?? []).map((t, index) => ({
+  const stored = cell?.stored_wh ?? [];
+  const points = sighted(cell?.t_s ?? [], x).map(([t, index]) => ({
     t,
-    value: (100 * (cell?.stored_wh?.[index] ?? 0)) / (cell?.cell_wh ?? 1),
+    value: (100 * (stored[index] ?? 0)) / (cell?.cell_wh ?? 1),
   }));
   const filled = area<{ t: number; value: number }>()
     .x((point) => x(point.t))
@@ -119,12 +120,16 @@ function ChargeLane({ run, lane, x, width }: LaneProps) {
     .y((point) => y(point.value));
   return (
     <g>
-      <path d={filled(points) ?? ""} fill="var(--leaf)" />
-      <path d={curve(points) ?? ""} fill="none" stroke="var(--cedar)" strokeWidth="2" />
+      <path className="inside" d={filled(points) ?? ""} fill="var(--leaf)" />
+      <path className="inside" d={curve(points) ?? ""} fill="none" stroke="var(--cedar)" strokeWidth="2" />
       {Object.entries(cell?.readings ?? {}).map(([key, own]) => (
         <path
+          className="inside"
           key={key}
-          d={curve((own.t_s ?? []).map((t, index) => ({ t, value: own.percent?.[index] ?? 0 }))) ?? ""}
+          d={
+            curve(sighted(own.t_s ?? [], x).map(([t, index]) => ({ t, value: own.percent?.[index] ?? 0 }))) ??
+            ""
+          }
           fill="none"
           stroke="var(--ink)"
           strokeDasharray={key === "head" ? undefined : "5 3"}

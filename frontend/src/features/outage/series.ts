@@ -1,5 +1,6 @@
 import type { RunResult } from "../../api/client";
 import { watts, whole } from "../../ui/format";
+import type { Scale } from "./span";
 
 /** Index of the last change point at or before a moment. */
 export function indexAt(times: readonly number[], at: number): number {
@@ -95,8 +96,26 @@ export interface Point {
   value: number;
 }
 
+/** Whether a stretch of time is on the strip at all. */
+export function inSight(from: number, to: number, x: Scale): boolean {
+  const [first = 0, last = 0] = x.domain();
+  return to >= first && from <= last;
+}
+
+/** Change points on the strip, with their place in the course, and one more on both sides so that lines go on. */
+export function sighted(times: readonly number[], x: Scale): [number, number][] {
+  const [first = 0, last = 0] = x.domain();
+  const begin = indexAt(times, first);
+  const found: [number, number][] = [];
+  for (let index = begin; index < times.length; index += 1) {
+    found.push([times[index] ?? 0, index]);
+    if ((times[index] ?? 0) > last) break;
+  }
+  return found;
+}
+
 /** At most two points a half pixel: the greatest value in it, and the one that goes on after it. */
-export function thin(times: readonly number[], values: readonly number[], x: (t: number) => number): Point[] {
+export function thin(times: readonly number[], values: readonly number[], x: Scale): Point[] {
   const points: Point[] = [];
   let pixel = Number.NEGATIVE_INFINITY;
   let peak: Point | null = null;
@@ -104,7 +123,7 @@ export function thin(times: readonly number[], values: readonly number[], x: (t:
   const close = () => {
     if (peak && last && last.value !== peak.value) points.push(last);
   };
-  times.forEach((t, index) => {
+  for (const [t, index] of sighted(times, x)) {
     const value = values[index] ?? 0;
     const here = Math.round(x(t) * 2);
     if (here === pixel && peak) {
@@ -116,7 +135,7 @@ export function thin(times: readonly number[], values: readonly number[], x: (t:
       pixel = here;
     }
     last = { t, value };
-  });
+  }
   close();
   return points;
 }

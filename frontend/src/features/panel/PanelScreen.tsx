@@ -4,6 +4,7 @@ import { useDesk } from "../../api/plan";
 import { freeId } from "../../ui/ids";
 import { useNarrow } from "../../ui/useNarrow";
 import { freshCircuit } from "../load/fresh";
+import { MomentBar } from "../outage/MomentBar";
 import { BalanceSheet } from "./BalanceSheet";
 import { CircuitSheet } from "./CircuitSheet";
 import { FeedSheet } from "./FeedSheet";
@@ -81,6 +82,7 @@ export function PanelScreen() {
               <PanelFields schedule={schedule} />
             </Fragment>
           ))}
+          <MomentBar />
           <FindBreaker circuitId={shown} />
         </div>
         <aside className="min-w-0 lg:sticky lg:top-[92px] lg:self-start">

@@ -4,6 +4,7 @@ A course of few rows stays whole. Of a longer one, every stretch keeps its first
 column, the rows with its least and its greatest value: no peak is lost, and no time is moved.
 """
 
+from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from typing import TypeVar
 
@@ -84,3 +85,30 @@ def _each(value: object, course: object) -> object:
     if isinstance(value, dict):
         return {key: course(item) for key, item in value.items()}  # type: ignore[operator]
     return course(value)  # type: ignore[operator]
+
+
+def stretch(result: RunResult, from_s: float, to_s: float) -> RunResult:
+    """A result with its courses only between two moments.
+
+    Args:
+        result: of a run.
+        from_s: s from the start.
+        to_s: later, s.
+
+    Returns:
+        Every row of every course in the stretch, and one more on both sides, so that it joins on.
+    """
+
+    def course(part: AnyResult) -> AnyResult:
+        times: tuple[float, ...] = getattr(part, "t_s", ())
+        inner = {key: _each(value, course) for key, value in part if _holds_courses(value)}
+        first = max(0, bisect_right(times, from_s) - 1)
+        last = min(len(times), bisect_left(times, to_s) + 1)
+        rows = {
+            key: value[first:last]
+            for key, value in part
+            if isinstance(value, tuple) and times and len(value) == len(times)
+        }
+        return part.model_copy(update={**inner, **rows})
+
+    return course(result)

@@ -1,0 +1,111 @@
+"""Routes of the strip: a run that is only tried, a stretch of it in full, and each day in words."""
+
+from collections.abc import Sequence
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Response
+from pydantic import BaseModel
+
+from weary_cedar.api.errors import documented
+from weary_cedar.api.plans import AtDesk, Base, PlanId
+from weary_cedar.api.views import PlanView
+from weary_cedar.core.checks import Finding
+from weary_cedar.core.decide.block_deeds import BlockDeed, done
+from weary_cedar.core.decide.blocks import LaneOf, lanes_of
+from weary_cedar.core.decide.day_plan import DayPlan, day_plan
+from weary_cedar.core.outage import RunResult, run_outage
+from weary_cedar.core.outage.thinned import stretch, thinned
+from weary_cedar.formats.calendar_file import calendar_of
+from weary_cedar.workshop.derivation import json_of, opened
+
+router = APIRouter(prefix="/api/plans/{plan_id}", tags=["run"])
+
+Seconds = Annotated[float, Query(ge=0, le=31 * 86_400)]
+
+
+class BlockTrial(BaseModel):
+    """Where all blocks would be, and the run."""
+
+    lanes: list[LaneOf]
+    run: RunResult
+
+
+class DayPlans(BaseModel):
+    """Each day in words, as it could hang on the refrigerator; and what forbids to follow it."""
+
+    days: list[DayPlan]
+    stops: list[str]
+    verdict: str
+
+
+@router.get("/blocks", response_model=list[LaneOf], responses=documented(404, 422))
+def blocks(desk: AtDesk, plan_id: PlanId) -> Response:
+    """What the plan says about hours, as blocks on lanes."""
+    return desk.answer(plan_id, _blocks)
+
+
+def _blocks(document: str) -> bytes:
+    return json_of(list[LaneOf], lanes_of(opened(document).plan))
+
+
+@router.post("/blocks/try", response_model=BlockTrial, responses=documented(404, 413, 422))
+def try_blocks(desk: AtDesk, plan_id: PlanId, deed: BlockDeed) -> Response:
+    """What a block that is moved would do: while it is dragged; nothing is stored."""
+    return desk.answer(plan_id, _tried, deed)
+
+
+def _tried(document: str, deed: BlockDeed) -> bytes:
+    plan = done(opened(document).plan, deed)
+    return BlockTrial(lanes=lanes_of(plan), run=thinned(run_outage(plan))).model_dump_json().encode()
+
+
+@router.post("/blocks", response_model=PlanView, responses=documented(404, 412, 413, 422, 428, 507))
+def do_block(desk: AtDesk, plan_id: PlanId, base: Base, deed: BlockDeed) -> Response:
+    """Move, resize, add, choose or take away a block, as one edit."""
+    return desk.edit_by(plan_id, base, done, deed)
+
+
+@router.get("/run/stretch", response_model=RunResult, responses=documented(404, 422))
+def run_stretch(desk: AtDesk, plan_id: PlanId, from_s: Seconds, to_s: Seconds) -> Response:
+    """A stretch of the run with every change in it, however many: for looking closely."""
+    return desk.answer(plan_id, _stretched, from_s, to_s)
+
+
+def _stretched(document: str, from_s: float, to_s: float) -> bytes:
+    return thinned(stretch(opened(document).run, from_s, to_s)).model_dump_json().encode()
+
+
+@router.get("/days", response_model=DayPlans, responses=documented(404, 422))
+def days(desk: AtDesk, plan_id: PlanId) -> Response:
+    """Each day of the outage in words."""
+    return desk.answer(plan_id, _days)
+
+
+def _days(document: str) -> bytes:
+    found = opened(document)
+    days = day_plan(found.plan, found.run)
+    plans = DayPlans(days=days, stops=_stops(found.findings), verdict=found.run.verdict.sentence)
+    return plans.model_dump_json().encode()
+
+
+def _stops(findings: Sequence[Finding]) -> list[str]:
+    """What forbids to energise on the plan, in words."""
+    return [
+        f"{finding.title}: {finding.element.name}"
+        for finding in findings
+        if finding.level == "stop" and not finding.answered
+    ]
+
+
+@router.get("/days.ics", responses=documented(404, 422))
+def days_file(desk: AtDesk, plan_id: PlanId) -> Response:
+    """The days and what is to be done on them as a calendar file (RFC 5545)."""
+    answer = desk.answer(plan_id, _calendar)
+    answer.headers["Content-Type"] = "text/calendar; charset=utf-8"
+    answer.headers["Content-Disposition"] = f'attachment; filename="{plan_id}.ics"'
+    return answer
+
+
+def _calendar(document: str) -> bytes:
+    found = opened(document)
+    return calendar_of(found.plan, day_plan(found.plan, found.run), _stops(found.findings))

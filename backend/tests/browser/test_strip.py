@@ -1,0 +1,128 @@
+"""The strip as a place to plan: blocks dragged and typed, zoom, one moment for all screens, days in words."""
+
+import re
+
+import pytest
+from conftest import Server
+from playwright.sync_api import Locator, Page, expect
+
+
+@pytest.fixture
+def strip(page: Page, server: Server) -> Page:
+    begun = {"name": "Orchard strip", "begin": "orchard"}
+    made = page.request.post(f"{server.address}/api/plans", data=begun).json()
+    page.goto(f"{server.address}/plans/{made['id']}/outage")
+    expect(page.get_by_test_id("blocks")).to_be_visible()
+    return page
+
+
+def window(page: Page) -> Locator:
+    return page.get_by_test_id("blocks").get_by_role("button", name="the utility is back").first
+
+
+def drag(page: Page, block: Locator, by: float, *, end: bool = False) -> None:
+    """Press a block, or its end, move the pointer, and hold."""
+    box = block.bounding_box()
+    assert box is not None
+    x = box["x"] + (box["width"] - 3 if end else box["width"] / 3)
+    y = box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + by / 2, y)
+    page.mouse.move(x + by, y)
+
+
+def test_a_block_is_dragged_and_the_strip_answers_before_it_is_dropped(strip: Page) -> None:
+    block = window(strip)
+    expect(block).to_have_accessible_name("the utility is back, Tue 8 Dec 12:00 to 14:00, 2 h")
+    drag(strip, block, 60)
+    expect(strip.get_by_test_id("tried")).to_contain_text("With that:")
+    moved = block.get_attribute("aria-label") or ""
+    assert "12:00" not in moved
+    assert re.search(r"\d\d:(00|15|30|45) to", moved)
+    strip.mouse.up()
+    expect(strip.get_by_test_id("tried")).to_have_count(0)
+    expect(window(strip)).to_have_accessible_name(moved)
+    drag(strip, window(strip), 40, end=True)
+    strip.mouse.up()
+    expect(window(strip)).not_to_have_accessible_name(re.compile(", 2 h$"))
+    expect(strip.get_by_role("button", name="Undo")).to_have_attribute("title", re.compile("for"))
+    for _ in range(2):
+        strip.get_by_role("button", name="Undo").click()
+    expect(window(strip)).to_have_accessible_name("the utility is back, Tue 8 Dec 12:00 to 14:00, 2 h")
+    expect(strip.get_by_role("button", name="Undo")).to_be_disabled()
+
+
+def test_a_block_by_keyboard_alone(strip: Page) -> None:
+    block = window(strip)
+    block.focus()
+    for key in ("ArrowRight", "ArrowRight", "Shift+ArrowRight"):
+        strip.keyboard.press(key)
+    expect(block).to_have_accessible_name("the utility is back, Tue 8 Dec 12:30 to 14:45, 2.25 h")
+    strip.keyboard.press("Escape")
+    expect(block).to_have_accessible_name("the utility is back, Tue 8 Dec 12:00 to 14:00, 2 h")
+    strip.keyboard.press("ArrowLeft")
+    strip.keyboard.press("Enter")
+    expect(strip.get_by_test_id("tried")).to_have_count(0)
+    expect(window(strip)).to_have_accessible_name("the utility is back, Tue 8 Dec 11:45 to 13:45, 2 h")
+    window(strip).focus()
+    strip.keyboard.press("Delete")
+    expect(window(strip)).to_have_accessible_name(re.compile("Wed 9 Dec 12:00"))
+    strip.get_by_text("The blocks as a list").click()
+    utility = strip.get_by_role("group", name="utility").last
+    at = utility.get_by_label("at", exact=True).first
+    at.fill("Thu 1")
+    at.press("Enter")
+    expect(utility.get_by_role("alert")).to_have_count(0)
+    at.fill("ten past")
+    at.press("Enter")
+    expect(utility.get_by_role("alert")).to_contain_text("is not read; write it as Thu 3:10")
+    utility.get_by_role("button", name="Add hours with the utility").click()
+    expect(strip.get_by_test_id("blocks").get_by_role("button", name="the utility is back")).to_have_count(4)
+
+
+def test_what_cannot_be_there_says_so(strip: Page) -> None:
+    block = window(strip)
+    block.focus()
+    for _ in range(90):
+        strip.keyboard.press("Shift+ArrowRight")
+    expect(strip.get_by_test_id("tried")).to_contain_text("It cannot be there:")
+    strip.keyboard.press("Escape")
+    expect(strip.get_by_test_id("tried")).to_have_count(0)
+
+
+def test_zoom_jumps_and_one_moment_for_all_screens(strip: Page) -> None:
+    slider = strip.get_by_role("slider", name="Moment of the outage")
+    shown = strip.get_by_role("group", name="Shown on the strip")
+    shown.get_by_role("button", name="10 min").click()
+    expect(strip.get_by_test_id("strip").locator("svg")).to_contain_text(re.compile(r"\d\d:\d\d"))
+    go = strip.get_by_label("go to")
+    go.fill("noonish")
+    go.press("Enter")
+    expect(strip.get_by_role("alert")).to_contain_text("go to: noonish is no moment of this outage")
+    go.fill("Thu 3:10")
+    go.press("Enter")
+    expect(slider).to_have_attribute("aria-valuetext", re.compile("^Thu 10 Dec 03:10"))
+    slider.focus()
+    strip.keyboard.press("ArrowRight")
+    expect(strip.get_by_test_id("moment")).to_contain_text("Thu 10 Dec 03:10")
+    strip.keyboard.press("0")
+    expect(shown.get_by_role("button", name="the whole")).to_have_attribute("aria-pressed", "true")
+    strip.get_by_role("button", name="next event").click()
+    text = slider.get_attribute("aria-valuetext") or ""
+    moment = text.split(",")[0]
+    strip.get_by_role("link", name="Feed").click()
+    expect(strip.get_by_text(f"at {moment}")).to_be_visible()
+    strip.get_by_role("link", name="Panel", exact=True).click()
+    expect(strip.get_by_test_id("moment")).to_contain_text(moment)
+
+
+def test_the_days_in_words(strip: Page) -> None:
+    days = strip.get_by_test_id("days")
+    expect(days.get_by_role("listitem")).to_have_count(5)
+    expect(days).to_contain_text("The utility is back from 12:00 to 14:00")
+    expect(days).to_contain_text("at bedtime (21:30)")
+    expect(days).to_contain_text("A forecast, not a promise")
+    with strip.expect_download() as taken:
+        days.get_by_role("link", name="As a calendar").click()
+    assert taken.value.suggested_filename.endswith(".ics")

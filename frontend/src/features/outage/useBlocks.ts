@@ -1,0 +1,95 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { answer, client, Refused } from "../../api/client";
+import { useDesk } from "../../api/plan";
+import type { components } from "../../api/schema.gen";
+
+type Schemas = components["schemas"];
+export type Block = Schemas["Block"];
+export type Lane = Schemas["LaneOf"];
+export type Deed = Schemas["BlockDeed"];
+type Trial = Schemas["BlockTrial"];
+
+/** A deed that is tried, and what the server says that it would do. */
+interface Tried {
+  deed: Deed;
+  trial: Trial | null;
+  problem: Refused | null;
+}
+
+/** Blocks of the plan: each deed is tried while a block is dragged, and stored once it is dropped. */
+export function useBlocks() {
+  const { view, request } = useDesk();
+  const path = { plan_id: view.id };
+  const stored = useQuery({
+    queryKey: ["blocks", view.id, view.revision],
+    queryFn: () => answer(client.GET("/api/plans/{plan_id}/blocks", { params: { path } })),
+    placeholderData: (before) => before,
+  });
+  const [tried, setTried] = useState<Tried | null>(null);
+  /** The deed that is wanted now, and whether one is on its way: the server answers one at a time. */
+  const wanted = useRef<Deed | null>(null);
+  const asking = useRef(false);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what was tried is true or gone with every revision
+  useEffect(() => {
+    wanted.current = null;
+    setTried(null);
+  }, [view.revision]);
+
+  const ask = async () => {
+    const deed = wanted.current;
+    if (asking.current || deed === null) return;
+    asking.current = true;
+    let found: Omit<Tried, "deed">;
+    try {
+      const asked = client.POST("/api/plans/{plan_id}/blocks/try", { params: { path }, body: deed });
+      found = { trial: await answer(asked), problem: null };
+    } catch (error) {
+      found = { trial: null, problem: error instanceof Refused ? error : null };
+    }
+    asking.current = false;
+    if (wanted.current === null) return;
+    setTried((before) => ({
+      deed: wanted.current ?? deed,
+      trial: found.trial ?? before?.trial ?? null,
+      problem: found.problem,
+    }));
+    if (wanted.current !== deed) void ask();
+  };
+  const attempt = (deed: Deed) => {
+    wanted.current = deed;
+    setTried((before) => ({ deed, trial: before?.trial ?? null, problem: before?.problem ?? null }));
+    void ask();
+  };
+  const cancel = () => {
+    wanted.current = null;
+    setTried(null);
+  };
+  const commit = (deed: Deed) => {
+    wanted.current = null;
+    request(async (header) => {
+      try {
+        return await answer(
+          client.POST("/api/plans/{plan_id}/blocks", { params: { path, header }, body: deed }),
+        );
+      } catch (error) {
+        setTried(null);
+        throw error;
+      }
+    });
+  };
+  return {
+    lanes: tried?.trial?.lanes ?? stored.data ?? [],
+    stored,
+    tried,
+    attempt,
+    cancel,
+    commit,
+  };
+}
+
+export type Blocks = ReturnType<typeof useBlocks>;
+
+/** The deed that is on its way for a block, if one is. */
+export const deedOf = (blocks: Blocks, block: Block): Deed | null =>
+  blocks.tried?.deed.key === block.key && blocks.tried.deed.deed === "move" ? blocks.tried.deed : null;
