@@ -107,6 +107,6 @@ def test_an_unbroken_word_does_not_widen_a_page(browser: Browser, server: Server
         expect(page.get_by_test_id("verdict")).to_be_visible()
         for summary in page.locator("main summary").all()[:8]:
             summary.click()
-        fits = f"document.documentElement.scrollWidth <= {width}"
-        page.wait_for_function(fits, timeout=10_000)
+        fits = "width => document.documentElement.scrollWidth <= width"
+        page.wait_for_function(fits, arg=width, timeout=10_000)
     page.close()

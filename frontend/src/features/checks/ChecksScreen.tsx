@@ -30,7 +30,7 @@ export function ChecksScreen() {
         questions of the survey; take a remedy with one click. Local code and the authority having
         jurisdiction decide; permanent wiring is a licensed electrician's work. Nothing here is an approval.
       </p>
-      <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_420px]">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[minmax(0,1fr)_420px]">
         <div data-testid="findings">
           {findings.length === 0 && <p>Nothing was found.</p>}
           {GROUPS.map(([level, title]) => (

@@ -163,7 +163,7 @@ export function FeedScreen() {
                 {path.circuits.length === 0 ? "no circuit that is marked on" : path.circuits.join(", ")}.
               </span>
             </p>
-            <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_440px]">
+            <div className="grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[minmax(0,1fr)_440px]">
               <div>
                 <FeedEditor id={path.lead_id} lead={lead} />
                 <NeutralMatrix path={path} />

@@ -63,7 +63,7 @@ export function NeedsScreen() {
       </div>
       <CannotShow asked={needs} what="list of needs" />
       {list && <Summary list={list} onMeasure={setChosen} />}
-      <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
         <div className="min-w-0 overflow-x-auto">
           {list && <NeedTable list={list} chosen={shown} onChoose={setChosen} />}
         </div>

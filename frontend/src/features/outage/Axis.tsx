@@ -12,6 +12,9 @@ const ROOM: Record<Clock, [number, number]> = { "24": [26, 46], "12": [48, 66] }
 /** Names of days stand this far apart at least, px. */
 const DAY_ROOM = 76;
 
+/** A label so near to the right edge ends there instead of being cut, px. */
+const EDGE = 24;
+
 interface Tick {
   at: number;
   instant: number;
@@ -84,7 +87,11 @@ export function Axis({ run, width, height, zone }: Props) {
             stroke="var(--rule)"
             strokeWidth={tick.minutes === 0 ? 1.5 : 0.6}
           />
-          <text y={height - 6} textAnchor="middle">
+          <text
+            y={height - 6}
+            x={x(tick.at) > width - EDGE ? EDGE / 2 - 2 : 0}
+            textAnchor={x(tick.at) > width - EDGE ? "end" : "middle"}
+          >
             {written(tick.minutes)}
           </text>
         </g>

@@ -52,7 +52,11 @@ function Tried({ blocks }: { blocks: Blocks }) {
   const { tried } = blocks;
   const verdict = tried?.trial?.run.verdict;
   return (
-    <p role="status" className="py-1" data-testid="tried" style={{ paddingLeft: LEFT }}>
+    <p
+      role="status"
+      className="fixed bottom-3 left-1/2 z-20 w-[min(94vw,720px)] -translate-x-1/2 border border-ink bg-paper px-4 py-2"
+      data-testid="tried"
+    >
       {verdict && (
         <>
           <span className="text-faint">With that: </span>

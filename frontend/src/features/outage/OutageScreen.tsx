@@ -28,20 +28,24 @@ export function OutageScreen() {
         the strip, or change the outage below, and the strip answers.
       </p>
       <CannotShow asked={run} what="run" />
-      {run.data && (run.data.ledger ? <Whole run={run.data} /> : <Nothing run={run.data} />)}
+      {run.data?.ledger && !run.isError ? (
+        <Whole run={run.data} />
+      ) : (
+        <>
+          {run.data && !run.isError && <Nothing run={run.data} />}
+          <OutageFields />
+          <Circumstances />
+        </>
+      )}
     </>
   );
 }
 
 function Nothing({ run }: { run: RunResult }) {
   return (
-    <>
-      <p className="mb-3 border-l-4 border-caution py-2 pl-3">
-        There is nothing to run yet: {run.verdict.missing?.join("; ")}.
-      </p>
-      <OutageFields />
-      <Circumstances />
-    </>
+    <p className="mb-3 border-l-4 border-caution py-2 pl-3">
+      There is nothing to run yet: {run.verdict.missing?.join("; ")}.
+    </p>
   );
 }
 
@@ -84,7 +88,7 @@ function Whole({ run }: { run: RunResult }) {
       <BlockList blocks={blocks} run={run} at={at} zone={zone} />
       <OutageFields />
       <Circumstances />
-      <div className="mt-4 grid gap-8 lg:grid-cols-[minmax(0,1fr)_440px]">
+      <div className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[minmax(0,1fr)_440px]">
         <div>
           <EventList run={run} at={at} zone={zone} onAt={go} />
           <DayPlan />

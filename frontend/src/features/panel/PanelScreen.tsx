@@ -52,7 +52,7 @@ export function PanelScreen() {
         is room, or <b className="text-ink">off</b>. Choose one to see and change what is on it. Arrow keys
         move, K, R and O mark; drag a breaker, or hold Alt with an arrow key, to move it to another space.
       </p>
-      <div className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_340px]">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1fr)_340px]">
         <div className="min-w-0">
           {view.schedules.map((schedule) => (
             <Fragment key={schedule.panel_id}>
@@ -95,7 +95,7 @@ export function PanelScreen() {
         </aside>
       </div>
       {view.schedules.map((schedule) => (
-        <div key={schedule.panel_id} className="mt-6 grid gap-8 lg:grid-cols-2">
+        <div key={schedule.panel_id} className="mt-6 grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-2">
           <BalanceSheet panelId={schedule.panel_id} />
           <SwitchSheet panelId={schedule.panel_id} />
         </div>

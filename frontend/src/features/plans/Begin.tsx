@@ -65,7 +65,7 @@ export function Begin() {
         Five questions; every answer can wait, and everything can be changed later. Nothing is put into the
         plan that you do not say.
       </p>
-      <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
         <form
           aria-label="Begin a plan"
           onSubmit={(event) => {
