@@ -59,6 +59,12 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("./features/outage/OutageScreen")).OutageScreen }),
       },
       {
+        path: "variants",
+        lazy: async () => ({
+          Component: (await import("./features/variants/VariantsScreen")).VariantsScreen,
+        }),
+      },
+      {
         path: "history",
         lazy: async () => ({ Component: (await import("./features/history/HistoryScreen")).HistoryScreen }),
       },

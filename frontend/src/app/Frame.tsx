@@ -13,6 +13,7 @@ import { Sums } from "./Sums";
 import { SCREENS } from "./screens";
 import { Unopened } from "./Unopened";
 import { useShown } from "./useShown";
+import { VariantLine } from "./VariantLine";
 import { VerdictLine } from "./VerdictLine";
 
 /** What surrounds every screen of a plan: where you are, the verdict, undo. */
@@ -33,6 +34,7 @@ export function Frame() {
       </a>
       <header className="top-0 z-10 bg-paper [@media(min-height:520px)]:sticky">
         <TopLine />
+        <VariantLine />
         <VerdictLine />
       </header>
       <main id="work" tabIndex={-1} className="mx-auto max-w-[1360px] px-5 pt-3 pb-10 outline-none">

@@ -21,6 +21,7 @@ from weary_cedar.api import (
     schedules,
     strip,
     sums,
+    variants,
     weather,
 )
 from weary_cedar.api.desk import Desk
@@ -30,6 +31,12 @@ from weary_cedar.core.plan import Plan
 from weary_cedar.store.plans import PlanStore
 
 STATIC = Path(__file__).parent / "static"
+
+
+#: Everything that the API answers, by subject.
+ROUTES = (
+    plans, needs, measure, heaters, house, gear, panels, schedules, strip, sums, variants, weather,
+)  # fmt: skip
 
 
 def make_app(engine: Engine | None = None, lanes: Lanes | None = None) -> FastAPI:
@@ -45,7 +52,7 @@ def make_app(engine: Engine | None = None, lanes: Lanes | None = None) -> FastAP
     if engine is not None:
         app.state.desk = Desk(PlanStore(engine), lanes or Lanes())
     errors.install(app)
-    for part in (plans, needs, measure, heaters, house, gear, panels, schedules, strip, sums, weather):
+    for part in ROUTES:
         app.include_router(part.router)
     _serve_screens(app)
     app.add_middleware(Guard)

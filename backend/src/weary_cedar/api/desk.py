@@ -134,6 +134,7 @@ class Desk:
             "can_redo": stored.can_redo,
             "merged": stored.merged,
             "last_change": stored.summary,
+            "variant_of": stored.variant_of,
         }
         derived = self._derived(stored).sheets["view"]
         body = json.dumps(own).encode()[:-1] + b"," + derived[1:]
@@ -173,10 +174,18 @@ class Desk:
 
         return self.view(self.store.restore(plan_id, base, number, make))
 
-    def create(self, kind: str, summary: str, make: Callable[..., Plan], *given: Any) -> Response:
-        """Store a new plan that a function makes."""
+    def create(
+        self,
+        kind: str,
+        summary: str,
+        make: Callable[..., Plan],
+        *given: Any,
+        variant_of: str | None = None,
+    ) -> Response:
+        """Store a new plan that a function makes, or a variant of a plan."""
         changed = self._finish("new plans", edits.begin, make, *given)
-        return self.view(self.store.create(self._accepted(changed), kind, summary), 201)
+        stored = self.store.create(self._accepted(changed), kind, summary, variant_of=variant_of)
+        return self.view(stored, 201)
 
     def _accepted(self, changed: edits.Changed, plan_id: str = "", head: str | None = None) -> Made:
         """What was made, unless a sheet fails that could be made before."""

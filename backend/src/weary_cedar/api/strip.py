@@ -1,6 +1,5 @@
 """Routes of the strip: a run that is only tried, a stretch of it in full, and each day in words."""
 
-from collections.abc import Sequence
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
@@ -9,14 +8,13 @@ from pydantic import BaseModel
 from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import AtDesk, Base, PlanId
 from weary_cedar.api.views import PlanView
-from weary_cedar.core.checks import Finding
 from weary_cedar.core.decide.block_deeds import BlockDeed, done
 from weary_cedar.core.decide.blocks import LaneOf, lanes_of
 from weary_cedar.core.decide.day_plan import DayPlan, day_plan
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.thinned import stretch, thinned
 from weary_cedar.formats.calendar_file import calendar_of
-from weary_cedar.workshop.derivation import json_of, opened
+from weary_cedar.workshop.derivation import json_of, opened, stops_of
 
 router = APIRouter(prefix="/api/plans/{plan_id}", tags=["run"])
 
@@ -84,17 +82,8 @@ def days(desk: AtDesk, plan_id: PlanId) -> Response:
 def _days(document: str) -> bytes:
     found = opened(document)
     days = day_plan(found.plan, found.run)
-    plans = DayPlans(days=days, stops=_stops(found.findings), verdict=found.run.verdict.sentence)
+    plans = DayPlans(days=days, stops=stops_of(found.findings), verdict=found.run.verdict.sentence)
     return plans.model_dump_json().encode()
-
-
-def _stops(findings: Sequence[Finding]) -> list[str]:
-    """What forbids to energise on the plan, in words."""
-    return [
-        f"{finding.title}: {finding.element.name}"
-        for finding in findings
-        if finding.level == "stop" and not finding.answered
-    ]
 
 
 @router.get("/days.ics", responses=documented(404, 422))
@@ -108,4 +97,4 @@ def days_file(desk: AtDesk, plan_id: PlanId) -> Response:
 
 def _calendar(document: str) -> bytes:
     found = opened(document)
-    return calendar_of(found.plan, day_plan(found.plan, found.run), _stops(found.findings))
+    return calendar_of(found.plan, day_plan(found.plan, found.run), stops_of(found.findings))

@@ -19,6 +19,8 @@ class PlanView(DerivedView):
     merged: bool
     #: What the last edit changed, as the history says it.
     last_change: str
+    #: The plan that this one is a variant of.
+    variant_of: str | None
 
 
 class PlanLine(BaseModel):

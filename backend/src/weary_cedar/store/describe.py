@@ -75,7 +75,24 @@ def _line(field: str, before: Any, after: Any, old: Json, new: Json) -> str:
         return f"{noun} {name} added"
     if held_after is None:
         return f"{noun} {name} removed"
+    inner = _inner_part(parts, old, new)
+    if inner:
+        return f"{name}: {inner}"
     return f"{name}: {label} {change}"
+
+
+def _inner_part(parts: list[str], old: Json, new: Json) -> str:
+    """A part inside of another one that came or went: a pack of a station, an outlet."""
+    for depth in range(4, len(parts) + 1):
+        place = "/" + "/".join(parts[:depth])
+        before, after = look_up(old, place), look_up(new, place)
+        part = after if before is None else before
+        if (before is None) != (after is None) and isinstance(part, dict):
+            words = str(
+                part.get("name") or f"{_named(parts[depth - 2]).rstrip('s')} {part.get('kind', '')}"
+            ).strip()
+            return f"{words} {'added' if before is None else 'removed'}"
+    return ""
 
 
 def _ending(field: str) -> tuple[str, str]:

@@ -34,6 +34,8 @@ class PlanRow(Base):
     head: Mapped[int]
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), default=now)
     deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True), default=None)
+    #: The plan that this one is a variant of; it is not in the list of plans then.
+    variant_of: Mapped[str | None] = mapped_column(String(40), default=None)
 
 
 class RevisionRow(Base):

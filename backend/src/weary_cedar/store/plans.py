@@ -50,6 +50,8 @@ class StoredPlan:
     merged: bool = False
     #: What the revision changed, in words, as its history says.
     summary: str = ""
+    #: The plan that it is a variant of.
+    variant_of: str | None = None
 
     @property
     def plan(self) -> Plan:
@@ -135,9 +137,22 @@ class PlanStore:
                 select(PlanRow, RevisionRow.created_at)
                 .join(RevisionRow, (RevisionRow.plan_id == PlanRow.id) & (RevisionRow.number == PlanRow.head))
                 .where(PlanRow.deleted_at.is_not(None) if deleted else PlanRow.deleted_at.is_(None))
+                .where(PlanRow.variant_of.is_(None))
                 .order_by(RevisionRow.created_at.desc(), PlanRow.id)
             ).all()
             return [PlanEntry(row.id, row.name, row.head, _utc(at), deleted) for row, at in rows]
+
+    def family(self, plan_id: str) -> list[StoredPlan]:
+        """A plan with its variants, the oldest first; asked of the plan or of one of them."""
+        with self._reading() as session:
+            row = _plan_row(session, plan_id)
+            own = _plan_row(session, row.variant_of) if row.variant_of else row
+            variants = session.scalars(
+                select(PlanRow)
+                .where(PlanRow.variant_of == own.id, PlanRow.deleted_at.is_(None))
+                .order_by(PlanRow.created_at, PlanRow.id)
+            ).all()
+            return [_stored(each, _revision(session, each.id, each.head)) for each in (own, *variants)]
 
     def never_used(self) -> bool:
         """Whether there has not been any plan yet, not even one that was deleted."""
@@ -192,13 +207,18 @@ class PlanStore:
     # ------------------------------------------------------------ writing
 
     def create(
-        self, plan: Plan | Made, kind: str = "new", summary: str = "Plan begun", wanted_id: str = ""
+        self,
+        plan: Plan | Made,
+        kind: str = "new",
+        summary: str = "Plan begun",
+        wanted_id: str = "",
+        variant_of: str | None = None,
     ) -> StoredPlan:
-        """Add a plan under an id made from its name."""
+        """Add a plan under an id made from its name; or a variant of another one."""
         made = plan if isinstance(plan, Made) else made_of(plan)
         with self._writing() as session:
             plan_id = free_id(wanted_id or made.name, set(session.scalars(select(PlanRow.id))), "plan")
-            row = PlanRow(id=plan_id, name=made.name, head=1)
+            row = PlanRow(id=plan_id, name=made.name, head=1, variant_of=variant_of)
             session.add(row)
             session.flush()
             return _append(session, row, Made(made.document, made.name, summary), kind, undo_to=None)
@@ -444,6 +464,7 @@ def _stored(row: PlanRow, revision: RevisionRow, merged: bool = False) -> Stored
         can_redo=revision.redo_to is not None,
         merged=merged,
         summary=revision.summary,
+        variant_of=row.variant_of,
     )
 
 

@@ -166,7 +166,16 @@ class Opened:
         ]
 
 
-@lru_cache(maxsize=3)
+def stops_of(findings: Sequence[Finding]) -> list[str]:
+    """What forbids to energise on a plan, in words."""
+    return [
+        f"{finding.title}: {finding.element.name}"
+        for finding in findings
+        if finding.level == "stop" and not finding.answered
+    ]
+
+
+@lru_cache(maxsize=4)
 def opened(document: str) -> Opened:
     """A plan with what follows from it; the last few are remembered in this process."""
     return Opened(document)

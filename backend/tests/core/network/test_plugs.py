@@ -134,7 +134,7 @@ def test_a_wet_place_asks_for_the_outlet_of_the_lead() -> None:
 
 
 def test_what_is_refused() -> None:
-    assert "load in this plan" in refusals(document("gone"))["/leads/strip/to/load_ids/0"]
+    assert "load of this plan" in refusals(document("gone"))["/leads/strip/to/load_ids/0"]
     assert "only once" in refusals(document("lamp", "lamp"))["/leads/strip/to/load_ids/1"]
     assert "its breaker counts" in refusals(document(fridge={"mark": "room"}))["/loads/fridge/mark"]
     assert refusals(document("fridge", fridge={"mark": "room", "order": 2})) == {}

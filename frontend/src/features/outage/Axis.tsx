@@ -23,7 +23,13 @@ interface Tick {
 }
 
 /** Every moment of the site's clock on the strip that falls on a step. */
-function ticksOf(run: RunResult, from: number, to: number, step: number, zone: string): Tick[] {
+function ticksOf(
+  run: Pick<RunResult, "start">,
+  from: number,
+  to: number,
+  step: number,
+  zone: string,
+): Tick[] {
   const start = new Date(run.start).getTime();
   /** Clocks are set by half hours at the least: looking so often finds every full hour of every zone. */
   const every = step < HOUR ? 60 : 1_800;
@@ -46,7 +52,7 @@ function ticksOf(run: RunResult, from: number, to: number, step: number, zone: s
 }
 
 interface Props {
-  run: RunResult;
+  run: Pick<RunResult, "start">;
   width: number;
   height: number;
   zone: string;

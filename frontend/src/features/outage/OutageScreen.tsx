@@ -1,4 +1,5 @@
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
+import { Link } from "react-router";
 import type { RunResult } from "../../api/client";
 import { useCursor } from "../../api/cursor";
 import { useDesk, useRun } from "../../api/plan";
@@ -15,6 +16,7 @@ import { Strip } from "./Strip";
 import { holding, type Span, SpanContext } from "./span";
 import { useBlocks } from "./useBlocks";
 import { useStretch } from "./useStretch";
+import { useWidth } from "./useWidth";
 import { ZoomBar } from "./ZoomBar";
 
 /** The outage over its days: legs, charge, events, blocks, and the moment under the cursor. */
@@ -25,7 +27,10 @@ export function OutageScreen() {
       <h1 className="sr-only">Outage</h1>
       <p className="mb-2 text-faint">
         The whole outage from left to right. Point at a moment to read what runs then; drag the blocks under
-        the strip, or change the outage below, and the strip answers.
+        the strip, or change the outage below, and the strip answers.{" "}
+        <Link className="underline" to="../variants" relative="path">
+          Side by side with a variant
+        </Link>
       </p>
       <CannotShow asked={run} what="run" />
       {run.data?.ledger && !run.isError ? (
@@ -97,16 +102,4 @@ function Whole({ run }: { run: RunResult }) {
       </div>
     </SpanContext.Provider>
   );
-}
-
-function useWidth(box: { current: HTMLElement | null }): number {
-  const [width, setWidth] = useState(1200);
-  useEffect(() => {
-    const watcher = new ResizeObserver(
-      ([entry]) => entry && setWidth(Math.max(320, entry.contentRect.width)),
-    );
-    if (box.current) watcher.observe(box.current);
-    return () => watcher.disconnect();
-  }, [box]);
-  return width;
 }
