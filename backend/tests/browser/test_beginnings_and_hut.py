@@ -29,7 +29,7 @@ def test_weather_drives_the_heater(page: Page, server: Server) -> None:
     page.goto(f"{server.address}{HUT}/outage")
     indoors = page.get_by_test_id("strip").get_by_text("-8 °C")
     expect(indoors).to_be_attached()
-    page.get_by_text("People, weather, sun, utility, rules and incidents").click()
+    page.get_by_text("People, weather, sun, utility and incidents").click()
     coldest = page.get_by_label("coldest")
     coldest.fill("-30")
     coldest.press("Enter")

@@ -184,7 +184,9 @@ def test_a_station_is_described_from_its_plate(at: Page) -> None:
     expect(third.get_by_label("to", exact=True)).to_have_value("60")
     expect(third.get_by_label("at most", exact=True).nth(1)).to_have_value("220")
     stations.get_by_role("button", name="Add a pack").click()
-    expect(stations.get_by_role("group", name="Packs").get_by_role("listitem")).to_have_count(2)
+    expect(
+        stations.get_by_role("group", name="Extra packs, made for it").get_by_role("listitem")
+    ).to_have_count(2)
     curve = stations.get_by_role("group", name="Overload")
     fill(curve.get_by_label("of its rating").first, "120")
     expect(at.get_by_role("alert").first).to_contain_text("multiples rise", timeout=20_000)
@@ -307,7 +309,7 @@ def test_another_station_keeps_the_feed(at: Page) -> None:
 
 def test_other_gear_is_added_and_counted(at: Page) -> None:
     at.get_by_role("link", name="Gear").click()
-    batteries = at.get_by_role("region", name="External batteries")
+    batteries = at.get_by_role("region", name="Batteries from elsewhere, on a DC input")
     add(batteries, "tool-36")
     batteries.locator("summary").click()
     batteries.get_by_label("on", exact=True).select_option("station//sun-high")

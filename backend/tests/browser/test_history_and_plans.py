@@ -161,7 +161,7 @@ def test_incidents_and_people_show_on_the_strip(page: Page, server: Server) -> N
     mark(page, "Range", "keep")
     saved(page)
     page.goto(f"{server.address}{AT}/outage")
-    page.get_by_text("People, weather, sun, utility, rules and incidents").click()
+    page.get_by_text("People, weather, sun, utility and incidents").click()
     page.get_by_role("button", name="Add an incident").click()
     expect(page.get_by_test_id("events")).to_contain_text("The cord comes out")
     page.get_by_label("what", exact=True).select_option("door_open")

@@ -69,7 +69,7 @@ def test_food_has_its_lane_and_its_compartments(page: Page, server: Server) -> N
 
 def test_weather_out_of_a_file_and_from_the_forecast(page: Page, server: Server) -> None:
     page.goto(f"{server.address}{AT}/outage")
-    page.get_by_text("People, weather, sun, utility, rules and incidents").click()
+    page.get_by_text("People, weather, sun, utility and incidents").click()
     page.get_by_label("Weather file").set_input_files(TYPICAL_YEAR)
     expect(page.get_by_text("and the sun of Greensboro")).to_be_visible(timeout=20_000)
     expect(page.get_by_text("kinds of days do not count")).to_be_visible()

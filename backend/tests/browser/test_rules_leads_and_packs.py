@@ -7,7 +7,7 @@ from playwright.sync_api import Page, expect
 
 HUT = "/plans/pass-keeper-s-hut"
 FOOTHILL = "/plans/foothill-house"
-MORE = "People, weather, sun, utility, rules and incidents"
+MORE = "People, weather, sun, utility and incidents"
 
 
 def test_rules_are_sentences_that_are_added_changed_and_switched_off(page: Page, server: Server) -> None:

@@ -22,6 +22,7 @@ def window(page: Page) -> Locator:
 
 def drag(page: Page, block: Locator, by: float, *, end: bool = False) -> None:
     """Press a block, or its end, move the pointer, and hold."""
+    block.evaluate("element => element.scrollIntoView({block: 'center'})")
     box = block.bounding_box()
     assert box is not None
     x = box["x"] + (box["width"] - 3 if end else box["width"] / 3)
@@ -115,6 +116,30 @@ def test_zoom_jumps_and_one_moment_for_all_screens(strip: Page) -> None:
     expect(strip.get_by_text(f"at {moment}")).to_be_visible()
     strip.get_by_role("link", name="Panel", exact=True).click()
     expect(strip.get_by_test_id("moment")).to_contain_text(moment)
+
+
+def test_an_event_tells_what_would_have_prevented_it_and_applies_it(page: Page, server: Server) -> None:
+    begun = {"name": "Kettle", "begin": "foothill"}
+    made = page.request.post(f"{server.address}/api/plans", data=begun).json()
+    page.goto(f"{server.address}/plans/{made['id']}/outage")
+    events = page.get_by_role("region", name="Events")
+    events.get_by_label("show").select_option(label="trips and too much at once, 2")
+    shed = events.get_by_role("button", name="Off for now")
+    expect(shed).to_have_count(2)
+    shed.first.click()
+    remedies = events.get_by_test_id("remedies")
+    apart = remedies.get_by_role("listitem").filter(has_text="Never well pump and refrigerator together")
+    expect(apart).to_contain_text("it does not happen then. With that: the whole 4 days")
+    apart.get_by_role("button").click()
+    expect(shed).to_have_count(0)
+    rules = page.get_by_role("group", name="Rules, followed from the top down")
+    line = rules.get_by_role("listitem").filter(has_text="never together")
+    expect(line).to_contain_text(re.compile("acted"))
+    expect(page.get_by_test_id("rule-marks")).to_have_accessible_name(re.compile("rule 1 acted"))
+    line.get_by_role("button", name="What without it?").click()
+    expect(line.get_by_test_id("rule-worth")).to_contain_text("Without it")
+    page.get_by_role("button", name="Undo").click()
+    expect(shed).to_have_count(2)
 
 
 def test_the_days_in_words(strip: Page) -> None:

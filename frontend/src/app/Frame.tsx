@@ -8,6 +8,7 @@ import { useMoments } from "../ui/useMoments";
 import { ConflictDialog } from "./ConflictDialog";
 import { Find } from "./Find";
 import { HalfTyped } from "./HalfTyped";
+import { Keys } from "./Keys";
 import { Settings } from "./Settings";
 import { Sums } from "./Sums";
 import { SCREENS } from "./screens";
@@ -107,6 +108,7 @@ function TopLine() {
         </Link>
         <Find />
         <Sums />
+        <Keys />
         <Settings />
       </div>
     </div>

@@ -2,7 +2,7 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Path, Query, Response
 from pydantic import BaseModel
 
 from weary_cedar.api.errors import documented
@@ -11,6 +11,7 @@ from weary_cedar.api.views import PlanView
 from weary_cedar.core.decide.block_deeds import BlockDeed, done
 from weary_cedar.core.decide.blocks import LaneOf, lanes_of
 from weary_cedar.core.decide.day_plan import DayPlan, day_plan
+from weary_cedar.core.decide.remedies import Remedy, remedies
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.thinned import stretch, thinned
 from weary_cedar.formats.calendar_file import calendar_of
@@ -71,6 +72,17 @@ def run_stretch(desk: AtDesk, plan_id: PlanId, from_s: Seconds, to_s: Seconds) -
 
 def _stretched(document: str, from_s: float, to_s: float) -> bytes:
     return thinned(stretch(opened(document).run, from_s, to_s)).model_dump_json().encode()
+
+
+@router.get("/events/{number}/remedies", response_model=list[Remedy], responses=documented(404, 422))
+def event_remedies(desk: AtDesk, plan_id: PlanId, number: Annotated[int, Path(ge=0, le=100_000)]) -> Response:
+    """What would prevent an event of the run, each proven by a run of its own."""
+    return desk.answer(plan_id, _remedies, number)
+
+
+def _remedies(document: str, number: int) -> bytes:
+    found = opened(document)
+    return json_of(list[Remedy], remedies(found.plan, found.run, number))
 
 
 @router.get("/days", response_model=DayPlans, responses=documented(404, 422))

@@ -18,7 +18,7 @@ export function Externals({ gear, onAdd }: Props) {
   const room = useRoom("externals");
   return (
     <Parts
-      title="External batteries"
+      title="Batteries from elsewhere, on a DC input"
       room="externals"
       parts={room.parts}
       choices={gear.externals.map((item) => [item.class_id, item.battery.name])}

@@ -225,7 +225,7 @@ function Packs({ id: stationId, station, fresh, set }: StationProps) {
   return (
     <>
       <KeyedItems
-        title="Packs"
+        title="Extra packs, made for it"
         one="a pack"
         items={packs}
         fields={PACK}

@@ -4,7 +4,6 @@ import { ClockField } from "../../ui/ClockField";
 import { NumberField } from "../../ui/NumberField";
 import { Acts } from "./Acts";
 import { Incidents } from "./Incidents";
-import { Rules } from "./Rules";
 import { SpanFields } from "./SpanFields";
 import { WeatherFields } from "./WeatherFields";
 import { GridWindows, Skies } from "./Windows";
@@ -22,7 +21,7 @@ export function Circumstances() {
     edit((plan) => ({ ...plan, strategy: { ...plan.strategy, ...part } as Strategy }));
   return (
     <details className="mb-3 border-l-2 border-rule pl-3">
-      <summary className="cursor-pointer py-0.5">People, weather, sun, utility, rules and incidents</summary>
+      <summary className="cursor-pointer py-0.5">People, weather, sun, utility and incidents</summary>
       <div className="flex flex-wrap gap-x-6 gap-y-1 py-1">
         <Hours outage={outage} change={change} />
         <NumberField
@@ -59,7 +58,6 @@ export function Circumstances() {
       <WeatherFields outage={outage} change={change} />
       <Skies outage={outage} change={change} />
       <GridWindows outage={outage} change={change} />
-      <Rules strategy={strategy} />
       <Acts outage={outage} change={change} />
       <Incidents outage={outage} change={change} />
     </details>

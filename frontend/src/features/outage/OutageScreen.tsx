@@ -12,6 +12,8 @@ import { DayPlan } from "./DayPlan";
 import { EventList } from "./EventList";
 import { Moment } from "./Moment";
 import { OutageFields } from "./OutageFields";
+import { RuleMarks } from "./RuleMarks";
+import { Rules } from "./Rules";
 import { Strip } from "./Strip";
 import { holding, type Span, SpanContext } from "./span";
 import { useBlocks } from "./useBlocks";
@@ -38,6 +40,7 @@ export function OutageScreen() {
       ) : (
         <>
           {run.data && !run.isError && <Nothing run={run.data} />}
+          <Rules />
           <OutageFields />
           <Circumstances />
         </>
@@ -87,10 +90,12 @@ function Whole({ run }: { run: RunResult }) {
           onAt={go}
           onSpan={show}
         />
+        <RuleMarks run={shown} width={width} zone={zone} />
         <CannotShow asked={blocks.stored} what="blocks" />
         <BlockLanes blocks={blocks} start={run.start} width={width} at={at} zone={zone} />
       </div>
       <BlockList blocks={blocks} run={run} at={at} zone={zone} />
+      <Rules />
       <OutageFields />
       <Circumstances />
       <div className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[minmax(0,1fr)_440px]">

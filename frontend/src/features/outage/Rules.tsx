@@ -4,14 +4,15 @@ import { useGear } from "../../api/library";
 import { useDesk, useRun } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { RuleSentence } from "./RuleSentence";
+import { RuleWorth } from "./RuleWorth";
 import { newRules, type Rule } from "./rules";
 
 type Strategy = NonNullable<Plan["strategy"]>;
 
 /** What the household does by rule: in their order, each a sentence whose figures can be changed. */
-export function Rules({ strategy }: { strategy?: Strategy }) {
+export function Rules() {
   const { view, edit } = useDesk();
-  const rules = strategy?.rules ?? [];
+  const rules = view.plan.strategy?.rules ?? [];
   const put = (next: Rule[]) =>
     edit((before) => ({ ...before, strategy: { ...before.strategy, rules: next } as Strategy }));
   const set = (index: number, part: Partial<Rule>) =>
@@ -28,8 +29,8 @@ export function Rules({ strategy }: { strategy?: Strategy }) {
   const added = offered.find(([words]) => words === kind)?.[1];
   const shares = useRun().data?.rules ?? [];
   return (
-    <fieldset className="py-1">
-      <legend className="text-faint">Rules, followed from the top down</legend>
+    <fieldset className="mb-3 border-b border-rule py-1">
+      <legend className="font-semibold">Rules, followed from the top down</legend>
       <ol>
         {rules.map((rule, index) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: rules have no identity but their place
@@ -50,6 +51,7 @@ export function Rules({ strategy }: { strategy?: Strategy }) {
                 {deeds(shares[index])}
               </span>
             )}
+            <RuleWorth index={index} />
             <button type="button" className="act" disabled={index === 0} onClick={() => move(index)}>
               Move up
             </button>

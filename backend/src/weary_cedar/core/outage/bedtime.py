@@ -35,7 +35,7 @@ class BedtimeControl(ShedControl):
             run.touch(self.carrier, t)
             self.off = self.carrier.percent < self.below * (1 - SLACK)
             if self.off:
-                self.acted += 1
+                run.did(self.line, t)
                 loads = [load for load in run.loads_of(self.carrier) if load.circuit.id in self.circuits]
                 run.out.room_shed(t, self, loads)
             self.due_s = morning

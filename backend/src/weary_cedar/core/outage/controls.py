@@ -29,9 +29,8 @@ class Control(ABC):
     """Something that decides; `due_s` is when it acts or looks by itself."""
 
     due_s = NEVER
-    #: The line of the strategy that it follows, if there is one, and how often it acted.
+    #: The line of the strategy that it follows, if there is one.
     line: AnyRule | None = None
-    acted = 0
 
     @abstractmethod
     def look(self, run: OutageRun, t: float) -> None:
@@ -131,7 +130,7 @@ class EngineControl(Control):
             self.starts_s = NEVER
             run.touch(self.carrier, t)
             engine.start()
-            self.acted += 1
+            run.did(self.line, t)
             self.carrier.ac_on = True
             self.started_s = t
             run.replug = run.looking = True
@@ -184,7 +183,8 @@ class PlugControl(Control):
     def act(self, run: OutageRun, t: float) -> None:
         self.at_s = self.due_s = NEVER
         self.link.plugged = not self.link.plugged
-        self.acted += self.link.plugged
+        if self.link.plugged:
+            run.did(self.line, t)
         run.plug_changed(t, self.link)
         run.out.plugged(t, self.name, self.link.plugged, self.unit.percent)
 
@@ -253,7 +253,7 @@ class ShedControl(Control):
     def look(self, run: OutageRun, t: float) -> None:
         if not self.off and self.carrier.percent <= self.below * (1 + SLACK):
             self.off = run.rewired = True
-            self.acted += 1
+            run.did(self.line, t)
             run.out.room_shed(
                 t, self, [load for load in run.loads_of(self.carrier) if load.circuit.id in self.circuits]
             )

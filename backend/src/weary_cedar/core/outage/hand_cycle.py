@@ -39,7 +39,7 @@ class HandCycleControl(Control):
             load.rests = not turns_on
         run.rewired = True
         if turns_on:
-            self.acted += 1
+            run.did(self.line, t)
             self.on_at = t
             self.due_s = run.presence.next(t + self.rule.on_s)
         else:

@@ -31,7 +31,7 @@ from weary_cedar.core.outage.timeline import Timeline
 from weary_cedar.core.outage.tree import Carrier, LiveLink, LiveWay
 from weary_cedar.core.outage.turns import TurnControl
 from weary_cedar.core.outage.weather import OutdoorTemperature
-from weary_cedar.core.plan import Plan
+from weary_cedar.core.plan import AnyRule, Plan
 from weary_cedar.core.supply.unit import Unit
 
 NEVER = math.inf
@@ -68,6 +68,8 @@ class OutageRun:
         first = (plan.changeover_s(way.way.hookup) for way in self.ways)
         self.changeover_s = self.changeover_at = min(first, default=plan.outage.changeover_after_s)
         self.hand_at = self.retry_at = self.lock_at = self.share_at = NEVER
+        #: When each line of the strategy acted, by its identity, s.
+        self.deeds: dict[int, list[float]] = {}
         #: Something was plugged, switched, started or ran dry: what is live is found anew.
         self.replug = False
         #: A charge, an hour or a source changed: controls look again.
@@ -374,6 +376,11 @@ class OutageRun:
     def ways_of(self, circuit: ConnectedCircuit) -> list[LiveWay]:
         """Ways that reach a circuit, those that take turns."""
         return [way for way in self.ways if circuit.id in way.way.branches]
+
+    def did(self, line: AnyRule | None, t: float) -> None:
+        """A line of the strategy acts."""
+        if line is not None:
+            self.deeds.setdefault(id(line), []).append(t)
 
     def plug_changed(self, t: float, link: LiveLink | DcLead) -> None:
         """A link was plugged in or out: its source may have to be switched on, or may be switched off."""

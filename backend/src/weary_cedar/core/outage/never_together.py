@@ -17,8 +17,6 @@ class Exclusive:
     def __init__(self, rule: TogetherRule, loads: list[ConnectedLoad]) -> None:
         self.line = rule
         self.loads = loads
-        #: How often a load had to wait.
-        self.acted = 0
 
     def take_turns(self, run: OutageRun, t: float) -> None:
         """Hold those that want to draw beside the one that does; let the next go when none does."""
@@ -28,7 +26,7 @@ class Exclusive:
         for load in wishing:
             if load is not running:
                 load.held = True
-                self.acted += 1
+                run.did(self.line, t)
                 run.set_power(t, load, False)
         for load in self.loads if running is None else ():
             if not load.held:

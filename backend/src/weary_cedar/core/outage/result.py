@@ -291,6 +291,8 @@ class RuleShare(Result):
 
     words: str
     acted: int
+    #: When it acted, s: at most the first 500 moments; none where it holds all the time.
+    at_s: tuple[float, ...] = ()
     never: str = ""
     #: It holds all the time; `acted` is at how many stations.
     lasting: bool = False

@@ -28,6 +28,8 @@ if TYPE_CHECKING:
     from weary_cedar.core.outage.controls import Control
     from weary_cedar.core.outage.kernel import OutageRun
 
+#: So many moments of a line are told.
+MOST_MOMENTS = 500
 #: The line itself is what another line has made idle.
 EARLIER = "an earlier rule speaks about the same part and is followed"
 
@@ -37,28 +39,29 @@ def rule_share(run: OutageRun, rule: AnyRule) -> RuleShare:
     words = rule_words(run.plan, rule)
     if not rule.on:
         return RuleShare(words=f"Switched off: {words}", acted=0)
-    acted, never = _did(run, rule)
-    return RuleShare(
-        words=words, acted=acted, never="" if acted else never, lasting=isinstance(rule, OrderRule)
-    )
+    if isinstance(rule, StartRule | TurnRule | OrderRule):
+        acted, never = _told_once(run, rule)
+        never = "" if acted else never
+        if isinstance(rule, OrderRule):
+            return RuleShare(words=words, acted=acted, never=never, lasting=True)
+        hours = run.calendar.windows(rule.at, rule.at) if acted else []
+        return RuleShare(words=words, acted=acted, at_s=tuple(t for t, _ in hours), never=never)
+    moments = run.deeds.get(id(rule), [])
+    never = "" if moments else _why_never(run, rule)
+    return RuleShare(words=words, acted=len(moments), at_s=tuple(moments[:MOST_MOMENTS]), never=never)
 
 
-def _did(run: OutageRun, rule: AnyRule) -> tuple[int, str]:
-    """How often it acted, and why it never can, if that is so."""
+def _why_never(run: OutageRun, rule: AnyRule) -> str:
+    """Why a line that did not act never can; empty where it only was not needed."""
     if isinstance(rule, TogetherRule):
         held = [item for item in run.exclusives if item.line is rule]
         alone = sum(len(item.loads) for item in held) < 2
-        never = "fewer than two of its loads are fed by a source" if alone else ""
-        return sum(item.acted for item in held), never
-    if isinstance(rule, StartRule | TurnRule | OrderRule):
-        return _told_once(run, rule)
+        return "fewer than two of its loads are fed by a source" if alone else ""
     if isinstance(rule, SwapRule | UtilityRule):
-        acted = sum(turn.deeds.get(id(rule), 0) for turn in run.turns)
-        return acted, _never_swaps(run, rule)
-    controls = [control for control in run.controls if control.line is rule]
+        return _never_swaps(run, rule)
     if isinstance(rule, ShedRule | ReserveRule) and not any(c.id in rule.circuit_ids for c in run.circuits):
-        return 0, "none of its circuits is fed by a source"
-    return sum(control.acted for control in controls), _never(run, rule, controls)
+        return "none of its circuits is fed by a source"
+    return _never(run, rule, [control for control in run.controls if control.line is rule])
 
 
 def _told_once(run: OutageRun, rule: StartRule | TurnRule | OrderRule) -> tuple[int, str]:

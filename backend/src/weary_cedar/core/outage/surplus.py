@@ -53,8 +53,8 @@ class SurplusControl(Control):
             if on == load.no_surplus:
                 load.no_surplus = not on
                 run.rewired = True
-                self.acted += on
                 if on:
+                    run.did(self.line, t)
                     self.on_since[load.id] = t
                 else:
                     self.on_since.pop(load.id, None)

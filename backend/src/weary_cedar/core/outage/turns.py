@@ -30,8 +30,6 @@ class TurnControl(Control):
         #: Swaps that are in force, by the lead that took over, and whether the house is on the utility.
         self.swapped: set[str] = set()
         self.on_utility = False
-        #: How often each line of the strategy acted, by its identity.
-        self.deeds: dict[int, int] = {}
         self.grid = grid
         self.at: LiveWay | None = None
         self.going: LiveWay | None = None
@@ -51,7 +49,7 @@ class TurnControl(Control):
         for way in stations if self.swaps else ():
             run.touch(way.carrier, t)
         for rule in self.swaps:
-            self._mind_swap(rule, stations, give)
+            self._mind_swap(run, t, rule, stations, give)
         give.sort(key=lambda way: way.key not in self.swapped)
         if give:
             return give[0]
@@ -69,7 +67,9 @@ class TurnControl(Control):
         assert isinstance(way.carrier, StationCarrier)
         return way.carrier
 
-    def _mind_swap(self, rule: SwapRule, stations: list[LiveWay], give: list[LiveWay]) -> None:
+    def _mind_swap(
+        self, run: OutageRun, t: float, rule: SwapRule, stations: list[LiveWay], give: list[LiveWay]
+    ) -> None:
         """Put the lead of a rule first while the other stations are low."""
         others = [self._station(way).percent for way in stations if way.key != rule.lead_id]
         able = any(way.key == rule.lead_id for way in give)
@@ -78,7 +78,7 @@ class TurnControl(Control):
                 self.swapped.discard(rule.lead_id)
         elif able and others and max(others) <= rule.below_percent * (1 + SLACK):
             self.swapped.add(rule.lead_id)
-            self._did(rule)
+            run.did(rule, t)
 
     def _takes_utility(self, run: OutageRun, t: float) -> bool:
         """Whether the house goes back to the utility that is there: always, or as the rule says."""
@@ -92,13 +92,10 @@ class TurnControl(Control):
         charge = max(carrier.percent for carrier in able)
         if not self.on_utility and charge <= rule.back_below_percent * (1 + SLACK):
             self.on_utility = True
-            self._did(rule)
+            run.did(rule, t)
         elif self.on_utility and charge >= rule.away_above_percent * (1 - SLACK):
             self.on_utility = False
         return self.on_utility
-
-    def _did(self, rule: AnyRule) -> None:
-        self.deeds[id(rule)] = self.deeds.get(id(rule), 0) + 1
 
     def levels(self) -> list[tuple[float, float]]:
         """Charges of what feeds at which it looks again, falling and rising, %."""
