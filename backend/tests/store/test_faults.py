@@ -134,7 +134,7 @@ def test_a_copy_is_kept_before_a_migration(tmp_path: Path, monkeypatch: pytest.M
     folder = DataFolder(tmp_path)
     PlanStore(folder.open()).create(demo_plan())
     folder.close()
-    monkeypatch.setattr(ScriptDirectory, "get_current_head", lambda _self: "0002")
+    monkeypatch.setattr(ScriptDirectory, "get_current_head", lambda _self: "0099")
 
     def fails(*_given: object) -> None:
         raise CommandError("no such step")
@@ -142,7 +142,7 @@ def test_a_copy_is_kept_before_a_migration(tmp_path: Path, monkeypatch: pytest.M
     monkeypatch.setattr(command, "upgrade", fails)
     with pytest.raises(CannotStore, match=r"could not be brought up to date .no such step"):
         DataFolder(tmp_path).open()
-    (copy,) = tmp_path.glob("*-before-0002.copy")
+    (copy,) = tmp_path.glob("*-before-0099.copy")
     monkeypatch.undo()
     assert PlanStore(DataFolder(tmp_path).open()).get("foothill-house").plan == demo_plan()
     with closing(sqlite3.connect(copy)) as kept:

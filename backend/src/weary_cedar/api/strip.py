@@ -98,11 +98,18 @@ def _days(document: str) -> bytes:
     return plans.model_dump_json().encode()
 
 
-@router.get("/days.ics", responses=documented(404, 422))
+@router.get(
+    "/days.ics",
+    response_class=Response,
+    responses={
+        200: {"content": {"text/calendar": {"schema": {"type": "string"}}}, "description": "The days"},
+        **documented(404, 422),
+    },
+)
 def days_file(desk: AtDesk, plan_id: PlanId) -> Response:
     """The days and what is to be done on them as a calendar file (RFC 5545)."""
     answer = desk.answer(plan_id, _calendar)
-    answer.headers["Content-Type"] = "text/calendar; charset=utf-8"
+    answer.headers["Content-Type"] = "text/calendar"
     answer.headers["Content-Disposition"] = f'attachment; filename="{plan_id}.ics"'
     return answer
 
