@@ -62,6 +62,16 @@ def test_a_plan_of_version_1_is_edited_undone_and_merged_across_the_step(store: 
     assert mark(store.redo(plan.id, plan.revision)) == "off"
 
 
+def test_what_later_versions_added_is_no_change_of_anybody(store: PlanStore) -> None:
+    """A document of before a setting existed: its history tells the edit alone, not what was filled in."""
+    old = canonical(demo_plan())
+    del old["site"]["units"]["clock"], old["site"]["pipes_c"]
+    plan = store.create(Made(json.dumps(old), old["name"]))
+    assert store.edit(plan.id, 1, {"circuits": {"bath": {"mark": "off"}}}).revision == 1, "nothing changed"
+    store.edit(plan.id, 1, MARK)
+    assert store.history(plan.id)[0].summary == "Bathroom: mark off → keep"
+
+
 def test_an_edit_without_effect_writes_nothing(store: PlanStore) -> None:
     plan = store.create(demo_plan())
     assert store.edit(plan.id, 1, {"circuits": {"bath": {"mark": "off"}}}).revision == 1

@@ -2233,6 +2233,8 @@ export interface components {
             name: string;
             /** Over S */
             over_s: number;
+            /** Spoils At S */
+            spoils_at_s?: number | null;
             /** Start C */
             start_c: number;
             /**
@@ -5864,6 +5866,12 @@ export interface components {
             longitude: number;
             /** Name */
             name: string;
+            /**
+             * Pipes C
+             * @description indoors colder than this, water pipes may freeze in outer walls
+             * @default 12.8
+             */
+            pipes_c: number;
             /** Survey */
             survey?: {
                 [key: string]: "yes" | "no" | "unknown";
@@ -6724,12 +6732,18 @@ export interface components {
         /**
          * TemperatureSeries
          * @description Indoor temperature at its change points, °C; nearly straight between.
+         *
+         *     `limit_c` is what pipes want; `under_at_s` when it is colder for the first time.
          */
         TemperatureSeries: {
             /** C */
             c: number[];
+            /** Limit C */
+            limit_c?: number | null;
             /** T S */
             t_s: number[];
+            /** Under At S */
+            under_at_s?: number | null;
         };
         /**
          * Thermostatic

@@ -29,14 +29,12 @@ def made_of(plan: Plan, summary: str = "") -> Made:
 
 
 def present(document: str) -> Json:
-    """A stored document as it would be stored today: at the present version, complete if it can be read."""
+    """A stored document as it would be stored today: with what later versions added, if it can be read."""
     stored: Json = json.loads(document)
-    if stored.get("schema_version") == SCHEMA_VERSION:
-        return stored
     try:
         return canonical(read_plan(stored))
     except WearyCedarError:
-        return upgraded(stored)
+        return stored if stored.get("schema_version") == SCHEMA_VERSION else upgraded(stored)
 
 
 def edited(head: str, base: str | None, revision: int, patch: Json) -> Made | None:

@@ -4,6 +4,7 @@ import re
 from datetime import timedelta
 from itertools import pairwise
 
+import numpy as np
 import pytest
 from builders import circuit, cycling, house, job, load, steady
 from icalendar import Calendar
@@ -14,6 +15,7 @@ from weary_cedar.core.outage.thinned import stretch, thinned
 from weary_cedar.core.plan import read_plan
 from weary_cedar.demo import DEMOS, demo_plan
 from weary_cedar.formats.calendar_file import calendar_of
+from weary_cedar.store.edits import canonical
 
 RUNS = {name: run_outage(demo_plan(name)) for name in DEMOS}
 
@@ -40,6 +42,27 @@ def test_a_day_by_hand() -> None:
         f"bedtime: {left:.0f} % should be left",
     ]
     assert day.doings[0].until == day.doings[0].at + timedelta(minutes=30)
+
+
+def test_food_and_pipes_are_to_be_watched() -> None:
+    """By the run's own courses: two hours over the limit, all told; the first moment under the limit."""
+    plan = demo_plan("foothill")
+    document = canonical(plan)
+    document["site"]["pipes_c"] = 17.0
+    document["loads"]["freezer"]["behaviour"]["compartments"]["harvest"]["limit_c"] = -17.0
+    plan = read_plan(document)
+    run = run_outage(plan)
+    (part,), (room,) = run.compartments.values(), run.indoor.values()
+    assert part.spoils_at_s is not None
+    assert room.under_at_s is not None
+    seconds = np.arange(0.0, part.spoils_at_s, 1.0)
+    over = np.interp(seconds, part.t_s, part.contents_c) > part.limit_c
+    assert over.sum() == pytest.approx(7200, abs=120)
+    assert np.interp(room.under_at_s, room.t_s, room.c) == pytest.approx(17.0, abs=0.01)
+    assert min(c for t, c in zip(room.t_s, room.c, strict=True) if t < room.under_at_s) >= 17.0
+    text = " ".join(day.text for day in day_plan(plan, run))
+    assert "throw away what spoils in harvest freezer from" in text
+    assert "colder than 63 °F indoors from" in text
 
 
 def test_what_runs_dry_is_to_be_watched() -> None:

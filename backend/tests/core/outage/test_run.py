@@ -282,6 +282,20 @@ def test_all_at_once_adds_the_starts(restore: str, trips: int) -> None:
 # ---------------------------------------------------------------- incidents and idle cut-out
 
 
+def test_a_station_that_is_empty_as_it_turns_itself_off_ends_the_run_all_the_same() -> None:
+    """500 Wh at 50 W idle: on 1 h of every 1.25, the cells are empty at the very end of an hour."""
+    document = house({"c": circuit([1])}, {})
+    document["stations"]["unit"].update(
+        nameplate_wh=500.0, idle_w=50.0, idle_cutout={"threshold_w": 10.0, "after_s": 3600.0}
+    )
+    document["outage"].update(length_s=45_001.0, changeover_after_s=0.0)
+    events = run(document).events
+    empty = [event.t_s for event in events if event.kind == "empty"]
+    assert empty == [44_100.0]
+    assert all(event.t_s < 44_100.0 for event in events if event.kind == "idle_cutout")
+    assert events[-1].kind == "outage_ends"
+
+
 def test_idle_cutout_needs_a_hand() -> None:
     station = {"idle_cutout": {"threshold_w": 10.0, "after_s": 1800.0}}
     outage = {"length_s": 3 * 3600.0}

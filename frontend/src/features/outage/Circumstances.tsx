@@ -52,6 +52,13 @@ export function Circumstances() {
           width="w-12"
           onSave={(minutes) => behave({ swap_s: minutes * 60 })}
         />
+        <NumberField
+          label="pipes may freeze with indoors under"
+          value={view.plan.site.pipes_c ?? 12.8}
+          unit="°C"
+          width="w-12"
+          onSave={(pipes_c) => edit((plan) => ({ ...plan, site: { ...plan.site, pipes_c } }))}
+        />
         <IdleCutouts />
       </div>
       <Recovery strategy={strategy} behave={behave} />

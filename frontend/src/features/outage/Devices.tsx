@@ -1,11 +1,15 @@
 import type { ReactNode } from "react";
 import type { RunResult } from "../../api/client";
+import { useDesk } from "../../api/plan";
 import { energy, tenth, whole } from "../../ui/format";
 import { told, useUnits } from "../../ui/quantity";
+import { useMoments } from "../../ui/useMoments";
 
 /** What every device gave and took over the outage, in a sentence each, and what was not used. */
 export function Devices({ run }: { run: RunResult }) {
   const units = useUnits();
+  const { moment } = useMoments(useDesk().view.plan.site.time_zone ?? "UTC");
+  const start = new Date(run.start).getTime();
   const sources = Object.entries(run.sources ?? {}).filter(([, source]) => source.kind !== "station");
   const unused = run.unused ?? [];
   const assumed = run.verdict.assumed ?? [];
@@ -48,10 +52,24 @@ export function Devices({ run }: { run: RunResult }) {
             {part.over_s > 0 && (
               <span className="text-stop">
                 ; over {told(part.limit_c, "°C", units)} for {tenth(part.over_s / 3600)} h
+                {part.spoils_at_s != null &&
+                  `: throw away what spoils from ${moment(start + part.spoils_at_s * 1000)} on`}
               </span>
             )}
           </Device>
         ))}
+        {Object.entries(run.indoor ?? {}).map(
+          ([id, room]) =>
+            room.under_at_s != null &&
+            room.limit_c != null && (
+              <Device key={id} name="indoors">
+                <span className="text-stop">
+                  colder than {told(room.limit_c, "°C", units)} from {moment(start + room.under_at_s * 1000)}{" "}
+                  on: pipes may freeze
+                </span>
+              </Device>
+            ),
+        )}
         {unused.map((part) => (
           <Device key={part.name} name={part.name}>
             <span className="text-caution">not used: {part.why}</span>

@@ -13,7 +13,9 @@ export function Indoor({ run, width, lane }: { run: RunResult; width: number; la
   const rooms = Object.entries(run.indoor ?? {});
   if (rooms.length === 0 || lane === null) return null;
   const all = rooms.flatMap(([, series]) => series.c);
-  const low = Math.floor(least(all));
+  const limit = rooms[0]?.[1].limit_c ?? null;
+  const cold = rooms.some(([, room]) => room.under_at_s != null);
+  const low = Math.floor(Math.min(least(all), cold && limit !== null ? limit : Number.POSITIVE_INFINITY));
   const high = Math.ceil(-least(all.map((value) => -value)));
   const y = scaleLinear()
     .domain([low, Math.max(high, low + 4)])
@@ -21,6 +23,16 @@ export function Indoor({ run, width, lane }: { run: RunResult; width: number; la
   return (
     <g fontSize="12" fill="var(--faint)">
       <line x1={LEFT} x2={width - RIGHT} y1={y(low)} y2={y(low)} stroke="var(--rule)" />
+      {limit !== null && limit >= low && (
+        <line
+          x1={LEFT}
+          x2={width - RIGHT}
+          y1={y(limit)}
+          y2={y(limit)}
+          stroke="var(--stop)"
+          strokeDasharray="2 4"
+        />
+      )}
       {rooms.map(([id, series]) => (
         <path
           className="inside"

@@ -139,9 +139,21 @@ class _Day:
         events = [e for e in self.run.events if self.begins <= e.t_s < self.ends and e.kind in WATCHED]
         events.sort(key=lambda event: WATCHED.index(event.kind))
         told = [f"{event.what} at {self.units.told_time(event.at)}" for event in events[:MOST_WATCHED]]
+        told += [*self._spoilt(), *self._cold()]
         more = f" and {len(events) - MOST_WATCHED} more" if len(events) > MOST_WATCHED else ""
         if told:
             yield f"Watch: {'; '.join(told)}{more}"
+
+    def _spoilt(self) -> Iterator[str]:
+        for part in self.run.compartments.values():
+            if part.spoils_at_s is not None and self.begins <= part.spoils_at_s < self.ends:
+                yield f"throw away what spoils in {part.name} from {self._time(part.spoils_at_s)} on"
+
+    def _cold(self) -> Iterator[str]:
+        for room in self.run.indoor.values():
+            if room.under_at_s is not None and self.begins <= room.under_at_s < self.ends:
+                limit = self.units.told_warmth(room.limit_c or 0.0)
+                yield f"colder than {limit} indoors from {self._time(room.under_at_s)} on: mind the pipes"
 
     def _doings(self) -> Iterator[Doing]:
         for key, engine in self.plan.generators.items():

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from itertools import pairwise
 from typing import TYPE_CHECKING
 
 from weary_cedar.core.demand import RefrigeratingDemand
@@ -9,6 +11,38 @@ from weary_cedar.core.outage.result import CompartmentShare
 
 if TYPE_CHECKING:
     from weary_cedar.core.outage.kernel import OutageRun
+
+
+#: Food that spoils is thrown away after so long over the limit, all told, s. Common practice of food safety
+#: (two hours over 40 °F), from memory.
+SPOILS_AFTER_S = 7_200.0
+
+
+def spoils_at(rows: Sequence[tuple[float, float]], limit_c: float) -> float | None:
+    """When food that spoils has to be thrown away.
+
+    Args:
+        rows: change points of the contents: s, °C; straight between.
+        limit_c: what they may reach, °C.
+
+    Returns:
+        The moment at which they were over the limit for two hours, all told, s; nothing if never.
+
+    >>> spoils_at([(0.0, 2.0), (3600.0, 6.0), (7200.0, 6.0), (14400.0, 6.0)], 4.0)
+    9000.0
+    """
+    over = 0.0
+    for (first_s, first_c), (last_s, last_c) in pairwise(rows):
+        begin, end = first_s, last_s
+        if (first_c > limit_c) != (last_c > limit_c):
+            crossed = first_s + (last_s - first_s) * (limit_c - first_c) / (last_c - first_c)
+            begin, end = (crossed, last_s) if last_c > limit_c else (first_s, crossed)
+        elif first_c <= limit_c:
+            continue
+        if over + end - begin >= SPOILS_AFTER_S:
+            return begin + SPOILS_AFTER_S - over
+        over += end - begin
+    return None
 
 
 def compartments_of(run: OutageRun) -> dict[str, CompartmentShare]:
@@ -41,6 +75,7 @@ def compartments_of(run: OutageRun) -> dict[str, CompartmentShare]:
                 limit_c=item.limit_c,
                 over_s=store.over_s,
                 first_over_s=store.first_over_s,
+                spoils_at_s=spoils_at([(t, c) for t, c, _ in store.rows], item.limit_c),
                 t_s=tuple(t for t, _, _ in store.rows),
                 contents_c=tuple(c for _, c, _ in store.rows),
                 air_c=tuple(c for _, _, c in store.rows),

@@ -438,6 +438,8 @@ class OutageRun:
     def _idle_out(self, t: float, carrier: Carrier) -> None:
         carrier.idle_at = NEVER
         self.touch(carrier, t)
+        if not carrier.ac_on:
+            return
         carrier.ac_on = False
         self.replug = self.looking = True
         carrier.reset_at = self.presence.next(t + self.plan.strategy.reset_after_s)
@@ -471,9 +473,9 @@ class OutageRun:
 
     def _reset(self, t: float, carrier: Carrier) -> None:
         carrier.reset_at = NEVER
+        self.touch(carrier, t)
         if isinstance(carrier, StationCarrier) and carrier.empty:
             return
-        self.touch(carrier, t)
         carrier.fault = False
         self.replug = self.looking = True
         carrier.ac_on = not isinstance(carrier, EngineCarrier) and carrier is not self.parts.grid

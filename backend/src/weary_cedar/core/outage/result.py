@@ -173,10 +173,15 @@ class LoadSeries(Result):
 
 
 class TemperatureSeries(Result):
-    """Indoor temperature at its change points, °C; nearly straight between."""
+    """Indoor temperature at its change points, °C; nearly straight between.
+
+    `limit_c` is what pipes want; `under_at_s` when it is colder for the first time.
+    """
 
     t_s: tuple[float, ...]
     c: tuple[float, ...]
+    limit_c: float | None = None
+    under_at_s: float | None = None
 
 
 class CompartmentShare(Result):
@@ -191,6 +196,8 @@ class CompartmentShare(Result):
     #: How long its contents were over the limit, and when they first were.
     over_s: float
     first_over_s: float | None
+    #: From when on what spoils is to be thrown away.
+    spoils_at_s: float | None = None
     t_s: tuple[float, ...] = ()
     contents_c: tuple[float, ...] = ()
     air_c: tuple[float, ...] = ()

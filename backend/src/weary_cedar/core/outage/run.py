@@ -78,7 +78,7 @@ def run_outage(plan: Plan) -> RunResult:
             for load in run.loads
         },
         indoor={
-            load.id: _indoor(load.demand, run.end_s)
+            load.id: _indoor(load.demand, run.end_s, plan.site.pipes_c)
             for load in run.loads
             if isinstance(load.demand, ThermostaticDemand)
         },
@@ -108,9 +108,18 @@ def _leg_limit(run: OutageRun) -> float:
     return min(ways[0].leg_va, ways[0].carrier.leg_va) if len(ways) == 1 else 0.0
 
 
-def _indoor(demand: ThermostaticDemand, end_s: float) -> TemperatureSeries:
+def _indoor(demand: ThermostaticDemand, end_s: float, pipes_c: float) -> TemperatureSeries:
     demand.power(end_s, demand.powered)
-    return TemperatureSeries(t_s=tuple(t for t, _ in demand.indoor), c=tuple(c for _, c in demand.indoor))
+    rows = demand.indoor
+    cold = next((index for index, (_, c) in enumerate(rows) if c < pipes_c), None)
+    under_s = None
+    if cold is not None:
+        (first_s, first_c), (last_s, last_c) = rows[max(0, cold - 1)], rows[cold]
+        share = (first_c - pipes_c) / (first_c - last_c) if first_c > last_c else 0.0
+        under_s = first_s + share * (last_s - first_s)
+    return TemperatureSeries(
+        t_s=tuple(t for t, _ in rows), c=tuple(c for _, c in rows), limit_c=pipes_c, under_at_s=under_s
+    )
 
 
 def _load_shares(run: OutageRun) -> dict[str, LoadShare]:

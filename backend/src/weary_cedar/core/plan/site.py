@@ -74,6 +74,9 @@ class Site(Noun):
         default="unknown", description="of a 230 V house"
     )
     design_low_c: Celsius | None = Field(default=None, description="coldest that modules may see")
+    pipes_c: Celsius = Field(
+        default=12.8, description="indoors colder than this, water pipes may freeze in outer walls"
+    )
     code_note: Remark = ""
     survey: Survey = Field(default_factory=dict)
     units: Units = Units()
