@@ -53,7 +53,9 @@ export function takeHalfTyped(): HalfTyped[] {
 export function putBack(item: HalfTyped): boolean {
   const same = (field: HTMLInputElement) =>
     labelOf(field) === item.label && surroundings(field).join() === item.where.join();
-  const field = fields().find(same) ?? fields().find((other) => labelOf(other) === item.label);
+  const alike = fields().filter((field) => labelOf(field) === item.label);
+  /** Where it is not certain which field it was, none is taken. */
+  const field = alike.find(same) ?? (alike.length === 1 ? alike[0] : undefined);
   if (!field) return false;
   for (let box = field.closest("details"); box; box = box.parentElement?.closest("details") ?? null)
     box.open = true;

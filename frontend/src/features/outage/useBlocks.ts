@@ -30,6 +30,8 @@ export function useBlocks() {
   /** The deed that is wanted now, and whether one is on its way: the server answers one at a time. */
   const wanted = useRef<Deed | null>(null);
   const asking = useRef(false);
+  /** What was stored last: leaving a block after Enter does not store it twice. */
+  const sent = useRef<Deed | null>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what was tried is true or gone with every revision
   useEffect(() => {
     wanted.current = null;
@@ -66,6 +68,8 @@ export function useBlocks() {
     setTried(null);
   };
   const commit = (deed: Deed) => {
+    if (deed === sent.current) return;
+    sent.current = deed;
     wanted.current = null;
     request(async (header) => {
       try {
