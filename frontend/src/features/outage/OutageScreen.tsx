@@ -1,4 +1,4 @@
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { RunResult } from "../../api/client";
 import { useCursor } from "../../api/cursor";
@@ -24,6 +24,8 @@ import { ZoomBar } from "./ZoomBar";
 /** The outage over its days: legs, charge, events, blocks, and the moment under the cursor. */
 export function OutageScreen() {
   const run = useRun();
+  /** What can be changed stands at one place whatever the run is, so that nothing opened or typed is lost. */
+  const played = run.data?.ledger && !run.isError ? run.data : null;
   return (
     <>
       <h1 className="sr-only">Outage</h1>
@@ -35,16 +37,12 @@ export function OutageScreen() {
         </Link>
       </p>
       <CannotShow asked={run} what="run" />
-      {run.data?.ledger && !run.isError ? (
-        <Whole run={run.data} />
-      ) : (
-        <>
-          {run.data && !run.isError && <Nothing run={run.data} />}
-          <Rules />
-          <OutageFields />
-          <Circumstances />
-        </>
-      )}
+      {played && <Played run={played} />}
+      {run.data && !run.isError && !played && <Nothing run={run.data} />}
+      <Rules />
+      <OutageFields />
+      <Circumstances />
+      {played && <Told run={played} />}
     </>
   );
 }
@@ -60,7 +58,8 @@ function Nothing({ run }: { run: RunResult }) {
 /** The cursor where nothing was pointed at yet, s. */
 const FIRST = 7_200;
 
-function Whole({ run }: { run: RunResult }) {
+/** The strip with its blocks, and the moment under the cursor. */
+function Played({ run }: { run: RunResult }) {
   const { view } = useDesk();
   const [cursor, setAt] = useCursor();
   const blocks = useBlocks();
@@ -70,16 +69,15 @@ function Whole({ run }: { run: RunResult }) {
   const span = chosen && chosen.to <= run.length_s ? chosen : { from: 0, to: run.length_s };
   const zone = view.plan.site.time_zone ?? "UTC";
   const at = Math.min(cursor ?? FIRST, run.length_s);
-  const go = (moment: number) => {
-    setAt(moment);
-    setSpan(holding(span, moment, run.length_s));
-  };
+  useEffect(() => {
+    setSpan((before) => before && holding(before, at, run.length_s));
+  }, [at, run.length_s]);
   const show = (next: Span) => setSpan(next.to - next.from >= run.length_s ? null : next);
   const shown = useStretch(blocks.tried?.trial?.run ?? run, span, blocks.tried !== null);
   return (
     <SpanContext.Provider value={span}>
       <Moment run={shown} at={at} plan={view.plan} />
-      <ZoomBar run={run} at={at} zone={zone} onAt={go} onSpan={show} />
+      <ZoomBar run={run} at={at} zone={zone} onAt={setAt} onSpan={show} />
       <div ref={box}>
         <Strip
           run={shown}
@@ -87,7 +85,7 @@ function Whole({ run }: { run: RunResult }) {
           zone={zone}
           split={view.plan.site.system !== "single_phase_230"}
           width={width}
-          onAt={go}
+          onAt={setAt}
           onSpan={show}
         />
         <RuleMarks run={shown} width={width} zone={zone} />
@@ -95,16 +93,22 @@ function Whole({ run }: { run: RunResult }) {
         <BlockLanes blocks={blocks} start={run.start} width={width} at={at} zone={zone} />
       </div>
       <BlockList blocks={blocks} run={run} at={at} zone={zone} />
-      <Rules />
-      <OutageFields />
-      <Circumstances />
-      <div className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[minmax(0,1fr)_440px]">
-        <div>
-          <EventList run={run} at={at} zone={zone} onAt={go} />
-          <DayPlan />
-        </div>
-        <Accounts run={run} />
-      </div>
     </SpanContext.Provider>
+  );
+}
+
+/** What happens, the days in words, and the accounts. */
+function Told({ run }: { run: RunResult }) {
+  const { view } = useDesk();
+  const [cursor, setAt] = useCursor();
+  const at = Math.min(cursor ?? FIRST, run.length_s);
+  return (
+    <div className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[minmax(0,1fr)_440px]">
+      <div>
+        <EventList run={run} at={at} zone={view.plan.site.time_zone ?? "UTC"} onAt={setAt} />
+        <DayPlan />
+      </div>
+      <Accounts run={run} />
+    </div>
   );
 }
