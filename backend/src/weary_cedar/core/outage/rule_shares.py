@@ -46,7 +46,10 @@ def rule_share(run: OutageRun, rule: AnyRule) -> RuleShare:
             return RuleShare(words=words, acted=acted, never=never, lasting=True)
         hours = run.calendar.windows(rule.at, rule.at) if acted else []
         return RuleShare(words=words, acted=acted, at_s=tuple(t for t, _ in hours), never=never)
-    moments = run.deeds.get(id(rule), [])
+    idle = isinstance(rule, ShedRule | ReserveRule) and not any(
+        circuit.id in rule.circuit_ids for circuit in run.circuits
+    )
+    moments = [] if idle else run.deeds.get(id(rule), [])
     never = "" if moments else _why_never(run, rule)
     return RuleShare(words=words, acted=len(moments), at_s=tuple(moments[:MOST_MOMENTS]), never=never)
 
