@@ -54,7 +54,7 @@ export function Circumstances() {
         />
         <NumberField
           label="pipes may freeze with indoors under"
-          value={view.plan.site.pipes_c ?? 12.8}
+          value={view.plan.site.pipes_c ?? null}
           unit="°C"
           width="w-12"
           onSave={(pipes_c) => edit((plan) => ({ ...plan, site: { ...plan.site, pipes_c } }))}
