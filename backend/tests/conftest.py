@@ -26,7 +26,7 @@ settings.register_profile(
 settings.load_profile("here")
 
 #: How long a screen may take to show something, ms: a busy machine is not a fault of the screen.
-expect.set_options(timeout=20_000)
+expect.set_options(timeout=40_000)
 
 CHROMIUM = "/usr/bin/chromium"
 FLAGS = [

@@ -95,7 +95,7 @@ def test_another_window_shows_what_was_saved(browser: Browser, server: Server) -
 
 def test_what_is_half_typed_is_there_after_a_reload(page: Page, server: Server) -> None:
     page.goto(f"{server.address}{AT}/gear")
-    page.get_by_role("region", name="Stations").locator("summary").first.click()
+    page.get_by_role("region", name="Stations").locator("summary").first.press("Enter")
     rated = page.get_by_role("region", name="Stations").get_by_label("rated", exact=True).first
     before = rated.input_value()
     rated.fill("6.4 k")

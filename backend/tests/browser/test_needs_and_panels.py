@@ -161,7 +161,7 @@ def test_breakers_are_added_described_and_found(panel: Page, tmp_path: Path) -> 
     panel.get_by_role("button", name="Add outlets").click()
     panel.get_by_label("bench left").check()
     expect(panel.get_by_text("1 outlets not found yet")).to_be_visible()
-    expect(panel.get_by_test_id("saved")).to_contain_text("Saved", timeout=20_000)
+    expect(panel.get_by_test_id("saved")).to_contain_text("Saved")
     with panel.expect_download() as download:
         panel.get_by_role("link", name="Export as CSV").click()
     file = tmp_path / "schedule.csv"

@@ -92,7 +92,7 @@ def test_an_appliance_that_goes_takes_its_names_along(page: Page, server: Server
 def test_a_discharge_test_and_a_timer(page: Page, server: Server) -> None:
     page.goto(f"{server.address}{FOOTHILL}/gear")
     stations = page.get_by_role("region", name="Stations")
-    stations.locator("summary").first.click()
+    stations.locator("summary").first.press("Enter")
     stations.get_by_text("All else about it").click()
     stations.get_by_label("a full discharge gave").fill("5.2 kWh")
     stations.get_by_label("a full discharge gave").press("Enter")

@@ -1,18 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { createContext, type ReactNode, useContext, useMemo, useRef, useState } from "react";
+import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, useState } from "react";
 import { UnitsContext } from "../ui/quantity";
 import { answer, client, type Plan, type PlanView, Refused } from "./client";
 import { LibraryContext, useLibraryQuery } from "./library";
 import { applyPatch, asSent, mergePatch } from "./patch";
+import { keepUnsent, keptUnsent, type Pending } from "./unsent";
 import { useElsewhere } from "./useElsewhere";
 
 type Patch = Record<string, unknown>;
-
-/** An edit on its way: what it changes, and the revision that it was made on. */
-interface Pending {
-  patch: Patch;
-  base: number;
-}
 
 interface Conflict {
   patch: Patch;
@@ -30,6 +25,8 @@ interface PlanDesk {
   /** Bring an older revision back, as a new one. */
   restore: (revision: number) => void;
   saving: boolean;
+  /** The server does not answer: what was edited is kept in this window and sent again by itself. */
+  unreached: boolean;
   problem: Refused | null;
   dismiss: () => void;
   conflict: Conflict | null;
@@ -49,6 +46,9 @@ export function useDesk(): PlanDesk {
 /** An edit up to this length goes on though its page is closed or loaded again; browsers allow 64 KiB. */
 const MOST_KEPT_ALIVE = 60_000;
 
+/** So often an edit is sent again while the server does not answer, ms. */
+const TRIED_EVERY_MS = 2_000;
+
 const match = (revision: number) => ({ "if-match": `"${revision}"` });
 
 const refusal = (error: unknown) => new Refused(0, { title: "Refused", status: 0, detail: String(error) });
@@ -67,11 +67,12 @@ export function PlanDeskProvider({ planId, children, opening, unopened }: Provid
   const queries = useQueryClient();
   const [problem, setProblem] = useState<Refused | null>(null);
   const [conflict, setConflict] = useState<Conflict | null>(null);
-  const [pending, setPending] = useState<readonly Pending[]>([]);
+  const [pending, setPending] = useState(() => keptUnsent(planId));
   /** The same, for whoever asks before the next drawing. */
-  const underway = useRef<readonly Pending[]>([]);
+  const underway = useRef(pending);
   const lay = (next: readonly Pending[]) => {
     underway.current = next;
+    keepUnsent(planId, next);
     setPending(next);
   };
   const key = useMemo(() => ["plan", planId] as const, [planId]);
@@ -108,6 +109,9 @@ export function PlanDeskProvider({ planId, children, opening, unopened }: Provid
           keepalive: JSON.stringify(edited.patch).length < MOST_KEPT_ALIVE,
         }),
       ),
+    networkMode: "always",
+    retry: (_times, error) => error instanceof Refused && error.status === 0,
+    retryDelay: TRIED_EVERY_MS,
     onSuccess: (view, edited) => {
       /** What was typed meanwhile was typed over this one: it is made on its revision. */
       for (const later of underway.current) later.base = Math.max(later.base, view.revision);
@@ -119,6 +123,15 @@ export function PlanDeskProvider({ planId, children, opening, unopened }: Provid
       refused(error, edited.patch);
     },
   });
+  /** Those of this page before it was loaded anew. */
+  const kept = useRef(pending);
+  const opened = query.data !== undefined;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the plan has come
+  useEffect(() => {
+    if (!opened) return;
+    for (const edited of kept.current) save.mutate(edited);
+    kept.current = [];
+  }, [opened]);
   const step = useMutation({
     scope: { id: planId },
     mutationFn: (way: "undo" | "redo" | number) => {
@@ -194,6 +207,7 @@ export function PlanDeskProvider({ planId, children, opening, unopened }: Provid
         request: (ask) => asked.mutate(ask),
         restore: (revision) => step.mutate(revision),
         saving: pending.length > 0 || step.isPending || asked.isPending,
+        unreached: save.isPending && save.failureCount > 0,
         problem,
         dismiss: () => setProblem(null),
         conflict,

@@ -57,7 +57,7 @@ function undoWords(change: string): string {
 }
 
 function TopLine() {
-  const { view, undo, redo, saving } = useDesk();
+  const { view, undo, redo, saving, unreached } = useDesk();
   const { time } = useMoments(Intl.DateTimeFormat().resolvedOptions().timeZone);
   useUndoKeys();
   useShown();
@@ -87,7 +87,13 @@ function TopLine() {
         ))}
       </nav>
       <span className="ml-auto text-faint" role="status" data-testid="saved">
-        {saving ? "Saving…" : `Saved ${time(view.saved_at)}`}
+        {unreached ? (
+          <strong>Not saved yet: the server does not answer. Kept here, sent again by itself.</strong>
+        ) : saving ? (
+          "Saving…"
+        ) : (
+          `Saved ${time(view.saved_at)}`
+        )}
       </span>
       <div className="flex items-center gap-1">
         <button

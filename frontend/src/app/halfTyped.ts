@@ -11,9 +11,11 @@ interface HalfTyped {
 const KEY = "weary-cedar half typed";
 const SURROUNDS = "details, fieldset, section, tr, li";
 
-const fields = () => [...document.querySelectorAll<HTMLInputElement>("#work input")];
+type Field = HTMLInputElement | HTMLTextAreaElement;
 
-const labelOf = (field: HTMLInputElement) =>
+const fields = () => [...document.querySelectorAll<Field>("#work input, #work textarea")];
+
+const labelOf = (field: Field) =>
   (field.labels?.[0]?.textContent ?? field.getAttribute("aria-label") ?? "").trim();
 
 function nameOf(box: Element): string {
@@ -51,7 +53,7 @@ export function takeHalfTyped(): HalfTyped[] {
 
 /** Put a text back into its field, unsaved as it was; whether the field is there. */
 export function putBack(item: HalfTyped): boolean {
-  const same = (field: HTMLInputElement) =>
+  const same = (field: Field) =>
     labelOf(field) === item.label && surroundings(field).join() === item.where.join();
   const alike = fields().filter((field) => labelOf(field) === item.label);
   /** Where it is not certain which field it was, none is taken. */
@@ -60,7 +62,7 @@ export function putBack(item: HalfTyped): boolean {
   for (let box = field.closest("details"); box; box = box.parentElement?.closest("details") ?? null)
     box.open = true;
   /** React hears of a text only where the element's own setter made it. */
-  Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value")?.set?.call(field, item.text);
+  Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field), "value")?.set?.call(field, item.text);
   field.dispatchEvent(new Event("input", { bubbles: true }));
   field.focus();
   return true;

@@ -7,10 +7,12 @@ interface Props {
   /** Called when the field is emptied; without it what was there comes back. */
   onEmpty?: () => void;
   width?: string;
+  /** Several lines, under the label; saves on leaving. */
+  long?: boolean;
 }
 
 /** A line of text; saves on leaving or Enter. */
-export function TextField({ label, value, onSave, onEmpty, width = "w-40" }: Props) {
+export function TextField({ label, value, onSave, onEmpty, width = "w-40", long = false }: Props) {
   const id = useId();
   const [text, setText] = useState(value);
   useEffect(() => setText(value), [value]);
@@ -19,6 +21,23 @@ export function TextField({ label, value, onSave, onEmpty, width = "w-40" }: Pro
     else if (text.trim() === "" && value !== "" && onEmpty) onEmpty();
     else setText(value);
   };
+  const unsaved = text !== value || undefined;
+  if (long)
+    return (
+      <p className="mb-4">
+        <label htmlFor={id} className="text-faint">
+          {label}
+        </label>
+        <textarea
+          id={id}
+          className="field mt-1 block h-[56px] w-full border border-rule"
+          value={text}
+          data-unsaved={unsaved}
+          onChange={(event) => setText(event.target.value)}
+          onBlur={save}
+        />
+      </p>
+    );
   return (
     <span className="inline-flex items-baseline gap-1">
       <label htmlFor={id} className="text-faint">
@@ -28,7 +47,7 @@ export function TextField({ label, value, onSave, onEmpty, width = "w-40" }: Pro
         id={id}
         className={`field ${width}`}
         value={text}
-        data-unsaved={text !== value || undefined}
+        data-unsaved={unsaved}
         onChange={(event) => setText(event.target.value)}
         onBlur={save}
         onKeyDown={(event) => event.key === "Enter" && save()}

@@ -2,6 +2,7 @@ import { type ReactNode, useEffect } from "react";
 import { useLocation } from "react-router";
 import type { Finding } from "../../api/client";
 import { useDesk } from "../../api/plan";
+import { TextField } from "../../ui/TextField";
 import { FindingItem } from "./FindingItem";
 import { Survey } from "./Survey";
 
@@ -21,7 +22,7 @@ export function ChecksScreen() {
   const asked = open.length - unasked.length;
   useAnchor();
   const answered = findings.filter((finding) => finding.answered);
-  const note = view.plan.site.code_note ?? "";
+  const noted = (code_note: string) => edit((plan) => ({ ...plan, site: { ...plan.site, code_note } }));
   return (
     <>
       <h1 className="sr-only">Checks</h1>
@@ -50,17 +51,13 @@ export function ChecksScreen() {
           <Group title="Answered by an electrician" findings={answered} />
         </div>
         <div>
-          <label className="mb-4 block">
-            <span className="text-faint">code edition and local rules that apply</span>
-            <textarea
-              className="field mt-1 block h-[56px] w-full border border-rule"
-              defaultValue={note}
-              onBlur={(event) => {
-                const code_note = event.target.value.trim();
-                if (code_note !== note) edit((plan) => ({ ...plan, site: { ...plan.site, code_note } }));
-              }}
-            />
-          </label>
+          <TextField
+            long
+            label="code edition and local rules that apply"
+            value={view.plan.site.code_note ?? ""}
+            onSave={noted}
+            onEmpty={() => noted("")}
+          />
           <Survey />
         </div>
       </div>
