@@ -1837,13 +1837,15 @@ export interface components {
             daily: boolean;
             /** For S */
             for_s: number | null;
+            /** From S */
+            from_s?: number | null;
             /** Key */
             key: string;
             /**
              * Lane
              * @enum {string}
              */
-            lane: "sky" | "utility" | "people" | "engine" | "jobs" | "acts" | "incidents";
+            lane: "sky" | "utility" | "engine" | "vehicles" | "jobs" | "heat" | "people" | "acts" | "incidents";
             /**
              * Movable
              * @default true
@@ -1851,6 +1853,8 @@ export interface components {
             movable: boolean;
             /** Name */
             name: string;
+            /** Of */
+            of?: string | null;
             /** Part */
             part: string;
             /**
@@ -1863,6 +1867,8 @@ export interface components {
              * @default false
              */
             resizable: boolean;
+            /** To S */
+            to_s?: number | null;
             /** Value */
             value?: string | null;
         };
@@ -1880,7 +1886,7 @@ export interface components {
              * Deed
              * @enum {string}
              */
-            deed: "move" | "remove" | "add" | "choose";
+            deed: "move" | "remove" | "add" | "choose" | "part";
             /** For S */
             for_s?: number | null;
             /** Key */
@@ -3005,6 +3011,13 @@ export interface components {
             adapter: components["schemas"]["Adapter"];
             /**
              * @default {
+             *       "begins": "08:00:00",
+             *       "ends": "17:00:00"
+             *     }
+             */
+            away: components["schemas"]["Hours"];
+            /**
+             * @default {
              *       "alike": "unknown",
              *       "closed_room": "unknown",
              *       "fuse_for_dc": "unknown",
@@ -3412,6 +3425,11 @@ export interface components {
              * @enum {string}
              */
             fuel: "petrol" | "diesel" | "propane" | "natural_gas";
+            /**
+             * Fuel Price Per L
+             * @description in the money of all prices
+             */
+            fuel_price_per_l?: number | null;
             /**
              * Healthy Minimum Share
              * @description least lasting load as a share of rating; 0.3 is usual for diesel
@@ -3936,7 +3954,9 @@ export interface components {
              * Lane
              * @enum {string}
              */
-            lane: "sky" | "utility" | "people" | "engine" | "jobs" | "acts" | "incidents";
+            lane: "sky" | "utility" | "engine" | "vehicles" | "jobs" | "heat" | "people" | "acts" | "incidents";
+            /** Parts */
+            parts: components["schemas"]["PartChoice"][];
         };
         /**
          * Layout
@@ -4616,6 +4636,16 @@ export interface components {
             wakes: string;
         };
         /**
+         * OffSpan
+         * @description A stretch in which something was kept off, s.
+         */
+        OffSpan: {
+            /** Begins S */
+            begins_s: number;
+            /** Ends S */
+            ends_s: number;
+        };
+        /**
          * Option
          * @description One station with its packs, alone or as one of a linked pair, at a stated mean load.
          */
@@ -4934,6 +4964,16 @@ export interface components {
             panel_id: string;
             /** Rows */
             rows: components["schemas"]["Cell"][][];
+        };
+        /**
+         * PartChoice
+         * @description A part that blocks of a lane can be of: its room and id, and its name.
+         */
+        PartChoice: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
         };
         /**
          * PartName
@@ -5446,6 +5486,11 @@ export interface components {
              */
             at_s: number[];
             /**
+             * Keeps Off
+             * @default
+             */
+            keeps_off: string;
+            /**
              * Lasting
              * @default false
              */
@@ -5455,6 +5500,11 @@ export interface components {
              * @default
              */
             never: string;
+            /**
+             * Off
+             * @default []
+             */
+            off: components["schemas"]["OffSpan"][];
             /** Words */
             words: string;
         };
@@ -5618,6 +5668,8 @@ export interface components {
              * @description counted as enough if absent
              */
             on_hand_l?: number | null;
+            /** Price Per L */
+            price_per_l?: number | null;
             /**
              * Rated Share
              * @description of its rating on this fuel; 0.9 is usual for propane
@@ -7059,10 +7111,18 @@ export interface components {
          */
         Vehicle: {
             /**
+             * Away
+             * @description hours of every day at which it is not at the house and gives nothing
+             * @default []
+             */
+            away: components["schemas"]["Hours"][];
+            /**
              * Draws W
              * @default 0
              */
             draws_w: number;
+            /** Fuel Price Per L */
+            fuel_price_per_l?: number | null;
             /**
              * Fuse At Battery
              * @default unknown

@@ -35,6 +35,8 @@ const UNITS = {
   ft: { m: 1 / 0.3048, ft: 1, cm: 0.01 / 0.3048, in: 1 / 12 },
   L: { l: 1, gal: 3.785411784 },
   gal: { l: 1 / 3.785411784, gal: 1 },
+  "/L": { "/l": 1, "/gal": 1 / 3.785411784 },
+  "/gal": { "/l": 3.785411784, "/gal": 1 },
   "°C": {},
   "°F": {},
   K: { k: 1 },
@@ -63,11 +65,12 @@ export function shownAs(unit: Unit, units: Units): Shown {
   }
   if (unit === "m" && units.length === "ft") return { unit: "ft", factor: 1 / 0.3048, offset: 0 };
   if (unit === "L" && units.volume === "gal") return { unit: "gal", factor: 1 / 3.785411784, offset: 0 };
+  if (unit === "/L" && units.volume === "gal") return { unit: "/gal", factor: 3.785411784, offset: 0 };
   return plain(unit);
 }
 
 const NUMBER = String.raw`[-−]?(?:\d{1,3}(?:,\d{3})+(?:\.\d+)?|\d+(?:\.\d*)?|\.\d+)`;
-const QUANTITY = new RegExp(String.raw`^\s*(${NUMBER})\s*(°?[a-zA-Z%][a-zA-Z%/]*)?\s*$`);
+const QUANTITY = new RegExp(String.raw`^\s*(${NUMBER})\s*(°?/?[a-zA-Z%][a-zA-Z%/]*)?\s*$`);
 const COMMA = /^\s*[-−]?\d+,\d+(?!\d*,)\s*(°?[a-zA-Z%][a-zA-Z%/]*)?\s*$/;
 
 /** What was typed with a comma that is no thousands mark, with a point instead: it is asked, never guessed. */
@@ -114,6 +117,8 @@ export const example: Record<Unit, string> = {
   ft: "25 or 7.5 m",
   L: "4 or 1 gal",
   gal: "1 or 4 L",
+  "/L": "0.95 or 3.60 /gal",
+  "/gal": "3.60 or 0.95 /L",
   "°C": "20 or 68 °F",
   "°F": "68 or 20 °C",
   K: "0.5",

@@ -21,6 +21,7 @@ from weary_cedar.core.plan import (
     FixedWire,
     Generator,
     HandCycleRule,
+    Hours,
     IdleCutout,
     Lead,
     Link,
@@ -163,6 +164,7 @@ class Fresh(BaseModel):
     shade: Shade = Shade(begins=time(15), ends=time(18))
     second_fuel: SecondFuel = SecondFuel(fuel="propane")
     quiet: QuietHours = QuietHours(begins=time(22), ends=time(7))
+    away: Hours = Hours(begins=time(8), ends=time(17))
     cord: Cord = Cord(length_m=7.62, awg=10)
     adapter: Adapter = Adapter(
         source_end="L14-30",

@@ -1,5 +1,6 @@
 """Blocks of the strip: what a plan says about hours, moved, made longer, added and taken away."""
 
+import itertools
 from typing import Any
 
 import pytest
@@ -137,10 +138,65 @@ def test_blocks_are_added_and_taken_away() -> None:
         assert [item.key for item in blocks_of(back)] == [item.key for item in blocks_of(plan)]
     with pytest.raises(InvalidInput, match="can only be moved"):
         done(PLANS["hut"], BlockDeed(deed="remove", key="/outage/occupancy@1"))
-    with pytest.raises(InvalidInput, match="utility, people, acts, incidents"):
+    with pytest.raises(InvalidInput, match="utility, engine, vehicles, heat, people, acts, incidents"):
         done(plan, BlockDeed(deed="add", key="jobs"))
     with pytest.raises(NotFound, match="a block of this plan"):
         done(plan, BlockDeed(deed="move", key="/outage/grid/none"))
+
+
+def added(plan: Plan, lane: str, at_s: float) -> tuple[Plan, Block]:
+    after = done(plan, BlockDeed(deed="add", key=lane, at_s=at_s))
+    known = {item.part for item in blocks_of(plan)}
+    return after, next(item for item in blocks_of(after) if item.part not in known)
+
+
+def test_hours_of_engines_vehicles_and_set_backs_are_added_and_moved() -> None:
+    plan = PLANS["foothill"]
+    gear: dict[str, Any] = {
+        "vehicles": {key: {"name": key} for key in ("car", "van")},
+        "strategy": {"rules": []},
+    }
+    gear["loads"] = {"furnace": {"behaviour": {"setback": None}}}
+    plan = read_plan(apply_patch(plan.model_dump(mode="json", exclude_none=True), gear))
+    ruled, block_ = added(plan, "engine", 4 * HOUR)
+    assert (block_.lane, block_.for_s) == ("engine", 2 * HOUR)
+    with pytest.raises(InvalidInput, match="each has its own already"):
+        added(ruled, "engine", 4 * HOUR)
+    driven, block_ = added(plan, "vehicles", 9 * HOUR)
+    assert block_.of == "vehicles/car"
+    other = done(driven, BlockDeed(deed="part", key=block_.key, value="vehicles/van"))
+    assert [len(other.vehicles[key].away) for key in ("car", "van")] == [0, 1]
+    warm, block_ = added(plan, "heat", 9 * HOUR)
+    assert "set back to 59 °F" in block_.name
+    with pytest.raises(InvalidInput, match="each has one already"):
+        done(warm, BlockDeed(deed="add", key="heat"))
+    with pytest.raises(InvalidInput, match="a plan with a vehicle"):
+        done(PLANS["foothill"], BlockDeed(deed="add", key="vehicles"))
+
+
+def test_an_act_and_an_incident_are_of_the_part_that_is_chosen() -> None:
+    """Every part that is offered can be taken, and is the one that the block is of then."""
+    for lane in ("acts", "incidents"):
+        plan, block_ = added(PLANS["foothill"], lane, HOUR)
+        offered = next(item for item in lanes_of(plan) if item.lane == lane).parts
+        assert len(offered) > 3
+        for choice in offered:
+            after = done(plan, BlockDeed(deed="part", key=block_.key, value=choice.value))
+            now = next(item for item in blocks_of(after) if item.key == block_.key)
+            assert now.of == choice.value
+            assert choice.name in now.name
+        with pytest.raises(InvalidInput, match=r"Kitchen refrigerator|every feed"):
+            done(plan, BlockDeed(deed="part", key=block_.key, value="stations/none"))
+    with pytest.raises(InvalidInput, match="the part of this block is fixed"):
+        done(PLANS["foothill"], BlockDeed(deed="part", key="/outage/occupancy@1", value="x/y"))
+
+
+def test_a_window_lies_between_its_neighbours() -> None:
+    found = [item for item in blocks_of(PLANS["orchard"]) if item.lane == "utility"]
+    for before, after in itertools.pairwise(found):
+        assert before.to_s == after.at_s
+        assert after.from_s == before.at_s + (before.for_s or 0)
+    assert (found[0].from_s, found[-1].to_s) == (0.0, PLANS["orchard"].outage.length_s)
 
 
 def test_rules_at_hours_are_blocks() -> None:

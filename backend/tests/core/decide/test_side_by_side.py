@@ -30,8 +30,8 @@ def test_the_table_by_hand() -> None:
     assert rows["went without: lamp"].values == ["0 Wh", "4.5 kWh"]
     assert rows["fuel"].values == ["0.0 gal", "0.0 gal"]
     assert [what for what, row in rows.items() if not row.differs] == [
-        "fuel", "engine hours", "engine starts", "of them in quiet hours", "taken from the sun",
-        "food too warm", "trips",
+        "fuel", "price of fuel", "engine hours", "engine starts", "of them in quiet hours",
+        "taken from the sun", "food too warm", "trips",
     ]  # fmt: skip
 
 
@@ -39,6 +39,21 @@ def test_the_table_by_hand() -> None:
 def test_a_plan_beside_itself_differs_in_nothing(name: str) -> None:
     item = judged(demo_plan(name))
     assert not any(row.differs for row in rows_of([item, item]))
+
+
+def test_fuel_has_its_price_or_says_which_price_is_missing() -> None:
+    plan = demo_plan("foothill")
+    item = judged(plan)
+    rows = {row.what: row.values[0] for row in rows_of([item])}
+    name = plan.generators["inverter-2k"].name
+    assert rows["price of fuel"] == f"not known: no price for {name}"
+    priced = plan.generators["inverter-2k"].model_copy(update={"fuel_price_per_l": 0.95})
+    paid = plan.model_copy(update={"generators": {"inverter-2k": priced}})
+    litres = item.run.sources["generators/inverter-2k"].burned_l or 0.0
+    assert litres > 1
+    assert {row.what: row.values[0] for row in rows_of([judged(paid)])}[
+        "price of fuel"
+    ] == f"{litres * 0.95:,.2f}"
 
 
 def test_engines_keep_their_quiet_hours() -> None:

@@ -53,6 +53,9 @@ def test_hand_cycling_runs_a_load_for_a_while_of_every_stretch() -> None:
     result = run(plan(rule, hours=12))
     assert near(on_h(result, "b"), (0, 1), (4, 5), (8, 9))
     assert result.rules[0].acted == 3
+    spans = [(span.begins_s / HOUR_S, span.ends_s / HOUR_S) for span in result.rules[0].off]
+    assert [(round(a, 2), round(b, 2)) for a, b in spans] == [(1, 4), (5, 8), (9, 12)]
+    assert result.rules[0].keeps_off == "b"
     assert result.rules[0].words == "Switch on b for 60 min of every 4 h"
     assert result.verdict.status == "lasts", "off by choice is not power that is missing"
     assert near(on_h(run(plan({**rule, "on": False}, hours=12)), "b"), (0, 12))
@@ -75,6 +78,7 @@ def test_what_is_left_at_bedtime_decides_about_the_night(percent: float, off: bo
     spans = [(0, 8), (12, 16)] if off else [(0, 16)]
     assert near(on_h(result, "b"), *spans)
     assert result.rules[0].acted == int(off)
+    assert [(span.begins_s, span.ends_s) for span in result.rules[0].off] == [(8 * HOUR_S, 12 * HOUR_S)] * off
     assert [event.why for event in result.events if event.kind == "room_shed"] == [
         f"Less than {percent:.0f} % left at bedtime"
     ] * off

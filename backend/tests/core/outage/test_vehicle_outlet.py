@@ -59,6 +59,47 @@ def test_it_turns_itself_off_until_someone_turns_it_on_again() -> None:
     assert [e.t_s for e in result.events if e.kind == "vehicle_off"] == [pytest.approx(2.5 * HOUR_S)]
 
 
+def test_it_gives_nothing_while_it_is_driven() -> None:
+    """Every day from 8 to 17 h it is at work; from midnight on it gives 15 h of 24: 12 kWh of two days."""
+    made = document(usable_kwh=50.0, away=[{"begins": "08:00", "ends": "17:00"}])
+    made["outage"] |= {"start_local": "2026-01-12T00:00:00"}
+    result = run(made)
+    assert result.loads["fridge"].without_power_s == pytest.approx(18 * HOUR_S)
+    assert result.sources["vehicles/van"].given_wh == pytest.approx(400.0 * 30)
+    told = [(event.t_s / HOUR_S, event.what) for event in result.events if event.part == "van"]
+    assert told[:2] == [(8.0, "van is driven away and gives nothing"), (17.0, "van is back")]
+    twice = document(usable_kwh=50.0, away=[{"begins": "08:00", "ends": "17:00"}] * 2)
+    twice["outage"] |= {"start_local": "2026-01-12T00:00:00"}
+    assert run(twice).loads["fridge"].without_power_s == pytest.approx(18 * HOUR_S)
+
+
+def test_what_it_charges_waits_for_it() -> None:
+    """A 12 V socket of 120 W into a station that is never full: 13 h of the first day."""
+    made = house({"a": circuit([1])}, {"a": load("a", steady(100.0))})
+    made["stations"]["unit"]["dc_inputs"] = {
+        "car": {"low_v": 11.0, "high_v": 30.0, "most_a": 10.0, "most_w": 120.0}
+    }
+    made["vehicles"] = {
+        "car": {
+            "name": "car", "outlet": "socket_12v", "most_w": 120.0, "usable_kwh": 50.0,
+            "told_to_stay": "yes", "away": [{"begins": "07:00", "ends": "18:00"}],
+        }
+    }  # fmt: skip
+    made["outage"] |= {
+        "start_local": "2026-01-12T00:00:00",
+        "length_s": 24 * HOUR_S,
+        "start_charge_percent": {"unit": 50.0},
+    }
+    made = upgraded(made)
+    made["leads"]["socket"] = {
+        "source": {"kind": "vehicle", "id": "car"},
+        "to": {"end": "input", "station_id": "unit", "input_id": "car", "setting_w": 120.0, "when": "always"},
+    }
+    result = run(made)
+    assert result.ledger is not None
+    assert result.ledger.vehicle_wh == pytest.approx(120.0 * 13, rel=1e-6)
+
+
 def test_more_than_its_watts_opens_its_outlet() -> None:
     made = document(1_900.0)
     made["strategy"]["shedding"] = "none"

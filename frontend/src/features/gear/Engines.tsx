@@ -1,7 +1,7 @@
 import type { GearLibrary } from "../../api/client";
 import { Fields, Group, Groups } from "../../ui/Fields";
-import { KeyedItems } from "../../ui/Items";
-import { GENERATOR, QUIET, SECOND_FUEL, VEHICLE } from "./fields/engine";
+import { KeyedItems, ListedItems } from "../../ui/Items";
+import { GENERATOR, QUIET, SECOND_FUEL, VEHICLE, VEHICLE_AWAY } from "./fields/engine";
 import { OUTLET } from "./fields/station";
 import type { Generator, Vehicle } from "./fields/types";
 import { Parts, PlaceOf, useRoom } from "./Parts";
@@ -108,6 +108,14 @@ export function Vehicles({ gear, onAdd }: Props<Vehicle>) {
       {(id, part) => (
         <>
           <Groups value={part} groups={VEHICLE} set={(next) => room.set(id, next)} />
+          <ListedItems
+            title="Away every day"
+            one="hours away"
+            items={part.away}
+            fields={VEHICLE_AWAY}
+            fresh={gear.fresh.away}
+            onChange={(away) => room.set(id, { away })}
+          />
           <PlaceOf value={part.place_id} onSave={(place_id) => room.set(id, { place_id })} />
         </>
       )}

@@ -80,6 +80,8 @@ const NAMES: Record<Lane["lane"], string> = {
   utility: "utility",
   people: "people",
   engine: "engine",
+  vehicles: "vehicles",
+  heat: "heat",
   jobs: "jobs",
   acts: "acts",
   incidents: "incidents",
@@ -109,6 +111,8 @@ function rowsOf(lane: Lane): Map<string, number> {
 function LaneRow({ lane, blocks, start, width, x, at, zone }: LaneProps) {
   const rows = rowsOf(lane);
   const high = Math.max(1, ...[...rows.values()].map((row) => row + 1)) * ROW;
+  /** Between which moments the block that is dragged can lie. */
+  const held = lane.blocks.find((block) => block.to_s != null && deedOf(blocks, block) !== null);
   const add = () => blocks.commit({ deed: "add", key: lane.lane, at_s: at, for_s: null, value: "" });
   return (
     // biome-ignore lint/a11y/useSemanticElements: a lane of blocks is no set of fields
@@ -135,6 +139,14 @@ function LaneRow({ lane, blocks, start, width, x, at, zone }: LaneProps) {
         className="absolute top-0 bottom-0 overflow-hidden"
         style={{ left: LEFT, width: width - LEFT - RIGHT }}
       >
+        {held && (
+          <span
+            aria-hidden="true"
+            data-testid="between"
+            className="absolute top-0 bottom-0 border-x-2 border-cedar bg-leaf/60"
+            style={{ left: x(held.from_s ?? 0) - LEFT, width: x(held.to_s ?? 0) - x(held.from_s ?? 0) }}
+          />
+        )}
         {lane.blocks
           .filter((block) => inSight(block.at_s, block.at_s + (block.for_s ?? 0), x))
           .map((block) => (
@@ -167,6 +179,8 @@ const TONES: Record<Lane["lane"], string> = {
   utility: "bg-leaf",
   people: "bg-rule/50",
   engine: "bg-rule/50",
+  vehicles: "bg-rule/50",
+  heat: "bg-leaf",
   jobs: "bg-leaf",
   acts: "bg-rule",
   incidents: "bg-rule",

@@ -5,7 +5,7 @@ import { useUnits } from "../../ui/quantity";
 import { ReadField } from "../../ui/ReadField";
 import { useMoments } from "../../ui/useMoments";
 import { readMoment } from "./readMoment";
-import type { Block, Blocks } from "./useBlocks";
+import type { Block, Blocks, Lane } from "./useBlocks";
 
 interface Props {
   blocks: Blocks;
@@ -34,7 +34,7 @@ export function BlockList({ blocks, run, at, zone }: Props) {
           <fieldset key={lane.lane} className="py-1">
             <legend className="text-faint">{lane.lane}</legend>
             {first.map((block) => (
-              <Row key={block.key} block={block} blocks={blocks} run={run} zone={zone} />
+              <Row key={block.key} block={block} parts={lane.parts} blocks={blocks} run={run} zone={zone} />
             ))}
             {lane.add && (
               <button
@@ -54,7 +54,13 @@ export function BlockList({ blocks, run, at, zone }: Props) {
   );
 }
 
-function Row({ block, blocks, run, zone }: Omit<Props, "at"> & { block: Block }) {
+function Row({
+  block,
+  parts,
+  blocks,
+  run,
+  zone,
+}: Omit<Props, "at"> & { block: Block; parts: Lane["parts"] }) {
   const { moment } = useMoments(zone);
   const { clock } = useUnits();
   const start = new Date(run.start).getTime();
@@ -84,6 +90,14 @@ function Row({ block, blocks, run, zone }: Omit<Props, "at"> & { block: Block })
           unit="h"
           width="w-12"
           onSave={(hours) => blocks.commit({ ...deed, deed: "move", for_s: hours * 3600 })}
+        />
+      )}
+      {block.of != null && (
+        <ChoiceField
+          label="what"
+          value={block.of}
+          choices={parts.map((part) => [part.value, part.name] as const)}
+          onSave={(value) => blocks.commit({ ...deed, deed: "part", value })}
         />
       )}
       {block.value != null && (

@@ -1,13 +1,91 @@
 import type { RunResult } from "../../api/client";
 import { useMoments } from "../../ui/useMoments";
-import { LEFT } from "./lanes";
+import { LEFT, RIGHT } from "./lanes";
+import { inSight } from "./series";
 import { useScale, useSpan } from "./span";
 
 /** Numbers that would stand closer than this are not written again, px. */
 const APART = 14;
 
+/** Height of a row of what a rule keeps off, px. */
+const ROW = 20;
+
+interface Props {
+  run: RunResult;
+  width: number;
+  zone: string;
+}
+
+/** When each rule acted, its number; under that, when it kept something off. */
+export function RuleMarks({ run, width, zone }: Props) {
+  return (
+    <>
+      <ActedMarks run={run} width={width} zone={zone} />
+      <KeptOff run={run} width={width} zone={zone} />
+    </>
+  );
+}
+
+/** Off times as bars, a row for each rule that keeps something off: by hand, below a charge, over night. */
+function KeptOff({ run, width, zone }: Props) {
+  const x = useScale(width);
+  const { moment } = useMoments(zone);
+  const start = new Date(run.start).getTime();
+  const rows = (run.rules ?? [])
+    .map((rule, index) => ({ number: index + 1, words: rule.keeps_off ?? "", spans: rule.off ?? [] }))
+    .filter(({ spans }) => spans.length > 0);
+  if (rows.length === 0) return null;
+  const label = rows
+    .map(({ number, words, spans }) => `rule ${number} keeps off ${words}, ${times(spans.length)}`)
+    .join("; ");
+  return (
+    <svg
+      width={width}
+      height={rows.length * ROW}
+      role="img"
+      aria-label={label}
+      className="block"
+      data-testid="kept-off"
+    >
+      <clipPath id="kept-off-span">
+        <rect x={LEFT} y={0} width={Math.max(0, width - LEFT - RIGHT)} height={rows.length * ROW} />
+      </clipPath>
+      {rows.map(({ number, words, spans }, row) => (
+        <g key={number} transform={`translate(0 ${row * ROW})`} fontSize="11.5">
+          <text x={LEFT - 8} y={14} textAnchor="end" fill="var(--cedar)">
+            {number} off
+          </text>
+          <g clipPath="url(#kept-off-span)">
+            {spans
+              .filter(({ begins_s: from, ends_s: to }) => inSight(from, to, x))
+              .map(({ begins_s: from, ends_s: to }) => (
+                <rect
+                  key={from}
+                  x={x(from)}
+                  y={4}
+                  width={Math.max(1.5, x(to) - x(from))}
+                  height={13}
+                  fill="var(--rule)"
+                >
+                  <title>
+                    {words}: off from {moment(start + from * 1000)} to {moment(start + to * 1000)}
+                  </title>
+                </rect>
+              ))}
+          </g>
+          <text x={LEFT + 6} y={14} fill="var(--ink)" className="halo">
+            {words}
+          </text>
+        </g>
+      ))}
+    </svg>
+  );
+}
+
+const times = (count: number) => (count === 1 ? "once" : `${count} times`);
+
 /** When each rule acted: its number, on a line of its own under the strip. */
-export function RuleMarks({ run, width, zone }: { run: RunResult; width: number; zone: string }) {
+function ActedMarks({ run, width, zone }: Props) {
   const x = useScale(width);
   const span = useSpan();
   const { moment } = useMoments(zone);
@@ -53,6 +131,4 @@ export function RuleMarks({ run, width, zone }: { run: RunResult; width: number;
 }
 
 const inWords = (run: RunResult) =>
-  (run.rules ?? [])
-    .map((rule, index) => `rule ${index + 1} acted ${rule.acted === 1 ? "once" : `${rule.acted} times`}`)
-    .join(", ");
+  (run.rules ?? []).map((rule, index) => `rule ${index + 1} acted ${times(rule.acted)}`).join(", ");

@@ -1,21 +1,15 @@
 """What is done to the blocks of the strip: each deed makes another plan, snapped to quarter hours."""
 
-from collections.abc import Callable, Sequence
-from datetime import timedelta
+from collections.abc import Callable
 from typing import Any, Literal
 
 from pydantic import BaseModel
 
-from weary_cedar.core.decide.blocks import LANES, Block, blocks_of, daily
+from weary_cedar.core.decide.block_new import SNAP_S, add_block, clock_at, snapped
+from weary_cedar.core.decide.block_parts import parts_of
+from weary_cedar.core.decide.blocks import DAY_S, Block, blocks_of, daily
 from weary_cedar.core.errors import InvalidInput, NotFound, Problem
 from weary_cedar.core.plan import Plan, read_plan
-from weary_cedar.core.plan.ids import free_id
-
-#: Moving snaps to this, s.
-SNAP_S = 900.0
-DAY_S = 86_400.0
-#: Length of a new block, s.
-NEW_S = 7_200.0
 
 Json = dict[str, Any]
 
@@ -23,7 +17,7 @@ Json = dict[str, Any]
 class BlockDeed(BaseModel):
     """What someone does to a block; `key` is its own, or the name of the lane for a new one."""
 
-    deed: Literal["move", "remove", "add", "choose"]
+    deed: Literal["move", "remove", "add", "choose", "part"]
     key: str
     at_s: float = 0.0
     for_s: float | None = None
@@ -44,7 +38,7 @@ def done(plan: Plan, deed: BlockDeed) -> Plan:
     """
     document: Json = plan.model_dump(mode="json", exclude_none=True)
     if deed.deed == "add":
-        _add(plan, document, deed)
+        add_block(plan, document, deed.key, deed.at_s, deed.for_s)
         return read_plan(document)
     block = next((item for item in blocks_of(plan) if item.key == deed.key), None)
     if block is None:
@@ -59,14 +53,6 @@ def _inside(document: Json, part: str) -> Any:
     for step in part.split("/")[1:]:
         found = found[int(step)] if isinstance(found, list) else found[step]
     return found
-
-
-def snapped(plan: Plan, at_s: float) -> float:
-    """The nearest quarter hour of the site's clock within the outage, s from the start."""
-    start = plan.outage.start_local
-    midnight_s = start.hour * 3600.0 + start.minute * 60.0 + start.second
-    whole = round((midnight_s + at_s) / SNAP_S) * SNAP_S - midnight_s
-    return min(max(whole, 0.0), plan.outage.length_s)
 
 
 def _move(plan: Plan, document: Json, block: Block, deed: BlockDeed) -> None:
@@ -84,19 +70,9 @@ def _move(plan: Plan, document: Json, block: Block, deed: BlockDeed) -> None:
         return
     hours = next(hours for part, _, _, hours in daily(plan) if part == block.part)
     if not stays:
-        held[hours.begins] = _clock(plan, deed.at_s)
+        held[hours.begins] = clock_at(plan, deed.at_s)
     if hours.ends is not None and for_s is not None and not (stays and lasts):
-        held[hours.ends] = _clock(plan, deed.at_s + min(for_s, DAY_S - SNAP_S))
-
-
-def _clock(plan: Plan, at_s: float) -> str:
-    """The time of day, to the quarter hour, of a moment that may lie before the start."""
-    start = plan.outage.start_local
-    midnight_s = start.hour * 3600.0 + start.minute * 60.0 + start.second
-    own = plan.site.instant(start, at_s)
-    local_s = own.hour * 3600.0 + own.minute * 60.0 + own.second if at_s >= 0 else midnight_s + at_s
-    whole = timedelta(seconds=round(local_s / SNAP_S) * SNAP_S % DAY_S)
-    return f"{whole.seconds // 3600:02d}:{whole.seconds % 3600 // 60:02d}:00"
+        held[hours.ends] = clock_at(plan, deed.at_s + min(for_s, DAY_S - SNAP_S))
 
 
 def _days_of_sky(document: Json, day: int) -> list[str]:
@@ -140,46 +116,35 @@ def _choose(_plan: Plan, document: Json, block: Block, deed: BlockDeed) -> None:
         _inside(document, block.part)["turn"] = deed.value
 
 
+def _part(plan: Plan, document: Json, block: Block, deed: BlockDeed) -> None:
+    """Let a block be of another part: what an act switches, what goes wrong, which vehicle is away."""
+    choices = {choice.value: choice.name for choice in parts_of(plan, block.lane)}
+    if block.of is None or deed.value not in choices:
+        right = ", ".join(choices.values()) or "nothing: the part of this block is fixed"
+        problem = Problem("/value", deed.value[:80], right)
+        raise InvalidInput(str(problem), (problem,))
+    room, part_id, *pack = deed.value.split("/")
+    if block.lane == "vehicles":
+        above, _, index = block.part.rpartition("/")
+        hours = _inside(document, above).pop(int(index))
+        document["vehicles"][part_id].setdefault("away", []).append(hours)
+        return
+    held = _inside(document, block.part)
+    if block.lane == "acts":
+        held |= {"room": room, "part_id": part_id}
+        held.pop("pack_id", None)
+        held |= {"pack_id": pack[0]} if pack else {}
+        return
+    held["kind"] = "door_open" if room == "loads" else "cord_unplugged"
+    for gone in ("load_id", "lead_id"):
+        held.pop(gone, None)
+    if part_id:
+        held["load_id" if room == "loads" else "lead_id"] = part_id
+
+
 _DEEDS: dict[str, Callable[[Plan, Json, Block, BlockDeed], None]] = {
     "move": _move,
     "remove": _remove,
     "choose": _choose,
+    "part": _part,
 }
-
-
-def _add(plan: Plan, document: Json, deed: BlockDeed) -> None:
-    at_s, for_s = snapped(plan, deed.at_s), deed.for_s or NEW_S
-    outage = document["outage"]
-    if deed.key == "utility":
-        grid = outage.setdefault("grid", {})
-        grid[free_id("window", set(grid), "window")] = {"at_s": at_s, "for_s": for_s}
-    elif deed.key == "incidents":
-        held = outage.setdefault("incidents", {})
-        new = {"kind": "cord_unplugged", "at_s": at_s, "for_s": SNAP_S}
-        held[free_id("incident", set(held), "incident")] = new
-    elif deed.key == "people":
-        away = outage["occupancy"].setdefault("away", [])
-        away.append({"leaves": _clock(plan, at_s), "returns": _clock(plan, at_s + for_s)})
-    elif deed.key == "acts":
-        held = outage.setdefault("acts", {})
-        room, part_id = _first_part(plan)
-        new = {"at_s": at_s, "room": room, "part_id": part_id, "turn": "off"}
-        held[free_id("act", set(held), "act")] = new
-    else:
-        lanes = ", ".join(lane for lane, add in LANES.items() if add)
-        problem = Problem("/key", deed.key[:40], f"a lane that takes new blocks: {lanes}")
-        raise InvalidInput(str(problem), (problem,))
-
-
-def _first_part(plan: Plan) -> tuple[str, str]:
-    """What a new act switches, until another part is chosen."""
-    rooms: dict[str, Sequence[str]] = {
-        "stations": list(plan.stations),
-        "generators": list(plan.generators),
-        "circuits": list(plan.circuits),
-    }
-    for room, parts in rooms.items():
-        if parts:
-            return room, parts[0]
-    problem = Problem("/key", "acts", "a plan with a station, an engine or a circuit to be switched")
-    raise InvalidInput(str(problem), (problem,))

@@ -11,29 +11,28 @@ from typing import Any, Literal, get_args
 
 from pydantic import BaseModel
 
+from weary_cedar.core.decide.block_parts import PartChoice, heaters, part_of_act, part_of_incident, parts_of
 from weary_cedar.core.outage.calendar import Calendar
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.plan.hang import hangs_of
 from weary_cedar.core.plan.load import Cycling, Job
-from weary_cedar.core.plan.outage import Act, Sky
+from weary_cedar.core.plan.outage import GoneSpan, GridWindow, Incident, Sky
 from weary_cedar.core.plan.strategy import EngineRule, ReserveRule, StartRule, TurnRule
 
-Lane = Literal["sky", "utility", "people", "engine", "jobs", "acts", "incidents"]
+Lane = Literal["sky", "utility", "engine", "vehicles", "jobs", "heat", "people", "acts", "incidents"]
 #: Lanes in the order of the strip, and what the button for a new block on each says.
 LANES: dict[Lane, str] = {
     "sky": "",
     "utility": "Add hours with the utility",
-    "engine": "",
+    "engine": "Add hours for an engine",
+    "vehicles": "Add hours a vehicle is away",
     "jobs": "",
+    "heat": "Add a set back",
     "people": "Add hours away",
     "acts": "Add an act",
     "incidents": "Add an incident",
 }
-#: Moving snaps to this, s.
-SNAP_S = 900.0
 DAY_S = 86_400.0
-#: Length of a new block, s.
-NEW_S = 7_200.0
 
 Json = dict[str, Any]
 
@@ -56,6 +55,11 @@ class Block(BaseModel):
     removable: bool = False
     value: str | None = None
     choices: list[str] = []
+    #: The part that it is of, of those of its lane; nothing where that is fixed.
+    of: str | None = None
+    #: Between which moments it can lie while the others stay; hours of every day lie anywhere.
+    from_s: float | None = None
+    to_s: float | None = None
 
 
 class LaneOf(BaseModel):
@@ -63,6 +67,7 @@ class LaneOf(BaseModel):
 
     lane: Lane
     add: str
+    parts: list[PartChoice]
     blocks: list[Block]
 
 
@@ -90,10 +95,22 @@ def lanes_of(plan: Plan) -> list[LaneOf]:
     """
     found = list(blocks_of(plan))
     lanes = [
-        LaneOf(lane=lane, add=add, blocks=[block for block in found if block.lane == lane])
+        LaneOf(
+            lane=lane, add=add if _takes(plan, lane) else "", parts=parts_of(plan, lane),
+            blocks=[block for block in found if block.lane == lane],
+        )
         for lane, add in LANES.items()
-    ]
+    ]  # fmt: skip
     return [lane for lane in lanes if lane.blocks or lane.add]
+
+
+def _takes(plan: Plan, lane: Lane) -> bool:
+    """Whether there is anything that a new block of a lane could be of."""
+    if lane == "engine":
+        return bool(plan.generators)
+    if lane == "vehicles":
+        return bool(plan.vehicles)
+    return lane != "heat" or any(spec.setback is None for _, spec in heaters(plan))
 
 
 def blocks_of(plan: Plan) -> Iterator[Block]:
@@ -126,42 +143,45 @@ def _skies(plan: Plan) -> Iterator[Block]:
 
 def _spans(plan: Plan) -> Iterator[Block]:
     outage = plan.outage
+    windows = sorted((item.at_s, item.at_s + item.for_s) for item in outage.grid.values())
     for key, window in outage.grid.items():
-        yield _span(f"/outage/grid/{key}", "utility", "the utility is back", window.at_s, window.for_s)
+        block = _span(plan, f"/outage/grid/{key}", "utility", "the utility is back", window)
+        block.from_s = max([0.0, *(ends for at_s, ends in windows if at_s < window.at_s)])
+        block.to_s = min([outage.length_s, *(at_s for at_s, _ in windows if at_s > window.at_s)])
+        yield block
+    named = {choice.value: choice.name for choice in parts_of(plan, "incidents")}
     for key, item in outage.incidents.items():
-        name = "the cord comes out" if item.kind == "cord_unplugged" else "a door is left open"
-        yield _span(f"/outage/incidents/{key}", "incidents", name, item.at_s, item.for_s)
+        of = part_of_incident(item)
+        yield _span(
+            plan, f"/outage/incidents/{key}", "incidents", named.get(of, "a door is left open"), item, of
+        )
     for index, gone in enumerate(outage.occupancy.gone):
-        yield _span(f"/outage/occupancy/gone/{index}", "people", "nobody there", gone.at_s, gone.for_s)
+        yield _span(plan, f"/outage/occupancy/gone/{index}", "people", "nobody there", gone)
 
 
-def _span(part: str, lane: Lane, name: str, at_s: float, for_s: float) -> Block:
+def _span(
+    plan: Plan,
+    part: str,
+    lane: Lane,
+    name: str,
+    said: GridWindow | Incident | GoneSpan,
+    of: str | None = None,
+) -> Block:
     return Block(
-        key=part, part=part, lane=lane, name=name, at_s=at_s, for_s=for_s, resizable=True, removable=True
-    )
+        key=part, part=part, lane=lane, name=name, at_s=said.at_s, for_s=said.for_s, resizable=True,
+        removable=True, of=of, from_s=0.0, to_s=plan.outage.length_s,
+    )  # fmt: skip
 
 
 def _acts(plan: Plan) -> Iterator[Block]:
+    named = {choice.value: choice.name for choice in parts_of(plan, "acts")}
     for key, act in plan.outage.acts.items():
-        part = f"/outage/acts/{key}"
+        part, of = f"/outage/acts/{key}", part_of_act(act)
         yield Block(
-            key=part, part=part, lane="acts", name=f"{_named(plan, act)} {act.turn}",
-            at_s=act.at_s, for_s=None,
-            removable=True, value=act.turn, choices=["off", "on"],
+            key=part, part=part, lane="acts", name=f"{named[of]} {act.turn}", at_s=act.at_s, for_s=None,
+            removable=True, value=act.turn, choices=["off", "on"], of=of,
+            from_s=0.0, to_s=plan.outage.length_s,
         )  # fmt: skip
-
-
-def _named(plan: Plan, act: Act) -> str:
-    if act.room == "leads":
-        return plan.lead_name(act.part_id)
-    if act.room == "circuits":
-        return plan.circuits[act.part_id].label
-    if act.room == "loads":
-        return plan.loads[act.part_id].name
-    if act.room == "generators":
-        return plan.generators[act.part_id].name
-    station = plan.stations[act.part_id]
-    return f"{station.packs[act.pack_id].name} of {station.name}" if act.pack_id else station.name
 
 
 Daily = tuple[str, Lane, str, Hours]
@@ -182,6 +202,14 @@ def _daily_parts(plan: Plan) -> Iterator[Daily]:
     for key, engine in plan.generators.items():
         if engine.quiet is not None:
             yield f"/generators/{key}/quiet", "engine", f"{engine.name}: quiet hours", WINDOW
+    for key, vehicle in plan.vehicles.items():
+        for index in range(len(vehicle.away)):
+            yield f"/vehicles/{key}/away/{index}", "vehicles", f"{vehicle.name} is away", WINDOW
+    for key, spec in heaters(plan):
+        if spec.setback is not None:
+            warmth = plan.site.units.told_warmth(spec.setback.set_c)
+            name = f"{plan.loads[key].name} set back to {warmth}"
+            yield f"/loads/{key}/behaviour/setback", "heat", name, WINDOW
     hangs = hangs_of(plan)
     for key, load in plan.loads.items():
         if hangs[key].mark == "off":
@@ -208,7 +236,7 @@ def _daily_rules(plan: Plan) -> Iterator[Daily]:
 
 
 #: Endings of places whose hours can be taken away; others are needed.
-REMOVABLE = ("/hours", "/quiet")
+REMOVABLE = ("/hours", "/quiet", "/setback")
 
 
 def _part(plan: Plan, part: str) -> Any:
@@ -240,5 +268,5 @@ def _every_day(
         yield Block(
             key=f"{part}@{count}", part=part, lane=lane, name=name, at_s=first,
             for_s=None if ends is None else last - first, daily=True, resizable=ends is not None,
-            removable=taken_away,
+            removable=taken_away, of=f"vehicles/{part.split('/')[2]}" if lane == "vehicles" else None,
         )  # fmt: skip

@@ -13,6 +13,8 @@ from weary_cedar.core.plan import Plan
 DARK_W = 1.0
 #: Less than this is not told as gone without, Wh.
 LEAST_WH = 1.0
+#: Less than this is not paid for, L.
+LEAST_L = 0.01
 
 
 class Row(BaseModel):
@@ -67,6 +69,7 @@ def _figures(item: Judged, first: Plan) -> dict[str, str]:
         "dark spells": str(sum(load.dark_spells for load in run.loads.values())),
         "went without": _energy(sum(load.unserved_wh for load in run.loads.values())),
         "fuel": units.told_volume(burned),
+        "price of fuel": _fuel_price(item),
         "engine hours": f"{sum(share.on_s for share in engines) / 3600:.1f} h",
         "engine starts": str(sum(share.starts or 0 for share in engines)),
         "of them in quiet hours": f"{_quiet_s(item) / 3600:.1f} h",
@@ -79,7 +82,7 @@ def _figures(item: Judged, first: Plan) -> dict[str, str]:
 
 
 _NAMES = (
-    "stops", "lasts", "dark spells", "went without", "fuel", "engine hours", "engine starts",
+    "stops", "lasts", "dark spells", "went without", "fuel", "price of fuel", "engine hours", "engine starts",
     "of them in quiet hours", "lowest charge", "left in cells that cannot be reached",
     "taken from the sun", "food too warm", "trips",
 )  # fmt: skip
@@ -87,6 +90,26 @@ _NAMES = (
 
 def _stops(item: Judged) -> str:
     return "none" if item.stops == 0 else f"{item.stops}: do not energise"
+
+
+def _fuel_price(item: Judged) -> str:
+    """What the fuel that is burned costs; not known where one that is burned has no price."""
+    total, without = 0.0, []
+    prices: dict[str, tuple[str, float | None, float | None]] = {}
+    for key, engine in item.plan.generators.items():
+        second = engine.second_fuel.price_per_l if engine.second_fuel else None
+        prices[f"generators/{key}"] = (engine.name, engine.fuel_price_per_l, second)
+    for key, vehicle in item.plan.vehicles.items():
+        prices[f"vehicles/{key}"] = (vehicle.name, vehicle.fuel_price_per_l, None)
+    for key, (name, first, second) in prices.items():
+        share = item.run.sources.get(key)
+        burned = (share.burned_l or 0.0) if share else 0.0
+        by_second = (share.second_l or 0.0) if share else 0.0
+        for litres, price in ((burned - by_second, first), (by_second, second)):
+            if litres > LEAST_L and price is None:
+                without.append(name)
+            total += litres * (price or 0.0)
+    return f"not known: no price for {', '.join(dict.fromkeys(without))}" if without else f"{total:,.2f}"
 
 
 def _energy(wh: float) -> str:

@@ -36,11 +36,13 @@ class BedtimeControl(ShedControl):
             self.off = self.carrier.percent < self.below * (1 - SLACK)
             if self.off:
                 run.did(self.line, t)
+                run.keeps_off(self, t, off=True)
                 loads = [load for load in run.loads_of(self.carrier) if load.circuit.id in self.circuits]
                 run.out.room_shed(t, self, loads)
             self.due_s = morning
         else:
             if self.off:
+                run.keeps_off(self, t, off=False)
                 run.out.room_back(t, self)
             self.off = False
             self.nights.pop()

@@ -144,9 +144,22 @@ class VehicleCarrier(Carrier):
         self.reserve = reserve
         self.off_at = NEVER
         self.on_again_at = NEVER
+        #: In how many of its hours away it is now.
+        self.trips_away = 0
+
+    @property
+    def away(self) -> bool:
+        """Whether it is driven, and not at the house."""
+        return self.trips_away > 0
+
+    @property
+    def can_give(self) -> bool:
+        """Whether it is at the house and holds something."""
+        return self.reserve.left_wh > 0 and not self.away
 
     def switch(self, t: float, on: bool) -> None:
         """Turn it on, or off; on, it turns itself off after its time unless it was told to stay."""
+        on = on and not self.away
         stays = self.vehicle.told_to_stay == "yes"
         self.ac_on = on
         self.off_at = NEVER if stays or not on else t + self.vehicle.ready_timeout_s

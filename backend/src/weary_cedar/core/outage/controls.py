@@ -164,7 +164,7 @@ class PlugControl(Control):
         if isinstance(carrier, StationCarrier):
             return not carrier.empty_now and not carrier.fault
         if isinstance(carrier, VehicleCarrier):
-            return carrier.reserve.left_wh > 0
+            return carrier.can_give
         return True
 
     def look(self, run: OutageRun, t: float) -> None:
@@ -254,12 +254,14 @@ class ShedControl(Control):
         if not self.off and self.carrier.percent <= self.below * (1 + SLACK):
             self.off = run.rewired = True
             run.did(self.line, t)
+            run.keeps_off(self, t, off=True)
             run.out.room_shed(
                 t, self, [load for load in run.loads_of(self.carrier) if load.circuit.id in self.circuits]
             )
         elif self.off and self.carrier.percent >= self.above * (1 - SLACK):
             self.off = False
             run.rewired = True
+            run.keeps_off(self, t, off=False)
             run.out.room_back(t, self)
 
     def act(self, run: OutageRun, t: float) -> None:

@@ -295,11 +295,32 @@ class Forest:
             carrier.switch(t, True)
         if carrier.reserve.left_wh <= 0:
             run.out.vehicle_empty(t, carrier)
-        for lead in leads:
-            run.touch(lead.carrier, t)
-            gives = carrier.ac_on and lead.plugged and carrier.reserve.left_wh > 0
-            lead.offer.give(lead.watts if gives else 0.0)
+        self._give(t, carrier)
         carrier.ends_at = min(carrier.off_at, carrier.on_again_at)
+
+    def _give(self, t: float, carrier: VehicleCarrier) -> None:
+        """What a vehicle gives through its direct-current leads from now on."""
+        for lead in self.run.parts.leads:
+            if self.source_of(lead) is carrier:
+                self.run.touch(lead.carrier, t)
+                gives = carrier.ac_on and lead.plugged and carrier.can_give
+                lead.offer.give(lead.watts if gives else 0.0)
+
+    def drive(self, t: float, carrier: VehicleCarrier, *, away: bool) -> None:
+        """A vehicle is driven away, or is back: whoever drives plugs it in again."""
+        run = self.run
+        run.touch(carrier, t)
+        before = carrier.away
+        carrier.trips_away += 1 if away else -1
+        if carrier.away == before:
+            return
+        taken: list[LiveLink | DcLead] = [*run.links, *run.parts.leads]
+        plugged = any(link.plugged for link in taken if self.source_of(link) is carrier)
+        carrier.switch(t, run.changed_over and (plugged or bool(carrier.ways)))
+        carrier.on_again_at = NEVER
+        self._give(t, carrier)
+        run.replug = run.looking = run.rewired = True
+        run.out.driven(t, carrier)
 
     # ---------------------------------------------------------------- upward
 

@@ -31,6 +31,7 @@ class HandCycleControl(Control):
         """Begin with the change-over."""
         if self.on_at == NEVER and run.changed_over and self.loads:
             self.on_at = self.due_s = run.presence.next(t)
+            run.keeps_off(self, t, off=True)
 
     def act(self, run: OutageRun, t: float) -> None:
         """Switch on, or off again."""
@@ -38,6 +39,7 @@ class HandCycleControl(Control):
         for load in self.loads:
             load.rests = not turns_on
         run.rewired = True
+        run.keeps_off(self, t, off=not turns_on)
         if turns_on:
             run.did(self.line, t)
             self.on_at = t

@@ -70,6 +70,8 @@ class OutageRun:
         self.hand_at = self.retry_at = self.lock_at = self.share_at = NEVER
         #: When each line of the strategy acted, by its identity, s.
         self.deeds: dict[int, list[float]] = {}
+        #: Since when and until when each control kept something off, by its identity, s.
+        self.kept_off: dict[int, list[tuple[float, float]]] = {}
         #: Something was plugged, switched, started or ran dry: what is live is found anew.
         self.replug = False
         #: A charge, an hour or a source changed: controls look again.
@@ -382,6 +384,14 @@ class OutageRun:
         if line is not None:
             self.deeds.setdefault(id(line), []).append(t)
 
+    def keeps_off(self, control: Control, t: float, *, off: bool) -> None:
+        """A control keeps something off from now on, or lets it run again."""
+        spans = self.kept_off.setdefault(id(control), [])
+        if off:
+            spans.append((t, self.end_s))
+        elif spans:
+            spans[-1] = (spans[-1][0], t)
+
     def plug_changed(self, t: float, link: LiveLink | DcLead) -> None:
         """A link was plugged in or out: its source may have to be switched on, or may be switched off."""
         source = self.source_of(link)
@@ -389,7 +399,8 @@ class OutageRun:
             self.touch(source, t)
         if isinstance(link, DcLead):
             self.touch(link.carrier, t)
-            link.offer.give(link.watts if link.plugged else 0.0)
+            away = isinstance(source, VehicleCarrier) and source.away
+            link.offer.give(link.watts if link.plugged and not away else 0.0)
         elif link.carrier is not None:
             self.touch(link.carrier, t)
         if isinstance(source, StationCarrier) and not source.ways:

@@ -366,6 +366,10 @@ class Recorder:
             t, "vehicle_off", f"{carrier.name} turns itself off", why, "Tell it to stay on", part=carrier.key
         )
 
+    def driven(self, t: float, carrier: VehicleCarrier) -> None:
+        what = "is driven away and gives nothing" if carrier.away else "is back"
+        self._event(t, "act", f"{carrier.name} {what}", "As the plan says", part=carrier.key)
+
     def vehicle_empty(self, t: float, carrier: VehicleCarrier) -> None:
         self._event(t, "source_empty", f"{carrier.name} gives nothing more", part=carrier.key)
 

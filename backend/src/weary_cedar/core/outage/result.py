@@ -293,6 +293,13 @@ class LeadShare(Result):
     watts: tuple[float, ...] = ()
 
 
+class OffSpan(Result):
+    """A stretch in which something was kept off, s."""
+
+    begins_s: float
+    ends_s: float
+
+
 class RuleShare(Result):
     """A line of the strategy over the run: how often it acted, and why it never can, where that is so."""
 
@@ -300,6 +307,9 @@ class RuleShare(Result):
     acted: int
     #: When it acted, s: at most the first 500 moments; none where it holds all the time.
     at_s: tuple[float, ...] = ()
+    #: What it kept off, in words, and from when to when, s: at most the first 500 spans.
+    keeps_off: str = ""
+    off: tuple[OffSpan, ...] = ()
     never: str = ""
     #: It holds all the time; `acted` is at how many stations.
     lasting: bool = False

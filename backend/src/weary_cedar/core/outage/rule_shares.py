@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from weary_cedar.core.outage.result import RuleShare
+from weary_cedar.core.outage.result import OffSpan, RuleShare
 from weary_cedar.core.outage.surplus import SurplusControl
 from weary_cedar.core.plan import (
     AnyRule,
@@ -51,7 +51,34 @@ def rule_share(run: OutageRun, rule: AnyRule) -> RuleShare:
     )
     moments = [] if idle else run.deeds.get(id(rule), [])
     never = "" if moments else _why_never(run, rule)
-    return RuleShare(words=words, acted=len(moments), at_s=tuple(moments[:MOST_MOMENTS]), never=never)
+    spans = [] if idle else _off(run, rule)
+    return RuleShare(
+        words=words, acted=len(moments), at_s=tuple(moments[:MOST_MOMENTS]), never=never,
+        keeps_off=_kept(run, rule) if spans else "", off=tuple(spans[:MOST_MOMENTS]),
+    )  # fmt: skip
+
+
+def _off(run: OutageRun, rule: AnyRule) -> list[OffSpan]:
+    """When a line kept something off, at whatever station."""
+    spans: list[OffSpan] = []
+    controls = [control for control in run.controls if control.line is rule]
+    for begins, ends in sorted(span for control in controls for span in run.kept_off.get(id(control), ())):
+        if spans and begins <= spans[-1].ends_s:
+            spans[-1] = OffSpan(begins_s=spans[-1].begins_s, ends_s=max(spans[-1].ends_s, ends))
+        elif ends > begins:
+            spans.append(OffSpan(begins_s=begins, ends_s=ends))
+    return spans
+
+
+def _kept(run: OutageRun, rule: AnyRule) -> str:
+    """What a line keeps off, in words."""
+    if isinstance(rule, HandCycleRule):
+        names = [run.plan.loads[key].name for key in rule.load_ids]
+    elif isinstance(rule, ShedRule | ReserveRule):
+        names = [run.plan.circuits[key].label for key in rule.circuit_ids]
+    else:
+        return ""
+    return ", ".join(names)
 
 
 def _why_never(run: OutageRun, rule: AnyRule) -> str:

@@ -12,7 +12,7 @@ from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, Way
 from weary_cedar.core.network.feed_limits import LegElement
 from weary_cedar.core.outage.assemble import SunInput
 from weary_cedar.core.outage.bedtime import BedtimeControl, bedtimes
-from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier
+from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
 from weary_cedar.core.outage.controls import (
     Control,
     EngineControl,
@@ -47,6 +47,7 @@ class Timeline:
         self._suns = {id(sun): 0 for sun in run.parts.suns}
         self._set_incidents()
         self._set_grid()
+        self._set_vehicles()
         for _, act in sorted(run.plan.outage.acts.items()):
             self.at(act.at_s, partial(self._act, act=act))
         for sun in run.parts.suns:
@@ -100,6 +101,18 @@ class Timeline:
         for _, window in sorted(self.run.plan.outage.grid.items()):
             self.at(window.at_s, lambda t: self._grid(t, up=True))
             self.at(window.at_s + window.for_s, lambda t: self._grid(t, up=False))
+
+    def _set_vehicles(self) -> None:
+        for key, vehicle in sorted(self.run.plan.vehicles.items()):
+            carrier = self.run.parts.carriers[f"vehicles/{key}"]
+            assert isinstance(carrier, VehicleCarrier)
+            for hours in vehicle.away:
+                for begins, ends in self.run.calendar.windows(hours.begins, hours.ends):
+                    self.at(begins, partial(self._drive, carrier=carrier, away=True))
+                    self.at(ends, partial(self._drive, carrier=carrier, away=False))
+
+    def _drive(self, t: float, carrier: VehicleCarrier, *, away: bool) -> None:
+        self.run.forest.drive(t, carrier, away=away)
 
     def _grid(self, t: float, *, up: bool) -> None:
         self.run.grid_up = up

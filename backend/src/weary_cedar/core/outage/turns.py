@@ -54,7 +54,7 @@ class TurnControl(Control):
         if give:
             return give[0]
         for way in self.ways:
-            if isinstance(way.carrier, VehicleCarrier) and way.carrier.reserve.left_wh > 0:
+            if isinstance(way.carrier, VehicleCarrier) and way.carrier.can_give:
                 return way
         for way in engines:
             control = run.engine_of(way)

@@ -10,6 +10,7 @@ from weary_cedar.core.plan.base import (
     Id,
     Litres,
     LocalTime,
+    Money,
     Name,
     Noun,
     Owned,
@@ -37,6 +38,7 @@ class SecondFuel(Noun):
     )
     tank_l: Litres | None = Field(default=None, description="of one bottle; all at once if absent")
     on_hand_l: Litres | None = Field(default=None, description="counted as enough if absent")
+    price_per_l: Money | None = None
 
 
 class Generator(Owned):
@@ -66,6 +68,7 @@ class Generator(Owned):
     l_per_kwh: Annotated[float, Field(ge=0, le=20)] | None = Field(
         default=None, description="for every kWh given; by fuel if absent"
     )
+    fuel_price_per_l: Money | None = Field(default=None, description="in the money of all prices")
     second_fuel: SecondFuel | None = Field(default=None, description="used when the first is used up")
     refuel_pause_s: Seconds = 600.0
     distortion_percent: Annotated[float, Field(ge=0, le=100)] | None = Field(

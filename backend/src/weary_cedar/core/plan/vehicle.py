@@ -9,6 +9,7 @@ from weary_cedar.core.plan.base import (
     Answer,
     Bounds,
     Litres,
+    Money,
     Name,
     Owned,
     Percent,
@@ -17,6 +18,7 @@ from weary_cedar.core.plan.base import (
     Watts,
 )
 from weary_cedar.core.plan.generator import Generator
+from weary_cedar.core.plan.load import Hours
 from weary_cedar.core.plan.receptacle import Neutral, Receptacle
 
 #: The name under which a vehicle's one outlet is found.
@@ -44,6 +46,7 @@ class Vehicle(Owned):
     kwh_per_l: Annotated[float, Field(ge=0, le=20)] | None = Field(
         default=None, description="given for each litre when its engine tops up"
     )
+    fuel_price_per_l: Money | None = None
     inverter_efficiency: Annotated[float, Field(ge=0.3, le=1)] = Field(
         default=1.0, description="from its battery to its outlet; 1 where the kWh are what arrives there"
     )
@@ -56,6 +59,9 @@ class Vehicle(Owned):
     neutral: Neutral = "unknown"
     gfci: Answer = Field(default="unknown", description="whether its outlet has ground-fault protection")
     told_to_stay: Answer = Field(default="unknown", description="it was set to stay on")
+    away: Annotated[tuple[Hours, ...], Field(max_length=24)] = Field(
+        default=(), description="hours of every day at which it is not at the house and gives nothing"
+    )
 
     @property
     def tops_up(self) -> bool:

@@ -14,6 +14,7 @@ export const SECOND_FUEL: readonly FieldOf<NonNullable<Generator["second_fuel"]>
   { key: "rated_share", label: "of its rating, as a share", unit: "" },
   { key: "tank_l", label: "one bottle", unit: "L", optional: true },
   { key: "on_hand_l", label: "in the house in all", unit: "L", optional: true },
+  { key: "price_per_l", label: "price", unit: "/L", optional: true },
 ];
 
 export const GENERATOR: readonly GroupOf<Generator>[] = [
@@ -62,6 +63,7 @@ export const GENERATOR: readonly GroupOf<Generator>[] = [
       { key: "on_hand_l", label: "in the house in all", unit: "L", optional: true },
       { key: "no_load_l_per_h", label: "with nothing on, L/h", unit: "", optional: true },
       { key: "l_per_kwh", label: "for every kWh, L", unit: "", optional: true },
+      { key: "fuel_price_per_l", label: "fuel costs", unit: "/L", optional: true },
       { key: "refuel_pause_s", label: "refuelling takes", unit: "min", scale: 60 },
     ],
   },
@@ -69,6 +71,11 @@ export const GENERATOR: readonly GroupOf<Generator>[] = [
     title: "To own",
     fields: [...OWNED, { key: "noise_db", label: "noise, dB", unit: "", optional: true }],
   },
+];
+
+export const VEHICLE_AWAY: readonly FieldOf<NonNullable<Vehicle["away"]>[number]>[] = [
+  { key: "begins", label: "leaves", clock: true },
+  { key: "ends", label: "is back", clock: true },
 ];
 
 export const QUIET: readonly FieldOf<NonNullable<Generator["quiet"]>>[] = [
@@ -118,6 +125,7 @@ export const VEHICLE: readonly GroupOf<Vehicle>[] = [
       { key: "usable_kwh", label: "battery gives", unit: "kWh", optional: true },
       { key: "tank_l", label: "tank", unit: "L", optional: true },
       { key: "kwh_per_l", label: "kWh for each litre", unit: "", optional: true },
+      { key: "fuel_price_per_l", label: "its fuel costs", unit: "/L", optional: true },
       { key: "inverter_efficiency", label: "battery to outlet", unit: "%", scale: 0.01 },
       { key: "tops_up_below_percent", label: "engine starts at", unit: "%" },
       { key: "tops_up_to_percent", label: "and stops at", unit: "%" },
