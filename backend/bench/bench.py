@@ -128,6 +128,7 @@ def bench_server() -> None:
         try:
             bench_edits(server.address)
             bench_browser(server.address)
+            bench_strip(server.address)
             bench_beside(server.address)
         finally:
             server.stop()
@@ -228,6 +229,80 @@ def bench_browser(address: str) -> None:
         }"""
         spans = [page.evaluate(answer_ms, ["Bathroom", name]) for name in ("keep", "off") * 6]
         print(f"edit to verdict, browser           {statistics.median(spans):8.1f} ms")
+        browser.close()
+
+
+def month_document() -> dict[str, Any]:
+    """The demo over thirty days with forty loads, and cells that carry them."""
+    document = demo_plan().model_dump(mode="json", exclude_none=True)
+    document["name"] = "Month"
+    document["outage"]["length_s"] = 30 * 86_400.0
+    document["stations"]["station"]["cell_wh"] = 300_000.0
+    like = document["loads"]["internet"]
+    for n in range(40 - len(document["loads"])):
+        behaviour = cycling(20.0 + n, 0.3, 3_000.0 + 60 * n) if n % 2 else steady(5.0 + n)
+        document["loads"][f"more{n}"] = {**like, "name": f"more {n}", "behaviour": behaviour}
+    return document
+
+
+#: Notes the frame in which the curves of the strip are drawn first.
+DRAWN = """
+const look = () => {
+    const curves = document.querySelectorAll("[data-testid=strip] svg path");
+    if ([...curves].some((curve) => (curve.getAttribute("d") ?? "").length > 50))
+        requestAnimationFrame(() => { window.drawn = performance.now(); });
+    else requestAnimationFrame(look);
+};
+look();
+"""
+
+#: Drags the first block of a lane a little, and waits until the curve of the charge is another one.
+DRAG_MS = """async ([lane, by]) => {
+    const block = document.querySelector(`[data-testid=blocks] [aria-label="${lane}"] [data-block]`);
+    const strip = document.querySelector("[data-testid=strip] svg");
+    const box = block.getBoundingClientRect();
+    const send = (kind, x) => block.dispatchEvent(new PointerEvent(kind, {
+        bubbles: true, pointerId: 1, clientX: x, clientY: box.top + 5,
+    }));
+    block.setPointerCapture = () => {};
+    const old = strip.innerHTML;
+    send("pointerdown", box.left + 3);
+    const begun = performance.now();
+    send("pointermove", box.left + 3 + by);
+    const late = () => performance.now() - begun > 20000;
+    while (strip.innerHTML === old && !late()) await new Promise((next) => requestAnimationFrame(next));
+    const took = performance.now() - begun;
+    send("pointercancel", box.left + 3);
+    return took;
+}"""
+
+
+def bench_strip(address: str) -> None:
+    """First paint of the strip, and a dragged block to the new curve, in the browser."""
+    month = import_plan(address, month_document())
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        for name, plan_id in (("demo", "foothill-house"), ("30 days, 40 loads", month)):
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            page.add_init_script(DRAWN)
+            page.goto(f"{address}/plans/{plan_id}/outage")
+            page.locator("[data-testid=blocks] [data-block]").first.wait_for()
+            paints = []
+            for _ in range(5):
+                page.reload()
+                page.wait_for_function("() => window.drawn")
+                paints.append(page.evaluate("window.drawn"))
+            page.locator("[data-testid=blocks] [data-block]").first.wait_for()
+            spans = []
+            for by in (40, 60, 80, 50, 70):
+                spans.append(page.evaluate(DRAG_MS, ["engine", by]))
+                page.wait_for_timeout(3_000)
+            weight = page.evaluate("performance.memory.usedJSHeapSize") / 2**20
+            print(
+                f"strip of {name:18} first paint   {statistics.median(paints):8.0f} ms, memory {weight:.0f} MB"
+            )
+            print(f"  a drag to the new curve            {statistics.median(spans):8.0f} ms")
+            page.close()
         browser.close()
 
 

@@ -511,7 +511,7 @@ export interface paths {
         put?: never;
         /**
          * Try Blocks
-         * @description What a block that is moved would do: while it is dragged; nothing is stored.
+         * @description What a block that is moved would do, all of it or up to a moment: while it is dragged; nothing is stored.
          */
         post: operations["try_blocks_api_plans__plan_id__blocks_try_post"];
         delete?: never;
@@ -1899,12 +1899,14 @@ export interface components {
         };
         /**
          * BlockTrial
-         * @description Where all blocks would be, and the run.
+         * @description Where all blocks would be, and the run: up to `until_s`, where only its first part was asked for.
          */
         BlockTrial: {
             /** Lanes */
             lanes: components["schemas"]["LaneOf"][];
             run: components["schemas"]["RunResult"];
+            /** Until S */
+            until_s: number;
         };
         /** Body_analyse_api_meter_analyse_post */
         Body_analyse_api_meter_analyse_post: {
@@ -9786,7 +9788,9 @@ export interface operations {
     };
     try_blocks_api_plans__plan_id__blocks_try_post: {
         parameters: {
-            query?: never;
+            query?: {
+                until_s?: number | null;
+            };
             header?: never;
             path: {
                 plan_id: string;

@@ -14,10 +14,20 @@ export const energy = (wh: number) =>
 
 const HALVES = { "24": {}, "12": { hour12: true, hour: "numeric" } } as const;
 
+const made = new Map<string, Intl.DateTimeFormat>();
+
+/** A way to write moments; making one costs as much as writing a hundred, so each is made once. */
+function writing(options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+  const key = JSON.stringify(options);
+  const known = made.get(key) ?? new Intl.DateTimeFormat("en-GB", options);
+  made.set(key, known);
+  return known;
+}
+
 /** A moment on the clock of a place: Wed 14 Oct 03:10, or 3:10 am where that is set. */
 export function moment(at: string | number | Date, zone: string, clock: Clock = "24"): string {
   const parts = Object.fromEntries(
-    new Intl.DateTimeFormat("en-GB", {
+    writing({
       weekday: "short",
       day: "numeric",
       month: "short",
@@ -40,5 +50,5 @@ export const here = (at: string | number | Date): string =>
 /** A time of day on the clock of a place. */
 export function time(at: string | number | Date, zone: string, clock: Clock = "24"): string {
   const written = { hour: "2-digit", minute: "2-digit", ...HALVES[clock], timeZone: zone } as const;
-  return new Intl.DateTimeFormat("en-GB", written).format(new Date(at)).toLowerCase();
+  return writing(written).format(new Date(at)).toLowerCase();
 }

@@ -5,6 +5,7 @@ slow lane, at lower priority, where it may take until its deadline; what was slo
 deadline, a limit on memory or a visitor who left ends the process; another takes its place.
 """
 
+import gc
 import multiprocessing
 import os
 import resource
@@ -38,6 +39,8 @@ SLOW_NICE = 10
 LOOK_S = 0.05
 #: A process that could not be begun is tried again after so long, s.
 AGAIN_S = 1.0
+#: A run makes many small objects that all stay: they are looked through for rubbish less often than usual.
+COLLECT_EVERY = 50_000
 #: Loaded once, before processes are begun: all that they work with.
 LOADED = ["weary_cedar.api.app", "weary_cedar.cli", "weary_cedar.workshop.warmed"]
 
@@ -291,6 +294,8 @@ def _stopping() -> Busy:
 def _work(line: Connection, nice: int) -> None:
     """What a worker does: jobs in, answers out, until nobody is at the other end."""
     _set_limits(nice)
+    gc.freeze()
+    gc.set_threshold(COLLECT_EVERY)
     while True:
         try:
             job, args = line.recv()

@@ -12,10 +12,10 @@ from weary_cedar.core.decide.block_deeds import BlockDeed, done
 from weary_cedar.core.decide.blocks import LaneOf, lanes_of
 from weary_cedar.core.decide.day_plan import DayPlan, day_plan
 from weary_cedar.core.decide.remedies import Remedy, remedies
-from weary_cedar.core.outage import RunResult, run_outage
+from weary_cedar.core.outage import RunResult, first_part, run_outage
 from weary_cedar.core.outage.thinned import stretch, thinned
 from weary_cedar.formats.calendar_file import calendar_of
-from weary_cedar.workshop.derivation import json_of, opened, stops_of
+from weary_cedar.workshop.derivation import json_of, opened, plan_of, stops_of
 
 router = APIRouter(prefix="/api/plans/{plan_id}", tags=["run"])
 
@@ -23,10 +23,11 @@ Seconds = Annotated[float, Query(ge=0, le=31 * 86_400)]
 
 
 class BlockTrial(BaseModel):
-    """Where all blocks would be, and the run."""
+    """Where all blocks would be, and the run: up to `until_s`, where only its first part was asked for."""
 
     lanes: list[LaneOf]
     run: RunResult
+    until_s: float
 
 
 class DayPlans(BaseModel):
@@ -44,18 +45,32 @@ def blocks(desk: AtDesk, plan_id: PlanId) -> Response:
 
 
 def _blocks(document: str) -> bytes:
-    return json_of(list[LaneOf], lanes_of(opened(document).plan))
+    return json_of(list[LaneOf], lanes_of(plan_of(document)))
 
 
 @router.post("/blocks/try", response_model=BlockTrial, responses=documented(404, 413, 422))
-def try_blocks(desk: AtDesk, plan_id: PlanId, deed: BlockDeed) -> Response:
-    """What a block that is moved would do: while it is dragged; nothing is stored."""
-    return desk.answer(plan_id, _tried, deed)
+def try_blocks(
+    desk: AtDesk, plan_id: PlanId, deed: BlockDeed, until_s: Annotated[float | None, Query(gt=0)] = None
+) -> Response:
+    """What a block that is moved would do while it is dragged, up to a moment if one is given; not stored."""
+    if until_s is None:
+        return desk.answer(plan_id, _tried, deed)
+    return desk.answer(plan_id, _tried_until, deed, until_s)
 
 
 def _tried(document: str, deed: BlockDeed) -> bytes:
-    plan = done(opened(document).plan, deed)
-    return BlockTrial(lanes=lanes_of(plan), run=thinned(run_outage(plan))).model_dump_json().encode()
+    return _tried_until(document, deed, plan_of(document).outage.length_s)
+
+
+def _tried_until(document: str, deed: BlockDeed, until_s: float) -> bytes:
+    plan = done(plan_of(document), deed)
+    length_s = plan.outage.length_s
+    until_s = min(until_s, length_s)
+    run = thinned(run_outage(first_part(plan, until_s)))
+    trial = BlockTrial(
+        lanes=lanes_of(plan), run=run.model_copy(update={"length_s": length_s}), until_s=until_s
+    )
+    return trial.model_dump_json().encode()
 
 
 @router.post("/blocks", response_model=PlanView, responses=documented(404, 412, 413, 422, 428, 507))

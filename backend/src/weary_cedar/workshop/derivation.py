@@ -130,11 +130,17 @@ def failure_of(name: str, error: Exception) -> Failure:
     return Failure("A fault of this program", detail, trace="".join(traceback.format_exception(error)))
 
 
+@lru_cache(maxsize=4)
+def plan_of(document: str) -> Plan:
+    """A plan alone, without what follows from it; the last few are remembered in this process."""
+    return read_plan(document)
+
+
 class Opened:
     """A plan with its run, facts and findings; failures are noted in `found`."""
 
     def __init__(self, document: str) -> None:
-        self.plan = read_plan(document)
+        self.plan = plan_of(document)
         self.found = Derivation()
         self.run = self.found.attempt("run", lambda: run_outage(self.plan), self._not_run)
         self.facts = Facts(self.plan, self.run, self.run if self.found.failed else None)

@@ -50,7 +50,10 @@ export function BlockLanes({ blocks, start, width, at, zone }: Props) {
 /** What dropping it here would do. */
 function Tried({ blocks }: { blocks: Blocks }) {
   const { tried } = blocks;
-  const verdict = tried?.trial?.run.verdict;
+  const trial = tried?.trial;
+  const verdict = trial?.run.verdict;
+  /** Only the first part of the outage is worked out while the block is dragged. */
+  const part = trial && trial.until_s < trial.run.length_s ? trial.until_s : null;
   return (
     <p
       role="status"
@@ -59,7 +62,9 @@ function Tried({ blocks }: { blocks: Blocks }) {
     >
       {verdict && (
         <>
-          <span className="text-faint">With that: </span>
+          <span className="text-faint">
+            With that{part ? `, in the first ${told(Math.round(part / 900) * 900)}` : ""}:{" "}
+          </span>
           <strong className={verdict.status === "lasts" ? "text-good" : "text-stop"}>
             {verdict.headline}
           </strong>{" "}

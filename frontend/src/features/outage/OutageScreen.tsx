@@ -62,7 +62,7 @@ const FIRST = 7_200;
 function Played({ run }: { run: RunResult }) {
   const { view } = useDesk();
   const [cursor, setAt] = useCursor();
-  const blocks = useBlocks();
+  const blocks = useBlocks(run);
   const box = useRef<HTMLDivElement>(null);
   const width = useWidth(box);
   const [chosen, setSpan] = useState<Span | null>(null);
@@ -87,6 +87,7 @@ function Played({ run }: { run: RunResult }) {
           width={width}
           onAt={setAt}
           onSpan={show}
+          until={blocks.tried?.trial?.until_s ?? run.length_s}
         />
         <RuleMarks run={shown} width={width} zone={zone} />
         <CannotShow asked={blocks.stored} what="blocks" />

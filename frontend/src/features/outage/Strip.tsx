@@ -20,10 +20,12 @@ interface Props {
   width: number;
   onAt: (at: number) => void;
   onSpan: (span: Span) => void;
+  /** Up to here the run is worked out. */
+  until: number;
 }
 
 /** The outage as a strip: every source's leg A up and leg B down, events, then a lane for each device. */
-export function Strip({ run, at, zone, split, width, onAt, onSpan }: Props) {
+export function Strip({ run, at, zone, split, width, onAt, onSpan, until }: Props) {
   const { moment } = useMoments(zone);
   const span = useSpan();
   const x = useScale(width);
@@ -82,6 +84,14 @@ export function Strip({ run, at, zone, split, width, onAt, onSpan }: Props) {
       data-testid="strip"
     >
       <Drawing run={run} width={width} zone={zone} split={split} />
+      {until < run.length_s && (
+        <p
+          className="pointer-events-none absolute top-5 bottom-0 bg-paper/90 pt-2 pl-2 text-faint"
+          style={{ left: Math.max(LEFT, x(until)), right: RIGHT }}
+        >
+          follows when it rests
+        </p>
+      )}
       {seen && (
         <div
           aria-hidden="true"

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { answer, client, Refused } from "../../api/client";
+import { answer, client, Refused, type RunResult } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import type { components } from "../../api/schema.gen";
 
@@ -17,8 +17,15 @@ interface Tried {
   problem: Refused | null;
 }
 
+/** While a block is dragged, as much of the outage is worked out as takes about this long, ms. */
+const AT_ONCE_MS = 60;
+/** What a moment of a run takes until it is known better, ms. */
+const FIRST_PACE = 0.12;
+/** A block that rests so long is answered in full, ms. */
+const RESTS_MS = 250;
+
 /** Blocks of the plan: each deed is tried while a block is dragged, and stored once it is dropped. */
-export function useBlocks() {
+export function useBlocks({ length_s, intervals = 0 }: RunResult) {
   const { view, request } = useDesk();
   const path = { plan_id: view.id };
   const stored = useQuery({
@@ -30,22 +37,31 @@ export function useBlocks() {
   /** The deed that is wanted now, and whether one is on its way: the server answers one at a time. */
   const wanted = useRef<Deed | null>(null);
   const asking = useRef(false);
+  const pace = useRef(FIRST_PACE);
+  const rests = useRef(0);
   /** What was stored last: leaving a block after Enter does not store it twice. */
   const sent = useRef<Deed | null>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what was tried is true or gone with every revision
   useEffect(() => {
     wanted.current = null;
+    window.clearTimeout(rests.current);
     setTried(null);
   }, [view.revision]);
 
-  const ask = async () => {
+  const ask = async (whole = false) => {
     const deed = wanted.current;
     if (asking.current || deed === null) return;
     asking.current = true;
+    window.clearTimeout(rests.current);
+    const takes = intervals * pace.current;
+    const query = whole || takes <= AT_ONCE_MS ? {} : { until_s: (length_s * AT_ONCE_MS) / takes };
     let found: Omit<Tried, "deed">;
     try {
-      const asked = client.POST("/api/plans/{plan_id}/blocks/try", { params: { path }, body: deed });
-      found = { trial: await answer(asked), problem: null };
+      const begun = performance.now();
+      const params = { path, query };
+      const trial = await answer(client.POST("/api/plans/{plan_id}/blocks/try", { params, body: deed }));
+      pace.current = (performance.now() - begun) / Math.max(400, trial.run.intervals ?? 0);
+      found = { trial, problem: null };
     } catch (error) {
       found = { trial: null, problem: error instanceof Refused ? error : null };
     }
@@ -57,6 +73,8 @@ export function useBlocks() {
       problem: found.problem,
     }));
     if (wanted.current !== deed) void ask();
+    else if (found.trial && found.trial.until_s < length_s)
+      rests.current = window.setTimeout(() => void ask(true), RESTS_MS);
   };
   const attempt = (deed: Deed) => {
     wanted.current = deed;
@@ -64,6 +82,7 @@ export function useBlocks() {
     void ask();
   };
   const cancel = () => {
+    window.clearTimeout(rests.current);
     wanted.current = null;
     setTried(null);
   };

@@ -35,6 +35,13 @@ CLOSES_TO = 1e-6
 NO_FEED = "no feed leads from a station or an engine to a panel or an appliance"
 
 
+def first_part(plan: Plan, until_s: float) -> Plan:
+    """The same plan for an outage that ends at a moment, s; its blocks after that do nothing."""
+    if until_s >= plan.outage.length_s:
+        return plan
+    return plan.model_copy(update={"outage": plan.outage.model_copy(update={"length_s": until_s})})
+
+
 def run_outage(plan: Plan) -> RunResult:
     """Run a plan's outage exactly, from moment to moment, with everything that it owns.
 

@@ -11,9 +11,11 @@ from typing import TypeVar
 from weary_cedar.core.outage.result import Result, RunResult
 
 #: Courses up to so many rows stay whole.
-ROWS = 4_000
+ROWS = 2_800
 #: Stretches of a longer course: more than a wide screen has pixels.
-STRETCHES = 2_000
+STRETCHES = 1_400
+#: Decimals of what is drawn: thousandths of a second, a watt, a percent.
+DECIMALS = 3
 
 AnyResult = TypeVar("AnyResult", bound=Result)
 
@@ -69,10 +71,15 @@ def thinned(result: RunResult, rows: int = ROWS, stretches: int = STRETCHES) -> 
             if isinstance(value, tuple) and len(value) == len(times) and key != "t_s"
         }
         kept = rows_kept(times, list(columns.values()), stretches)
-        update = {key: tuple(values[row] for row in kept) for key, values in columns.items()}
-        return part.model_copy(update={**inner, **update, "t_s": tuple(times[row] for row in kept)})
+        columns["t_s"] = times
+        update = {key: _drawn(values, kept) for key, values in columns.items()}
+        return part.model_copy(update={**inner, **update})
 
     return course(result)
+
+
+def _drawn(values: tuple[float, ...], kept: Sequence[int]) -> tuple[float, ...]:
+    return tuple(round(values[row], DECIMALS) for row in kept)
 
 
 def _holds_courses(value: object) -> bool:
