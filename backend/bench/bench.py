@@ -298,9 +298,8 @@ def bench_strip(address: str) -> None:
                 spans.append(page.evaluate(DRAG_MS, ["engine", by]))
                 page.wait_for_timeout(3_000)
             weight = page.evaluate("performance.memory.usedJSHeapSize") / 2**20
-            print(
-                f"strip of {name:18} first paint   {statistics.median(paints):8.0f} ms, memory {weight:.0f} MB"
-            )
+            painted = statistics.median(paints)
+            print(f"strip of {name:18} first paint   {painted:8.0f} ms, memory {weight:.0f} MB")
             print(f"  a drag to the new curve            {statistics.median(spans):8.0f} ms")
             page.close()
         browser.close()

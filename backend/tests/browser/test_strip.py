@@ -151,3 +151,33 @@ def test_the_days_in_words(strip: Page) -> None:
     with strip.expect_download() as taken:
         days.get_by_role("link", name="As a calendar").click()
     assert taken.value.suggested_filename.endswith(".ics")
+
+
+def test_what_a_block_is_of_is_chosen_in_the_list(strip: Page) -> None:
+    """An act and an incident of another part; what rules keep off."""
+    expect(strip.get_by_test_id("kept-off")).to_have_accessible_name(
+        re.compile("rule 2 keeps off Sorting table, Bench outlets, [0-9]+ times")
+    )
+    strip.get_by_text("The blocks as a list").click()
+    acts = strip.get_by_role("group", name="acts").last
+    acts.get_by_role("button", name="Add an act").click()
+    acts.get_by_label("what").select_option(label="spring pump")
+    expect(acts).to_contain_text("spring pump off")
+    wrong = strip.get_by_role("group", name="incidents").last
+    wrong.get_by_role("button", name="Add an incident").click()
+    expect(wrong).to_contain_text("the cord of every feed comes out")
+    wrong.get_by_label("what").select_option(index=1)
+    expect(wrong.get_by_label("what")).not_to_have_value("leads/")
+    expect(strip.get_by_test_id("saved")).to_contain_text(re.compile("^Saved"))
+
+
+def test_where_a_window_can_lie_shows_while_it_is_dragged(strip: Page) -> None:
+    drag(strip, window(strip), 60)
+    between = strip.get_by_test_id("between").bounding_box()
+    next_one = strip.get_by_test_id("blocks").get_by_role("button", name="the utility is back").nth(1)
+    after = next_one.bounding_box()
+    assert between is not None
+    assert after is not None
+    assert between["x"] + between["width"] == pytest.approx(after["x"], abs=4)
+    strip.keyboard.press("Escape")
+    strip.mouse.up()

@@ -11,6 +11,8 @@ const STEPS = [60, 300, 900, 1_800, HOUR, 3 * HOUR, 6 * HOUR, 12 * HOUR, 24 * HO
 const ROOM: Record<Clock, [number, number]> = { "24": [26, 46], "12": [48, 66] };
 /** Names of days stand this far apart at least, px. */
 const DAY_ROOM = 76;
+/** And that of a weekday alone, px. */
+const WEEKDAY_ROOM = 34;
 
 /** A label so near to the right edge ends there instead of being cut, px. */
 const EDGE = 24;
@@ -64,6 +66,7 @@ export function Axis({ run, width, height, zone }: Props) {
   const x = useScale(width);
   const { clock } = useUnits();
   const start = new Date(run.start).getTime();
+  const weekday = new Intl.DateTimeFormat("en-GB", { weekday: "short", timeZone: zone });
   const day = new Intl.DateTimeFormat("en-GB", {
     weekday: "short",
     day: "numeric",
@@ -80,8 +83,10 @@ export function Axis({ run, width, height, zone }: Props) {
   const days = Math.max(1, Math.ceil(DAY_ROOM / px(24 * HOUR)));
   const named = ticks
     .filter((tick) => tick.minutes === 0)
-    .filter((tick) => x(tick.at) - LEFT >= DAY_ROOM && x(tick.at) + DAY_ROOM - 20 <= width)
+    .filter((tick) => x(tick.at) + DAY_ROOM - 20 <= width)
     .filter((_, index) => index % days === 0);
+  /** An outage that begins in the evening: its first day is named as far as there is room. */
+  const room = (named[0] ? x(named[0].at) : width) - LEFT;
   const bottom = height - 28;
   return (
     <g fontSize="12" fill="var(--faint)">
@@ -108,7 +113,8 @@ export function Axis({ run, width, height, zone }: Props) {
         </text>
       ))}
       <text x={LEFT} y={13} fontWeight="600" fill="var(--ink)">
-        {day.format(start + span.from * 1000)}
+        {room >= DAY_ROOM && day.format(start + span.from * 1000)}
+        {room < DAY_ROOM && room >= WEEKDAY_ROOM && weekday.format(start + span.from * 1000)}
       </text>
     </g>
   );
