@@ -76,6 +76,8 @@ export function Axis({ run, width, height, zone }: Props) {
   const px = (seconds: number) => x(span.from + seconds) - x(span.from);
   const step = STEPS.find((s) => px(s) >= ROOM[clock][s < HOUR ? 1 : 0]) ?? 24 * HOUR;
   const ticks = ticksOf(run, span.from, span.to, step, zone);
+  /** Where even a tick a day stands too close, only some are written. */
+  const every = Math.max(1, Math.ceil(ROOM[clock][step < HOUR ? 1 : 0] / px(step)));
   const written = (minutes: number) => {
     const whole = timeOf(`${Math.floor(minutes / 60)}:${minutes % 60}`, clock);
     return step < HOUR ? whole : whole.replace(":00", "");
@@ -90,7 +92,7 @@ export function Axis({ run, width, height, zone }: Props) {
   const bottom = height - 28;
   return (
     <g fontSize="12" fill="var(--faint)">
-      {ticks.map((tick) => (
+      {ticks.map((tick, index) => (
         <g key={tick.at} transform={`translate(${x(tick.at)} 0)`}>
           <line
             y1={tick.minutes === 0 ? 4 : 16}
@@ -103,7 +105,7 @@ export function Axis({ run, width, height, zone }: Props) {
             x={x(tick.at) > width - EDGE ? EDGE / 2 - 2 : 0}
             textAnchor={x(tick.at) > width - EDGE ? "end" : "middle"}
           >
-            {written(tick.minutes)}
+            {index % every === 0 && written(tick.minutes)}
           </text>
         </g>
       ))}

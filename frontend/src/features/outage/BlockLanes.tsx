@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import { type KeyboardEvent, memo, type PointerEvent, useRef } from "react";
 import { ProblemLines } from "../../ui/ProblemLines";
 import { useMoments } from "../../ui/useMoments";
 import { LEFT, RIGHT } from "./lanes";
@@ -65,10 +65,16 @@ function Tried({ blocks }: { blocks: Blocks }) {
           <span className="text-faint">
             With that{part ? `, in the first ${told(Math.round(part / 900) * 900)}` : ""}:{" "}
           </span>
-          <strong className={verdict.status === "lasts" ? "text-good" : "text-stop"}>
-            {verdict.headline}
-          </strong>{" "}
-          {verdict.sentence}{" "}
+          {part && verdict.status === "lasts" ? (
+            "nothing goes dark; the rest follows when the block rests. "
+          ) : (
+            <>
+              <strong className={verdict.status === "lasts" ? "text-good" : "text-stop"}>
+                {verdict.headline}
+              </strong>{" "}
+              {verdict.sentence}{" "}
+            </>
+          )}
         </>
       )}
       {tried?.problem && (
@@ -158,7 +164,8 @@ function LaneRow({ lane, blocks, start, width, x, at, zone }: LaneProps) {
             <BlockBar
               key={block.key}
               block={block}
-              blocks={blocks}
+              deed={deedOf(blocks, block)}
+              doing={blocks.doing}
               start={start}
               x={x}
               zone={zone}
@@ -172,7 +179,8 @@ function LaneRow({ lane, blocks, start, width, x, at, zone }: LaneProps) {
 
 interface BarProps {
   block: Block;
-  blocks: Blocks;
+  deed: Deed | null;
+  doing: Blocks["doing"];
   start: string;
   x: Scale;
   zone: string;
@@ -191,10 +199,9 @@ const TONES: Record<Lane["lane"], string> = {
   incidents: "bg-rule",
 };
 
-function BlockBar({ block, blocks, start, x, zone, top }: BarProps) {
+const BlockBar = memo(function BlockBar({ block, deed, doing, start, x, zone, top }: BarProps) {
   const { moment, time } = useMoments(zone);
   const grip = useRef<{ from: number; resize: boolean; moved: boolean } | null>(null);
-  const deed = deedOf(blocks, block);
   const at = deed?.at_s ?? block.at_s;
   const long = block.for_s === null ? null : (deed?.for_s ?? block.for_s);
   const from = new Date(start).getTime() + at * 1000;
@@ -227,12 +234,12 @@ function BlockBar({ block, blocks, start, x, zone, top }: BarProps) {
     if (Math.abs(event.clientX - held.from) < DRAGGED && !held.moved) return;
     held.moved = true;
     const next = moved(x.invert(event.clientX) - x.invert(held.from), held.resize);
-    if (next.at_s !== at || next.for_s !== long) blocks.attempt(next);
+    if (next.at_s !== at || next.for_s !== long) doing.attempt(next);
   };
   const up = () => {
     const held = grip.current;
     grip.current = null;
-    if (held?.moved && deed) blocks.commit(deed);
+    if (held?.moved && deed) doing.commit(deed);
   };
   const keys = (event: KeyboardEvent<HTMLButtonElement>) => {
     const way = { ArrowRight: SNAP, ArrowLeft: -SNAP }[event.key];
@@ -242,11 +249,11 @@ function BlockBar({ block, blocks, start, x, zone, top }: BarProps) {
       const next = resize
         ? { ...now, for_s: Math.max(SNAP, (now.for_s ?? SNAP) + way) }
         : { ...now, at_s: (now.at_s ?? block.at_s) + way * (block.lane === "sky" ? 96 : 1) };
-      blocks.attempt(next);
-    } else if (event.key === "Enter" && deed) blocks.commit(deed);
-    else if (event.key === "Escape") blocks.cancel();
+      doing.attempt(next);
+    } else if (event.key === "Enter" && deed) doing.commit(deed);
+    else if (event.key === "Escape") doing.cancel();
     else if (event.key === "Delete" && block.removable)
-      blocks.commit({ deed: "remove", key: block.key, at_s: 0, for_s: null, value: "" });
+      doing.commit({ deed: "remove", key: block.key, at_s: 0, for_s: null, value: "" });
     else return;
     event.preventDefault();
   };
@@ -262,8 +269,8 @@ function BlockBar({ block, blocks, start, x, zone, top }: BarProps) {
       onPointerDown={down}
       onPointerMove={drag}
       onPointerUp={up}
-      onPointerCancel={() => blocks.cancel()}
-      onBlur={() => deed && !grip.current && blocks.commit(deed)}
+      onPointerCancel={() => doing.cancel()}
+      onBlur={() => deed && !grip.current && doing.commit(deed)}
       onKeyDown={keys}
     >
       <span className="sticky left-1 overflow-hidden text-ellipsis">{deed ? words : block.name}</span>
@@ -276,7 +283,7 @@ function BlockBar({ block, blocks, start, x, zone, top }: BarProps) {
       )}
     </button>
   );
-}
+});
 
 const told = (seconds: number) =>
   seconds % 3600 === 0

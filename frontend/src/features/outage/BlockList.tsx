@@ -1,3 +1,4 @@
+import { useState } from "react";
 import type { RunResult } from "../../api/client";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { NumberField } from "../../ui/NumberField";
@@ -16,14 +17,18 @@ interface Props {
 
 /** The blocks as a list: for typing exact times, and for whoever does not see the lanes. */
 export function BlockList({ blocks, run, at, zone }: Props) {
+  const [open, setOpen] = useState(false);
   return (
-    <details className="mb-3 border-l-2 border-rule pl-3">
+    <details
+      className="mb-3 border-l-2 border-rule pl-3"
+      onToggle={(event) => setOpen(event.currentTarget.open)}
+    >
       <summary className="cursor-pointer py-0.5">The blocks as a list, with their exact times</summary>
       <p className="py-1 text-faint">
         On a block, arrow keys move it by a quarter hour, Shift with them makes it longer or shorter, Enter
         keeps it there, Escape lets go, Delete takes it away. What holds for every day moves on all days.
       </p>
-      {blocks.lanes.map((lane) => {
+      {(open ? blocks.lanes : []).map((lane) => {
         const seen = new Set<string>();
         const first = lane.blocks.filter((block) => {
           const known = seen.has(block.part);

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { RunResult } from "../../api/client";
 import { useCursor } from "../../api/cursor";
@@ -10,6 +10,7 @@ import { BlockList } from "./BlockList";
 import { Circumstances } from "./Circumstances";
 import { DayPlan } from "./DayPlan";
 import { EventList } from "./EventList";
+import { joined } from "./joined";
 import { Moment } from "./Moment";
 import { OutageFields } from "./OutageFields";
 import { RuleMarks } from "./RuleMarks";
@@ -66,14 +67,19 @@ function Played({ run }: { run: RunResult }) {
   const box = useRef<HTMLDivElement>(null);
   const width = useWidth(box);
   const [chosen, setSpan] = useState<Span | null>(null);
-  const span = chosen && chosen.to <= run.length_s ? chosen : { from: 0, to: run.length_s };
+  const span = useMemo(
+    () => (chosen && chosen.to <= run.length_s ? chosen : { from: 0, to: run.length_s }),
+    [chosen, run.length_s],
+  );
   const zone = view.plan.site.time_zone ?? "UTC";
   const at = Math.min(cursor ?? FIRST, run.length_s);
   useEffect(() => {
     setSpan((before) => before && holding(before, at, run.length_s));
   }, [at, run.length_s]);
   const show = (next: Span) => setSpan(next.to - next.from >= run.length_s ? null : next);
-  const shown = useStretch(blocks.tried?.trial?.run ?? run, span, blocks.tried !== null);
+  const trial = blocks.tried?.trial;
+  const tried = useMemo(() => (trial ? joined(run, trial.run, trial.until_s) : run), [run, trial]);
+  const shown = useStretch(tried, span, blocks.tried !== null);
   return (
     <SpanContext.Provider value={span}>
       <Moment run={shown} at={at} plan={view.plan} />
@@ -87,7 +93,7 @@ function Played({ run }: { run: RunResult }) {
           width={width}
           onAt={setAt}
           onSpan={show}
-          until={blocks.tried?.trial?.until_s ?? run.length_s}
+          until={trial?.until_s ?? run.length_s}
         />
         <RuleMarks run={shown} width={width} zone={zone} />
         <CannotShow asked={blocks.stored} what="blocks" />

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { RunResult } from "../../api/client";
 import { useMoments } from "../../ui/useMoments";
 import { LEFT, RIGHT } from "./lanes";
@@ -17,14 +18,14 @@ interface Props {
 }
 
 /** When each rule acted, its number; under that, when it kept something off. */
-export function RuleMarks({ run, width, zone }: Props) {
+export const RuleMarks = memo(function RuleMarks({ run, width, zone }: Props) {
   return (
     <>
       <ActedMarks run={run} width={width} zone={zone} />
       <KeptOff run={run} width={width} zone={zone} />
     </>
   );
-}
+});
 
 /** Off times as bars, a row for each rule that keeps something off: by hand, below a charge, over night. */
 function KeptOff({ run, width, zone }: Props) {

@@ -86,10 +86,10 @@ export function Strip({ run, at, zone, split, width, onAt, onSpan, until }: Prop
       <Drawing run={run} width={width} zone={zone} split={split} />
       {until < run.length_s && (
         <p
-          className="pointer-events-none absolute top-5 bottom-0 bg-paper/90 pt-2 pl-2 text-faint"
+          className="pointer-events-none absolute top-5 bottom-0 bg-paper/65 pt-2 pl-2"
           style={{ left: Math.max(LEFT, x(until)), right: RIGHT }}
         >
-          follows when it rests
+          From here on as before: it follows when the block rests.
         </p>
       )}
       {seen && (

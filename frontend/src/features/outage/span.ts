@@ -1,5 +1,5 @@
 import { type ScaleLinear, scaleLinear } from "d3-scale";
-import { createContext, useContext } from "react";
+import { createContext, useContext, useMemo } from "react";
 import { LEFT, RIGHT } from "./lanes";
 
 /** The stretch of the outage that the strip shows, s from the start. */
@@ -20,7 +20,10 @@ export const scaleOf = (span: Span, width: number): Scale =>
     .range([LEFT, width - RIGHT]);
 
 /** Where a moment stands on the strip, px. */
-export const useScale = (width: number): Scale => scaleOf(useSpan(), width);
+export function useScale(width: number): Scale {
+  const span = useSpan();
+  return useMemo(() => scaleOf(span, width), [span, width]);
+}
 
 /** The shortest stretch that is shown, s. */
 export const SHORTEST = 600;

@@ -6,7 +6,7 @@ import type { Span } from "./span";
 /** Under this share of the outage the strip asks for every change in what it shows. */
 const CLOSE = 0.25;
 /** Courses of fewer rows are whole already. */
-const WHOLE_ROWS = 2_700;
+const WHOLE_ROWS = 1_900;
 
 /** The run with every change of the stretch that is shown, where the whole one is too long to be told in full. */
 export function useStretch(run: RunResult, span: Span, tried: boolean): RunResult {

@@ -11,9 +11,9 @@ from typing import TypeVar
 from weary_cedar.core.outage.result import Result, RunResult
 
 #: Courses up to so many rows stay whole.
-ROWS = 2_800
+ROWS = 2_000
 #: Stretches of a longer course: more than a wide screen has pixels.
-STRETCHES = 1_400
+STRETCHES = 1_000
 #: Decimals of what is drawn: thousandths of a second, a watt, a percent.
 DECIMALS = 3
 
