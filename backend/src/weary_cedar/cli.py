@@ -19,6 +19,8 @@ from weary_cedar.core.checks.explained import catalogue_page, explained, in_word
 from weary_cedar.core.errors import Problem, TookTooLong, WearyCedarError
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Plan, plan_schema, read_plan
+from weary_cedar.core.runbook.replay import replay
+from weary_cedar.core.runbook.steps import read_steps, steps_schema
 from weary_cedar.core.sums import SUMS, work_out
 from weary_cedar.core.sums_of_plan import filled
 from weary_cedar.formats.series_csv import write_series
@@ -99,12 +101,15 @@ def _refuse(detail: str, lines: list[str]) -> None:
 
 
 def _plan_from(file: Path) -> Plan:
+    return read_plan(_text_of(file, "a plan file"))
+
+
+def _text_of(file: Path, what: str) -> bytes:
     try:
-        text = sys.stdin.buffer.read() if str(file) == "-" else file.read_bytes()
+        return sys.stdin.buffer.read() if str(file) == "-" else file.read_bytes()
     except OSError as error:
-        _refuse(f"{file}: {error.strerror}; give a plan file that can be read", [])
+        _refuse(f"{file}: {error.strerror}; give {what} that can be read", [])
         raise
-    return read_plan(text)
 
 
 @app.command()
@@ -252,11 +257,34 @@ def _figure(value: float) -> str:
 @app.command()
 def schema(
     result: Annotated[bool, typer.Option("--result", help="Of what `run --json` prints instead.")] = False,
+    steps: Annotated[bool, typer.Option("--steps", help="Of what `replay` reads instead.")] = False,
 ) -> None:
     """Print the JSON Schema of a plan file."""
-    print(
-        json.dumps(RunResult.model_json_schema(mode="serialization") if result else plan_schema(), indent=1)
-    )
+    of_result = RunResult.model_json_schema(mode="serialization") if result else None
+    print(json.dumps(of_result or (steps_schema() if steps else plan_schema()), indent=1))
+
+
+@app.command("replay")
+def replay_steps(
+    plan_file: Annotated[
+        Path, typer.Argument(metavar="PLAN.json", help="A plan file, or - for standard input.")
+    ],
+    steps_file: Annotated[Path, typer.Argument(metavar="STEPS.json", help="An order of acts.")],
+    as_json: Annotated[bool, typer.Option("--json", help="Print the answer as JSON.")] = False,
+) -> None:
+    """Judge an order of acts at the panel. Exit code 0: safe, 1: the first act that is not, 2: bad input."""
+    plan, steps = _plan_from(plan_file), read_steps(_text_of(steps_file, "a steps file"))
+    found = replay(plan, steps.acts, steps.begins)
+    if as_json:
+        print(found.model_dump_json(indent=1, ensure_ascii=True))
+    elif found.safe:
+        _say(f"Safe: {found.done} acts, none of them impossible or unsafe")
+    else:
+        _say(f"Act {found.step}, {found.act}: {found.kind}. {found.why}")
+    for finding in findings_of(plan):
+        if finding.level == "stop" and not finding.answered:
+            _say(f"STOP, do not energise: {finding.title}: {finding.element.name}", to=sys.stderr)
+    raise SystemExit(0 if found.safe else 1)
 
 
 @app.command()

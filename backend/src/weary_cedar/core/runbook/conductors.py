@@ -1,0 +1,119 @@
+"""Which conductors are joined just now, and what has power from which lead."""
+
+from collections.abc import Iterator, Mapping
+
+from weary_cedar.core.network import Network, Way
+from weary_cedar.core.plan import Hookup
+from weary_cedar.core.runbook.elements import SWITCHED_KINDS
+
+UTILITY = "utility"
+
+
+class Conductors:
+    """Utility, panels, inlets and sources as nodes; what is closed or plugged joins them.
+
+    The utility counts as live at all times: it can return at any moment.
+    """
+
+    def __init__(self, network: Network, at: Mapping[str, str]) -> None:
+        self.network = network
+        self.plan = network.plan
+        self.at = at
+        self.groups = self._groups()
+
+    def group_of(self, node: str) -> set[str]:
+        """Everything that a node is joined to, itself included."""
+        return next((group for group in self.groups if node in group), {node})
+
+    def plugged(self, lead_id: str) -> bool:
+        """Whether a lead is in at both ends."""
+        return self.at[f"source_end/{lead_id}"] == "in" and self.at[f"load_end/{lead_id}"] == "in"
+
+    def gives(self, node: str) -> bool:
+        """Whether the node of a source gives at its outlets."""
+        _, kind, key = node.split("/")
+        if kind == "generator" and self.at[f"engine/{key}"] == "off":
+            return False
+        return self.at.get(f"output/{kind}/{key}") == "on"
+
+    def giving(self, group: set[str]) -> list[str]:
+        """Sources of a group that give."""
+        return sorted(node for node in group if node.startswith("source/") and self.gives(node))
+
+    def closed(self, feed_id: str) -> bool:
+        """Whether what lies behind an inlet is joined to house wiring."""
+        if self.at.get(f"feed_breaker/{feed_id}") == "on" or self.at.get(f"transfer/{feed_id}") == "source":
+            return True
+        circuits = self.plan.feeds[feed_id].circuit_ids
+        return any(self.at.get(f"handle/{feed_id}/{key}") == "source" for key in circuits)
+
+    def leads_to(self, feed_id: str) -> list[str]:
+        """Leads that end at a feed."""
+        return [key for key, hookup in self.plan.hookups.items() if hookup.feed_id == feed_id]
+
+    def _edges(self) -> Iterator[tuple[str, str]]:
+        plan = self.plan
+        for key, panel in plan.panels.items():
+            if self.at[f"main/{key}"] == "off" or self._switched_away(key):
+                continue
+            if panel.fed_from is None:
+                yield UTILITY, f"panel/{key}"
+            elif self.at[f"breaker/{panel.fed_from}"] == "on":
+                yield f"panel/{plan.circuits[panel.fed_from].panel_id}", f"panel/{key}"
+        for key, feed in plan.feeds.items():
+            whole = feed.kind in SWITCHED_KINDS and feed.kind != "appliance_switch"
+            switched = whole and self.at[f"transfer/{key}"] == "source"
+            if switched or self.at.get(f"feed_breaker/{key}") == "on":
+                yield f"panel/{feed.panel_id}", f"inlet/{key}"
+        for key, hookup in plan.hookups.items():
+            if hookup.feed_id is not None and self.plugged(key):
+                yield f"inlet/{hookup.feed_id}", node_of(hookup)
+
+    def _switched_away(self, panel_id: str) -> bool:
+        """Whether a transfer switch has taken a panel off the utility."""
+        return any(
+            feed.panel_id == panel_id
+            and feed.kind in SWITCHED_KINDS
+            and feed.kind != "appliance_switch"
+            and self.at[f"transfer/{key}"] != "utility"
+            for key, feed in self.plan.feeds.items()
+        )
+
+    def _groups(self) -> list[set[str]]:
+        groups: list[set[str]] = []
+        for one, other in self._edges():
+            met = [group for group in groups if one in group or other in group]
+            groups = [group for group in groups if group not in met] + [{one, other}.union(*met)]
+        return groups
+
+    def live(self) -> dict[str, str]:
+        """Circuit or plug → lead, of everything that has power from a source; `off` circuits, too."""
+        found: dict[str, str] = {}
+        for way in self.network.ways:
+            if not self.gives(node_of(way.hookup)) or not self.plugged(way.lead_id):
+                continue
+            for branch in self._branches(way):
+                found.setdefault(branch, way.lead_id)
+        return found
+
+    def _branches(self, way: Way) -> Iterator[str]:
+        hookup = way.hookup
+        if hookup.kind == "cords":
+            yield from way.branches
+        elif hookup.kind == "transfer_switch":
+            for key in hookup.circuit_ids:
+                if self.at[f"handle/{hookup.feed_id}/{key}"] == "source":
+                    yield key
+        elif hookup.kind == "appliance_switch":
+            if self.at[f"transfer/{hookup.feed_id}"] == "source":
+                yield from hookup.circuit_ids
+        else:
+            group = self.group_of(node_of(hookup))
+            for key, circuit in self.plan.circuits.items():
+                if f"panel/{circuit.panel_id}" in group and self.at[f"breaker/{key}"] == "on":
+                    yield key
+
+
+def node_of(hookup: Hookup) -> str:
+    """The node of the source of a hook-up."""
+    return f"source/{hookup.source_kind}/{hookup.source_id}"

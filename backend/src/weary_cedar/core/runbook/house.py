@@ -1,0 +1,210 @@
+"""The state machine of the house: what stands where, and what every act does.
+
+It knows breakers, interlocks, switches, ends of leads, sources and their bonds. An act is impossible where
+a mechanism or a plug forbids it, and unsafe where it, or how the house stands after it, can hurt someone
+or trips what it should feed.
+"""
+
+from weary_cedar.core.errors import InvalidInput, Problem
+from weary_cedar.core.network import network_of
+from weary_cedar.core.plan import Load, Plan
+from weary_cedar.core.runbook.carrying import NOTHING, Draw, bearer, running, starting
+from weary_cedar.core.runbook.conductors import Conductors
+from weary_cedar.core.runbook.elements import elements_of, is_wired
+from weary_cedar.core.runbook.faults import Fault, fault
+from weary_cedar.core.runbook.standing import standing
+from weary_cedar.core.runbook.steps import Act
+
+#: A compressor that stopped stays off so long, s; a motor has come to rest after this, s. Common practice.
+COMPRESSOR_S, MOTOR_S = 300.0, 5.0
+
+
+class House:
+    """How a house stands after each act."""
+
+    def __init__(self, plan: Plan, begins: dict[str, str] | None = None) -> None:
+        self.plan = plan
+        self.network = network_of(plan)
+        self.elements = elements_of(plan)
+        self.at = {key: element.begins for key, element in self.elements.items()}
+        for key, position in (begins or {}).items():
+            self._known("/begins", key, position)
+            self.at[key] = position
+        self.t = 0.0
+        self.joined = Conductors(self.network, self.at)
+        self.live = self.joined.live()
+        #: When each branch lost its power, and when each handle was put to off, s.
+        self.lost: dict[str, float] = {}
+        self.rests: dict[str, float] = {}
+
+    def words(self, act: Act) -> str:
+        """An act as it is told."""
+        return f"{self.elements[act.what].name}: {act.to}"
+
+    def standing(self) -> Fault | None:
+        """What is unsafe about how the house stands, if anything."""
+        return standing(self.joined, self.live)
+
+    def do(self, act: Act, place: str = "/acts") -> Fault | None:
+        """Do an act.
+
+        Args:
+            act: what goes where.
+            place: of the act in its document, for errors.
+
+        Returns:
+            What is wrong with it, if anything; the house is not to be asked any more then.
+
+        Raises:
+            InvalidInput: an element or a position that there is not.
+        """
+        self._known(place, act.what, act.to)
+        self.t += act.wait_s
+        before = self.at[act.what]
+        found = fault("already", to=act.to) if before == act.to else None
+        found = found or self._forbidden(act.what, act.to) or self._unwise(act.what, before, act.to)
+        if found is not None:
+            return found
+        self.at[act.what] = act.to
+        if act.to == "off":
+            self.rests[act.what] = self.t
+        was = self.live
+        self.joined = Conductors(self.network, self.at)
+        self.live = self.joined.live()
+        for branch in was.keys() - self.live.keys():
+            self.lost[branch] = self.t
+        return self.standing() or self._comes_on(was)
+
+    def _known(self, place: str, key: str, position: str) -> None:
+        if key not in self.elements:
+            raise _no(place, key, f"an element of this plan, such as {', '.join(list(self.elements)[:6])}")
+        positions = self.elements[key].positions
+        if position not in positions:
+            raise _no(f"{place}/{key}", position, " or ".join(positions))
+
+    # ---------------------------------------------------------------- mechanisms
+
+    def _forbidden(self, key: str, to: str) -> Fault | None:
+        kind, _, of = key.partition("/")
+        if kind == "main" and to == "on":
+            over = [k for k, feed in self.plan.feeds.items() if feed.panel_id == of]
+            held = any(self.at.get(f"interlock/{feed_id}") == "source" for feed_id in over)
+            return fault("interlock_main") if held else None
+        if kind == "feed_breaker" and to == "on" and self.at.get(f"interlock/{of}") == "utility":
+            return fault("interlock_feed")
+        if kind == "interlock":
+            main = self.at[f"main/{self.plan.feeds[of].panel_id}"]
+            if to == "source" and main == "on":
+                return fault("interlock_over")
+            return fault("interlock_back") if self.at[f"feed_breaker/{of}"] == "on" else None
+        if kind in ("source_end", "load_end"):
+            return self._taken(kind, of, to)
+        if kind == "home_plug" and to == "in" and self.at[f"load_end/{of}"] == "in":
+            return fault("home_plug")
+        return None
+
+    def _taken(self, kind: str, lead_id: str, to: str) -> Fault | None:
+        lead, hookup = self.plan.leads[lead_id], self.plan.hookups.get(lead_id)
+        if hookup is not None and is_wired(hookup):
+            return fault("wired")
+        if to == "out":
+            return None
+        for other_id, other in self.plan.leads.items():
+            if other_id == lead_id or self.at[f"{kind}/{other_id}"] == "out":
+                continue
+            one_end = kind == "load_end" and other.to == lead.to and other.to.end != "loads"
+            one_outlet = (
+                kind == "source_end" and other.source == lead.source and lead.source.kind != "circuit"
+            )
+            if one_end or one_outlet:
+                return fault("occupied", other=self.plan.lead_name(other_id))
+        held = kind == "load_end" and self.at.get(f"home_plug/{lead_id}") == "in"
+        return fault("home_plug") if held else None
+
+    # ---------------------------------------------------------------- while it is done
+
+    def _unwise(self, key: str, before: str, to: str) -> Fault | None:
+        kind, _, of = key.partition("/")
+        if kind in ("source_end", "load_end", "bonding_plug"):
+            return self._moved(kind, of, to)
+        if kind in ("transfer", "handle") and "off" not in (before, to):
+            return fault("through_off")
+        if kind in ("transfer", "handle") and to != "off":
+            return self._turning(key)
+        if kind == "engine" and self.at[f"output/generator/{of}"] == "on":
+            return fault("engine_loaded")
+        return None
+
+    def _moved(self, kind: str, lead_id: str, to: str) -> Fault | None:
+        """An end of a lead that is moved: dead, without load, in its order."""
+        lead, hookup = self.plan.leads[lead_id], self.plan.hookups.get(lead_id)
+        if lead.source.kind == "circuit":
+            return None
+        reaches = kind == "source_end" or self.at[f"source_end/{lead_id}"] == "in"
+        if reaches and self.at.get(f"output/{lead.source.kind}/{lead.source.id}") == "on":
+            return fault("moved_live")
+        if hookup is not None and hookup.feed_id is not None and self.joined.closed(hookup.feed_id):
+            return fault("moved_closed")
+        if kind == "source_end" and to == "in" and self.at[f"load_end/{lead_id}"] == "out":
+            return fault("free_end")
+        if kind == "load_end" and to == "out" and self.at[f"source_end/{lead_id}"] == "in":
+            return fault("free_end")
+        return None
+
+    def _turning(self, key: str) -> Fault | None:
+        kind, feed_id, *circuit = key.split("/")
+        if kind == "transfer" and self.plan.feeds[feed_id].kind != "appliance_switch":
+            return None
+        branches = circuit or list(self.plan.feeds[feed_id].circuit_ids)
+        motors = [x.name for branch in branches for x in self._loads(branch) if x.compressor or x.start]
+        rested = self.t - self.rests.get(key, -MOTOR_S)
+        return fault("motor_turning", load=motors[0]) if motors and rested < MOTOR_S else None
+
+    # ---------------------------------------------------------------- what comes on
+
+    def _loads(self, branch: str) -> list[Load]:
+        return [self.plan.loads[key] for key in self.network.loads_of([branch])]
+
+    def _comes_on(self, was: dict[str, str]) -> Fault | None:
+        new = [branch for branch in self.live if branch not in was]
+        for branch in new:
+            circuit = self.plan.circuits.get(branch)
+            if circuit is not None and circuit.mark == "off":
+                return fault("left_on", circuit=circuit.label)
+        for branch in new:
+            gone = self.t - self.lost.get(branch, -COMPRESSOR_S)
+            cold = [load.name for load in self._loads(branch) if load.compressor]
+            if cold and gone < COMPRESSOR_S:
+                return fault("compressor", load=cold[0], gone=gone, left=COMPRESSOR_S - gone)
+        for lead_id in sorted({self.live[branch] for branch in new}):
+            found = self._over(lead_id, [branch for branch in new if self.live[branch] == lead_id])
+            if found is not None:
+                return found
+        return None
+
+    def _over(self, lead_id: str, new: list[str]) -> Fault | None:
+        """Whether a source trips on what comes on, all of it at once."""
+        way = self.network.way(lead_id)
+        on, coming, after = NOTHING, NOTHING, NOTHING
+        for branch in (branch for branch, lead in self.live.items() if lead == lead_id):
+            draw = running(self.network, way, branch)
+            after = after.plus(draw)
+            if branch in new:
+                coming = coming.plus(starting(self.network, way, branch))
+            else:
+                on = on.plus(draw)
+        bears = bearer(self.network, way)
+        over = bears.over(Draw(on.a + coming.a, on.b + coming.b, coming.seconds)) or bears.over(after)
+        names = ", ".join(self._named(branch) for branch in new[:4])
+        return fault("over_curve", branches=names, over=over) if over else None
+
+    def _named(self, branch: str) -> str:
+        circuit = self.plan.circuits.get(branch)
+        if circuit is not None:
+            return circuit.label
+        return next((load.name for load in self._loads(branch)), branch)
+
+
+def _no(field: str, value: str, right: str) -> InvalidInput:
+    problem = Problem(field, value[:80], right)
+    return InvalidInput(str(problem), (problem,))
