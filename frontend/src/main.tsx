@@ -59,6 +59,10 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("./features/outage/OutageScreen")).OutageScreen }),
       },
       {
+        path: "runbook",
+        lazy: async () => ({ Component: (await import("./features/runbook/RunbookScreen")).RunbookScreen }),
+      },
+      {
         path: "variants",
         lazy: async () => ({
           Component: (await import("./features/variants/VariantsScreen")).VariantsScreen,

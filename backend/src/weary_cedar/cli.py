@@ -20,10 +20,13 @@ from weary_cedar.core.errors import Problem, TookTooLong, WearyCedarError
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Plan, plan_schema, read_plan
 from weary_cedar.core.runbook.replay import replay
+from weary_cedar.core.runbook.sheet import told
+from weary_cedar.core.runbook.sheets import sheets_of
 from weary_cedar.core.runbook.steps import read_steps, steps_schema
 from weary_cedar.core.sums import SUMS, work_out
 from weary_cedar.core.sums_of_plan import filled
 from weary_cedar.formats.series_csv import write_series
+from weary_cedar.formats.sheets_pdf import sheets_pdf
 from weary_cedar.formats.sum_figures import read_figures
 from weary_cedar.formats.terminal import for_terminal
 
@@ -262,6 +265,37 @@ def schema(
     """Print the JSON Schema of a plan file."""
     of_result = RunResult.model_json_schema(mode="serialization") if result else None
     print(json.dumps(of_result or (steps_schema() if steps else plan_schema()), indent=1))
+
+
+@app.command("sheets")
+def print_sheets(
+    plan_file: Annotated[
+        Path, typer.Argument(metavar="PLAN.json", help="A plan file, or - for standard input.")
+    ],
+    sheet: Annotated[
+        str | None, typer.Option("--sheet", metavar="NAME", help="One sheet, such as change-over/LEAD.")
+    ] = None,
+    as_json: Annotated[bool, typer.Option("--json", help="Print the sheets as JSON.")] = False,
+    pdf: Annotated[Path | None, typer.Option("--pdf", metavar="FILE", help="Write them as PDF.")] = None,
+) -> None:
+    """Print the sheets of a plan, step by step. Exit code 1: a finding holds one back, 2: bad input."""
+    plan = _plan_from(plan_file)
+    found = sheets_of(plan, findings_of(plan))
+    if sheet is not None and sheet not in [item.key for item in found]:
+        names = ", ".join(item.key for item in found) or "none: nothing feeds anything in this plan"
+        _refuse(f"--sheet: got {sheet}; should be one of {names}", [])
+    wanted = [item for item in found if sheet in (None, item.key)]
+    if pdf is not None:
+        try:
+            pdf.write_bytes(sheets_pdf(plan, wanted))
+        except OSError as error:
+            _refuse(f"{pdf}: {error.strerror}; give a file that can be written", [])
+    elif as_json:
+        print(json.dumps([item.model_dump(mode="json") for item in wanted], indent=1))
+    else:
+        for item in wanted:
+            _say(*told(item))
+    raise SystemExit(1 if any(item.held_by for item in wanted) else 0)
 
 
 @app.command("replay")

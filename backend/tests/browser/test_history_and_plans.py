@@ -189,7 +189,8 @@ def test_axe_finds_nothing_serious(
     )
     page = context.new_page()
     duplex = "/plans/canal-side-duplex"
-    paths = [f"{AT}/{name}" for name in ("needs", "panel", "gear", "feed", "checks", "outage", "history")]
+    screens = ("needs", "panel", "gear", "feed", "checks", "outage", "runbook", "history")
+    paths = [f"{AT}/{name}" for name in screens]
     for path in (*paths, f"{duplex}/panel", f"{duplex}/outage", "/plans", "/begin"):
         page.goto(f"{server.address}{path}")
         page.wait_for_load_state("networkidle")

@@ -511,7 +511,7 @@ export interface paths {
         put?: never;
         /**
          * Try Blocks
-         * @description What a block that is moved would do, all of it or up to a moment: while it is dragged; nothing is stored.
+         * @description What a block that is moved would do while it is dragged, up to a moment if one is given; not stored.
          */
         post: operations["try_blocks_api_plans__plan_id__blocks_try_post"];
         delete?: never;
@@ -1052,6 +1052,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheets
+         * @description The sheets: changing over, swapping, charging, returning, recovering, making safe; step by step.
+         */
+        get: operations["sheets_api_plans__plan_id__sheets_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/sheets.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheets On Paper
+         * @description All sheets on paper, or one of them: boxes to tick, lines for readings.
+         */
+        get: operations["sheets_on_paper_api_plans__plan_id__sheets_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/stations/{station_id}/replace": {
         parameters: {
             query?: never;
@@ -1438,8 +1478,9 @@ export interface components {
             /**
              * Pack Id
              * @description pack of that station that is unplugged, or plugged in; where the first act with it is “on”, it is not there before
+             * @default null
              */
-            pack_id?: string | null;
+            pack_id: string | null;
             /** Part Id */
             part_id: string;
             /**
@@ -4726,7 +4767,7 @@ export interface components {
             ac_on_at_start: boolean;
             /** Acts */
             acts?: {
-                [key: string]: components["schemas"]["Act"];
+                [key: string]: components["schemas"]["weary_cedar__core__plan__outage__Act"];
             };
             /**
              * Changeover After S
@@ -5656,6 +5697,23 @@ export interface components {
             };
         };
         /**
+         * Runbook
+         * @description Every sheet of a plan, and what stands at the head of each.
+         */
+        Runbook: {
+            /**
+             * Cautions
+             * @default [
+             *       "Local code, and the instructions of panel, switch and source, come first; permanent wiring is a licensed electrician’s work. This is no approval.",
+             *       "Dry hands, one hand at a time, a light. Never work alone; anything that smells, hums or is hot: stop.",
+             *       "Engines outdoors only, far from openings, with a carbon-monoxide alarm in the house."
+             *     ]
+             */
+            cautions: string[];
+            /** Sheets */
+            sheets: components["schemas"]["Sheet"][];
+        };
+        /**
          * SecondFuel
          * @description What an engine runs on when its first fuel is used up: a bottle of propane, a gas line.
          */
@@ -5854,6 +5912,43 @@ export interface components {
              * @default true
              */
             on: boolean;
+        };
+        /**
+         * Sheet
+         * @description An order of steps, from how the house stands before.
+         */
+        Sheet: {
+            /**
+             * Begins
+             * @default {}
+             */
+            begins: {
+                [key: string]: string;
+            };
+            /**
+             * Held By
+             * @default []
+             */
+            held_by: string[];
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "change_over" | "swap" | "charge" | "return" | "recover" | "make_safe";
+            /**
+             * Stay Off
+             * @default []
+             */
+            stay_off: string[];
+            /**
+             * Steps
+             * @default []
+             */
+            steps: components["schemas"]["Step"][];
+            /** Title */
+            title: string;
         };
         /**
          * Sibling
@@ -6552,6 +6647,40 @@ export interface components {
             kind: "steady";
             /** Watts */
             watts: number;
+        };
+        /**
+         * Step
+         * @description One action at one place.
+         */
+        Step: {
+            /** Action */
+            action: string;
+            /**
+             * Acts
+             * @default []
+             */
+            acts: components["schemas"]["weary_cedar__core__runbook__steps__Act"][];
+            /** If Not */
+            if_not: string;
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["weary_cedar__core__runbook__sheet__Reading"][];
+            /** See */
+            see: string;
+            /**
+             * Wait S
+             * @default 0
+             */
+            wait_s: number;
+            /** Where */
+            where: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
         };
         /**
          * StoredState
@@ -7434,6 +7563,67 @@ export interface components {
              * @default []
              */
             t_s: number[];
+        };
+        /**
+         * Act
+         * @description Something that someone does, or did, at a moment: a part is switched off, or on again.
+         */
+        weary_cedar__core__plan__outage__Act: {
+            /** At S */
+            at_s: number;
+            /**
+             * Pack Id
+             * @description pack of that station that is unplugged, or plugged in; where the first act with it is “on”, it is not there before
+             */
+            pack_id?: string | null;
+            /** Part Id */
+            part_id: string;
+            /**
+             * Room
+             * @enum {string}
+             */
+            room: "circuits" | "loads" | "stations" | "generators" | "leads";
+            /**
+             * Turn
+             * @enum {string}
+             */
+            turn: "off" | "on";
+        };
+        /**
+         * Reading
+         * @description What a meter or a display should show: between which values, in which unit, and where.
+         */
+        weary_cedar__core__runbook__sheet__Reading: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Unit */
+            unit: string;
+            /** Where */
+            where: string;
+        };
+        /**
+         * Act
+         * @description One hand on one thing.
+         */
+        weary_cedar__core__runbook__steps__Act: {
+            /**
+             * To
+             * @description on, off, in, out, utility, source, free or locked, as the element has it
+             */
+            to: string;
+            /**
+             * Wait S
+             * @description from the act before to this one
+             * @default 5
+             */
+            wait_s: number;
+            /**
+             * What
+             * @description element: main/PANEL, breaker/CIRCUIT, feed_breaker/FEED, interlock/FEED, transfer/FEED, handle/FEED/CIRCUIT, output/KIND/SOURCE, engine/GENERATOR, source_end/LEAD, load_end/LEAD, bonding_plug/LEAD, home_plug/LEAD, lockout/KIND/PART
+             */
+            what: string;
         };
     };
     responses: never;
@@ -12477,6 +12667,172 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunResult"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    sheets_api_plans__plan_id__sheets_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Runbook"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    sheets_on_paper_api_plans__plan_id__sheets_pdf_get: {
+        parameters: {
+            query?: {
+                sheet?: string | null;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description On paper */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description Not readable */

@@ -73,7 +73,7 @@ function TopLine() {
         Weary Cedar
       </Link>
       <span className="font-semibold">{view.plan.name}</span>
-      <nav aria-label="Screens" className="flex gap-4">
+      <nav aria-label="Screens" className="flex flex-wrap gap-x-4">
         {SCREENS.map(([to, label]) => (
           <NavLink
             key={to}

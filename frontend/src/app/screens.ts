@@ -6,4 +6,5 @@ export const SCREENS = [
   ["feed", "Feed"],
   ["checks", "Checks"],
   ["outage", "Outage"],
+  ["runbook", "Runbook"],
 ] as const;

@@ -18,6 +18,7 @@ from weary_cedar.api import (
     needs,
     panels,
     plans,
+    runbook,
     schedules,
     strip,
     sums,
@@ -35,7 +36,7 @@ STATIC = Path(__file__).parent / "static"
 
 #: Everything that the API answers, by subject.
 ROUTES = (
-    plans, needs, measure, heaters, house, gear, panels, schedules, strip, sums, variants, weather,
+    plans, needs, measure, heaters, house, gear, panels, runbook, schedules, strip, sums, variants, weather,
 )  # fmt: skip
 
 

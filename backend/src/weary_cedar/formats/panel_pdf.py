@@ -1,19 +1,16 @@
 """The panel schedule and breaker labels on paper."""
 
-import io
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 
-from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.lib.utils import simpleSplit
-from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 
 from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.panel_schedule import Cell, PanelSchedule, panel_schedule
 from weary_cedar.core.plan import Circuit, Plan
 from weary_cedar.core.tables import table
+from weary_cedar.formats.paper import MARGIN, document, fit, head
 
-MARGIN = 40.0
 #: Height of a row of two breakers, of a line in it, and where it is ruled under its middle, pt.
 ROW, LINE, BELOW = 25.0, 10.0, 9.0
 SIZE = 8.5
@@ -44,11 +41,11 @@ def schedule_pdf(plan: Plan, panel_id: str, findings: Sequence[Finding] | None =
     schedule = panel_schedule(plan, panel_id)
 
     def draw(canvas: Canvas, width: float, height: float) -> None:
-        y = _head(canvas, width, height, f"{schedule.name}: panel schedule", plan)
+        y = head(canvas, width, height, f"{schedule.name}: panel schedule", plan)
         for row in schedule.rows:
             if y < MARGIN + 60:
                 canvas.showPage()
-                y = _head(canvas, width, height, f"{schedule.name}: panel schedule, continued", plan)
+                y = head(canvas, width, height, f"{schedule.name}: panel schedule, continued", plan)
             for cell in row:
                 _place(canvas, plan, cell, width, y)
             canvas.line(MARGIN, y - BELOW, width - MARGIN, y - BELOW)
@@ -57,12 +54,12 @@ def schedule_pdf(plan: Plan, panel_id: str, findings: Sequence[Finding] | None =
         for font, size, line in lines:
             if y < MARGIN + 10:
                 canvas.showPage()
-                y = _head(canvas, width, height, f"{schedule.name}: panel schedule, continued", plan)
+                y = head(canvas, width, height, f"{schedule.name}: panel schedule, continued", plan)
             canvas.setFont(font, size)
             canvas.drawString(MARGIN, y - 10, line)
             y -= size + 3
 
-    return _document(plan, f"{plan.name}: {schedule.name}", draw)
+    return document(plan, f"{plan.name}: {schedule.name}", draw)
 
 
 def labels_pdf(plan: Plan, panel_id: str) -> bytes:
@@ -83,28 +80,7 @@ def labels_pdf(plan: Plan, panel_id: str) -> bytes:
             if column == 3:
                 column, left_over = 0, left_over - tall
 
-    return _document(plan, f"{plan.name}: labels of {panel.name}", draw)
-
-
-def _document(plan: Plan, title: str, draw: Callable[[Canvas, float, float], None]) -> bytes:
-    out = io.BytesIO()
-    width, height = LETTER if plan.site.split_phase else A4
-    canvas = Canvas(out, pagesize=(width, height), invariant=1)
-    canvas.setTitle(title)
-    canvas.setAuthor("Weary Cedar")
-    canvas.setLineWidth(0.5)
-    draw(canvas, width, height)
-    canvas.save()
-    return out.getvalue()
-
-
-def _head(canvas: Canvas, width: float, height: float, title: str, plan: Plan) -> float:
-    canvas.setFont("Helvetica-Bold", 15)
-    canvas.drawString(MARGIN, height - MARGIN, _fit(title, "Helvetica-Bold", 15, width - 2 * MARGIN))
-    canvas.setFont("Helvetica", 9)
-    canvas.drawString(MARGIN, height - MARGIN - 14, _fit(plan.name, "Helvetica", 9, width - 2 * MARGIN))
-    canvas.line(MARGIN, height - MARGIN - 22, width - MARGIN, height - MARGIN - 22)
-    return height - MARGIN - 40
+    return document(plan, f"{plan.name}: labels of {panel.name}", draw)
 
 
 def _place(canvas: Canvas, plan: Plan, cell: Cell, width: float, y: float) -> None:
@@ -137,7 +113,7 @@ def _lines_of(circuit: Circuit, room: float, *, tandem: bool) -> list[tuple[str,
     half = f"{HALVES[circuit.half]} " if circuit.half else ""
     words = f"{half}{WORDS[circuit.mark]} · {circuit.label} · {circuit.breaker_a:g} A"
     lines = [words] if tandem else simpleSplit(words, font, SIZE, room)[:2]
-    return [(font, _fit(line, font, SIZE, room)) for line in lines]
+    return [(font, fit(line, font, SIZE, room)) for line in lines]
 
 
 def _foot(
@@ -178,14 +154,6 @@ def _label(canvas: Canvas, circuit: Circuit, x: float, y: float, wide: float, ta
     canvas.setFont("Helvetica-Bold", 9)
     canvas.drawRightString(x + wide - 6, y + tall - 16, WORDS[circuit.mark])
     canvas.setFont("Helvetica", 10)
-    canvas.drawString(x + 6, y + tall - 34, _fit(circuit.label, "Helvetica", 10, wide - 12))
+    canvas.drawString(x + 6, y + tall - 34, fit(circuit.label, "Helvetica", 10, wide - 12))
     canvas.setFont("Helvetica", 7.5)
     canvas.drawString(x + 6, y + 7, f"{circuit.breaker_a:g} A, {TELL[circuit.mark]}")
-
-
-def _fit(text: str, font: str, size: float, room: float) -> str:
-    if stringWidth(text, font, size) <= room:
-        return text
-    while text and stringWidth(text + "...", font, size) > room:
-        text = text[:-1]
-    return text.rstrip() + "..."

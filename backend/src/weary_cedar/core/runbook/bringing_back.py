@@ -1,0 +1,135 @@
+"""In which order circuits come back, so that every start finds room."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from weary_cedar.core.network import Network, Way
+from weary_cedar.core.runbook.carrying import NOTHING, Bearer, Draw, bearer, running, starting
+
+#: Up to so many branches every order is looked at, by sets; more are brought back by the largest start first.
+SEARCHED = 14
+
+
+@dataclass(frozen=True)
+class Branch:
+    """What a circuit draws once it is on, and at the moment at which it comes on."""
+
+    runs: Draw
+    starts: Draw
+
+
+@dataclass(frozen=True)
+class BackOn:
+    """Circuits in the order in which they come back, and those that have to stay off."""
+
+    order: tuple[str, ...]
+    stay_off: tuple[str, ...]
+
+
+def bring_back(network: Network, way: Way) -> BackOn:
+    """The order in which a way's circuits come back.
+
+    Args:
+        network: of the plan.
+        way: what feeds them.
+
+    Returns:
+        All of them where any order keeps every start and what runs within what the way carries; else as
+        many as can be, those marked room and last in order left off first.
+
+    Source: common practice, biggest start while the inverter is empty; see `fitting_order`.
+    """
+    branches = {
+        key: Branch(running(network, way, key), starting(network, way, key)) for key in sorted(way.branches)
+    }
+    return chosen(branches, _last_first(network, way), bearer(network, way))
+
+
+def _last_first(network: Network, way: Way) -> list[str]:
+    """Branches by how readily one is left off: room before keep, the last in order first."""
+
+    def rank(key: str) -> tuple[bool, int, str]:
+        circuit = network.plan.circuits.get(key)
+        if circuit is None:
+            return True, 0, key
+        return circuit.mark == "keep", -circuit.order, key
+
+    return sorted(way.branches, key=rank)
+
+
+def chosen(branches: Mapping[str, Branch], last_first: Sequence[str], bears: Bearer) -> BackOn:
+    """As many branches as any order brings back, and their order.
+
+    Args:
+        branches: what each runs and starts with.
+        last_first: the same keys, those that are left off first before the others.
+        bears: what carries them.
+    """
+    kept = dict(branches)
+    off: list[str] = []
+    for key in last_first:
+        order = fitting_order(kept, bears)
+        if order is not None:
+            return BackOn(tuple(order), tuple(off))
+        off.append(key)
+        del kept[key]
+    return BackOn((), tuple(off))
+
+
+def fitting_order(branches: Mapping[str, Branch], bears: Bearer) -> list[str] | None:
+    """An order in which every start finds room, if there is one.
+
+    Args:
+        branches: what each runs and starts with.
+        bears: what carries them.
+
+    Returns:
+        Keys in order; nothing where no order works. Largest (start − running) first is tried before all:
+        with one limit no other order works where that does not. With two legs and a total every set of
+        up to 14 branches is looked at, for whether one more can join it depends on the set alone.
+
+    Source: exchange argument for one limit; the search over sets is exact.
+    """
+    greedy = sorted(branches, key=lambda key: (-_surge(branches[key]), key))
+    if _fits(greedy, branches, bears):
+        return greedy
+    if len(branches) > SEARCHED:
+        return None
+    return _searched(greedy, branches, bears)
+
+
+def _surge(branch: Branch) -> float:
+    return max(branch.starts.a - branch.runs.a, branch.starts.b - branch.runs.b)
+
+
+def _joins(on: Draw, branch: Branch, bears: Bearer) -> Draw | None:
+    """What runs once a branch has joined, or nothing where it cannot."""
+    start = Draw(on.a + branch.starts.a, on.b + branch.starts.b, branch.starts.seconds)
+    after = on.plus(branch.runs)
+    lasts = Draw(after.a, after.b)
+    return None if bears.over(start) or bears.over(lasts) else lasts
+
+
+def _fits(order: Sequence[str], branches: Mapping[str, Branch], bears: Bearer) -> bool:
+    on = NOTHING
+    for key in order:
+        after = _joins(on, branches[key], bears)
+        if after is None:
+            return False
+        on = after
+    return True
+
+
+def _searched(keys: Sequence[str], branches: Mapping[str, Branch], bears: Bearer) -> list[str] | None:
+    reached: dict[frozenset[str], tuple[Draw, list[str]]] = {frozenset(): (NOTHING, [])}
+    for _ in keys:
+        further: dict[frozenset[str], tuple[Draw, list[str]]] = {}
+        for held, (on, order) in reached.items():
+            for key in keys:
+                if key in held or held | {key} in further:
+                    continue
+                after = _joins(on, branches[key], bears)
+                if after is not None:
+                    further[held | {key}] = (after, [*order, key])
+        reached = further
+    return next((order for _, order in reached.values()), None)

@@ -1,0 +1,110 @@
+"""Sheets by which something comes under power: changing over, swapping sources, charging."""
+
+from weary_cedar.core.network import Network, Way
+from weary_cedar.core.plan import Plan
+from weary_cedar.core.runbook.house import COMPRESSOR_S
+from weary_cedar.core.runbook.phrases import AT_PANEL, IN_HOUSE, OUTDOORS, WARM_S, Writer
+from weary_cedar.core.runbook.sheet import Order, Sheet
+
+#: Kinds behind which nothing is switched circuit by circuit.
+AS_ONE = ("cords", "appliance_switch")
+
+
+def change_over(network: Network, way: Way) -> Sheet:
+    """From the utility to a source, as its kind of feed asks for it."""
+    order = Order(network.plan)
+    writer = Writer(network, way, order)
+    kind = way.hookup.kind
+    writer.before()
+    if kind == "appliance_switch":
+        order.step("Turn the thermostat off and wait until the blower rests", IN_HOUSE, "It stands still",
+                   "Wait: it cools its exchanger")  # fmt: skip
+        order.put([(f"transfer/{way.hookup.feed_id}", "off")], "Move the switch to off", "at the furnace",
+                  "It stands on off", "Do not use it")  # fmt: skip
+    elif kind == "transfer_switch":
+        writer.all_off()
+    elif kind != "cords":
+        writer.branches_off()
+        writer.main_off()
+    writer.cord_in()
+    writer.source_on()
+    if kind == "appliance_switch":
+        writer.look_at_volts()
+        writer.switch_over()
+    else:
+        if kind not in ("cords", "transfer_switch"):
+            writer.feed_on()
+        writer.look_at_volts()
+    if kind in AS_ONE:
+        order.step("Touch every plug after fifteen minutes", IN_HOUSE, "No warmer than the hand",
+                   "Warm: off, then a better cord or less load")  # fmt: skip
+    else:
+        _lamps(writer)
+        writer.circuits_on()
+        order.step("Press the test button of each ground-fault and arc-fault device", IN_HOUSE,
+                   "Each trips and resets", "Leave that circuit off")  # fmt: skip
+    return Sheet(
+        key=f"change-over/{way.lead_id}", kind="change_over",
+        title=f"Change over: {network.plan.lead_name(way.lead_id)}",
+        stay_off=writer.labels(writer.back_on.stay_off), begins=order.begins, steps=order.steps,
+    )  # fmt: skip
+
+
+def _lamps(writer: Writer) -> None:
+    if writer.way.single:
+        return
+    writer.order.step(
+        "Have a lamp on in a circuit of each leg, and look again as these come on", AT_PANEL,
+        "As before, and the lamps are even",
+        "A leg rises while the other falls: output off at once, the neutral is open",
+        readings=writer.volts(), why="An open neutral shows under load only.",
+    )  # fmt: skip
+
+
+def swap(network: Network, way: Way, other: Way, begins: dict[str, str]) -> Sheet:
+    """From one source to another through the same feed: dark in between, never both."""
+    order = Order(network.plan, begins)
+    old, new = Writer(network, way, order), Writer(network, other, order)
+    if other.hookup.source_kind == "generator":
+        order.put([(f"engine/{other.hookup.source_id}", "on")], "Start the engine, its breaker off", OUTDOORS,
+                  "It runs evenly; the carbon-monoxide alarm in the house is on",
+                  "Stay on the source that feeds")  # fmt: skip
+        order.step("Let it warm up", OUTDOORS, "It runs evenly", "Do not load it", wait_s=WARM_S)
+    old.all_off()
+    old.source_off()
+    old.cord_out()
+    new.cord_in()
+    new.source_on()
+    if way.hookup.kind == "appliance_switch":
+        new.look_at_volts()
+        new.switch_over(COMPRESSOR_S)
+    else:
+        if way.hookup.kind != "transfer_switch":
+            new.feed_on()
+        new.look_at_volts()
+        new.circuits_on(after_a_run=True)
+    names = [network.plan.lead_name(lead.lead_id) for lead in (way, other)]
+    return Sheet(
+        key=f"swap/{way.lead_id}/{other.lead_id}", kind="swap", title=f"Swap: {names[0]} for {names[1]}",
+        stay_off=new.labels(new.back_on.stay_off), begins=begins, steps=order.steps,
+    )  # fmt: skip
+
+
+def charge(plan: Plan, lead_id: str) -> Sheet:
+    """A lead into an input: far end first, then the source without load."""
+    order, lead = Order(plan), plan.leads[lead_id]
+    source, engine = f"{lead.source.kind}/{lead.source.id}", lead.source.kind == "generator"
+    order.put([(f"load_end/{lead_id}", "in")], "Plug the cord into the station", "at the station",
+              "Pushed home", "Another cord is in it: take that out first")  # fmt: skip
+    order.put([(f"source_end/{lead_id}", "in")], "Plug the other end into what charges", "at the source",
+              "Pushed home, its output off", "Its output is on: off first")  # fmt: skip
+    if engine:
+        order.put([(f"engine/{lead.source.id}", "on")], "Start the engine, its breaker off", OUTDOORS,
+                  "It runs evenly; the carbon-monoxide alarm is on", "Do not load it")  # fmt: skip
+    order.put([(f"output/{source}", "on")], "Turn its output on, at the lowest charge rate first",
+              "at the source", "The station shows that it charges", "A lower rate, or another outlet",
+              wait_s=WARM_S if engine else 0.0)  # fmt: skip
+    order.step("Raise the charge rate", "at the station", "No plug is warm after fifteen minutes",
+               "Lower it again")  # fmt: skip
+    return Sheet(key=f"charge/{lead_id}", kind="charge", title=f"Charge: {plan.lead_name(lead_id)}",
+                 steps=order.steps)  # fmt: skip

@@ -1,0 +1,101 @@
+"""Sheets that are always there: back to the utility, after a trip, something is wrong."""
+
+from weary_cedar.core.network import Network, Way
+from weary_cedar.core.plan import BACKFED_KINDS
+from weary_cedar.core.runbook.energising import AS_ONE
+from weary_cedar.core.runbook.house import COMPRESSOR_S
+from weary_cedar.core.runbook.phrases import AT_PANEL, IN_HOUSE, Writer
+from weary_cedar.core.runbook.sheet import Order, Sheet
+
+#: The utility must have been steady so long, and a source rests so long after a trip, s. Common practice.
+STEADY_S, REST_S = 600.0, 60.0
+
+
+def back(network: Network, way: Way, begins: dict[str, str]) -> Sheet:
+    """Back to the utility, from how the house stands after the change-over."""
+    order = Order(network.plan, begins)
+    writer = Writer(network, way, order)
+    order.step("Wait until the utility was steady for ten minutes", IN_HOUSE,
+               "A neighbour’s light, or the meter, is even", "It flickers: stay on the source",
+               wait_s=STEADY_S)  # fmt: skip
+    order.step("Turn off what heats", IN_HOUSE, "Nothing hot is on", "Do that first")
+    writer.all_off()
+    writer.source_off()
+    writer.cord_out()
+    _utility(writer)
+    for key, position in list(order.at.items()):
+        if key.startswith("lockout/") and position == "locked":
+            order.put([(key, "free")], f"Unlock: {order.name(key)}", "at its disconnect",
+                      "It works as before", "Leave it off")  # fmt: skip
+    order.step("Recharge from a named circuit, within 80 % of its breaker", IN_HOUSE, "The station charges",
+               "Set a lower charge rate")  # fmt: skip
+    return Sheet(key=f"return/{way.lead_id}", kind="return", begins=begins, steps=order.steps,
+                 title=f"Back to the utility: {network.plan.lead_name(way.lead_id)}")  # fmt: skip
+
+
+def _utility(writer: Writer) -> None:
+    order, hookup, plan = writer.order, writer.hookup, writer.plan
+    if hookup.kind == "cords":
+        order.put([(f"home_plug/{writer.way.lead_id}", "in")], "Plug the appliances in at home again",
+                  IN_HOUSE, "They run", "Look at that circuit’s breaker")  # fmt: skip
+        return
+    if hookup.kind == "transfer_switch":
+        for key in hookup.circuit_ids:
+            pair = [key, *(other for other in hookup.circuit_ids if plan.partner_of(key) == other)]
+            order.put([(f"handle/{hookup.feed_id}/{one}", "utility") for one in pair],
+                      f"Back to the utility: {' and '.join(writer.labels(pair))}", "at the transfer switch",
+                      "It runs", "Leave it off")  # fmt: skip
+        return
+    writer.main_on()
+    for key, circuit in writer.circuits().items():
+        order.put([(f"breaker/{key}", "on")], f"Turn on {circuit.label}", AT_PANEL, "It holds",
+                  "It trips: leave it off")  # fmt: skip
+
+
+def recover(network: Network, way: Way, begins: dict[str, str]) -> Sheet:
+    """After a source has tripped: what to read, what to leave off, and when to stop."""
+    order = Order(network.plan, begins)
+    writer = Writer(network, way, order)
+    kind = way.hookup.kind
+    order.step("Do not reset yet: read the code, and note what was starting", writer.at_source,
+               "A code or a lamp", "Take a picture of the display")  # fmt: skip
+    writer.all_off()
+    writer.source_off()
+    at_once = kind in AS_ONE and writer.has_compressor
+    order.step("Let it rest; after an over-temperature until it is cool. Empty: charge it first",
+               writer.at_source, "The fan stands still", "Do not turn it on",
+               wait_s=COMPRESSOR_S if at_once else REST_S)  # fmt: skip
+    writer.source_on()
+    order.step("Look at it with nothing on", writer.at_source, "It stays on",
+               "It trips again: cord out, stop; never a third reset")  # fmt: skip
+    if kind == "appliance_switch":
+        writer.switch_over()
+    elif kind != "cords":
+        if kind != "transfer_switch":
+            writer.feed_on()
+        writer.circuits_on(after_a_run=True)
+    order.step("What trips stays off", AT_PANEL, "All others run", "Never a third reset")
+    return Sheet(key=f"recover/{way.lead_id}", kind="recover", begins=begins, steps=order.steps,
+                 title=f"After a trip: {network.plan.lead_name(way.lead_id)}")  # fmt: skip
+
+
+def make_safe(network: Network, way: Way, begins: dict[str, str]) -> Sheet:
+    """Something is wrong: people first, then the nearest source."""
+    order = Order(network.plan, begins)
+    writer = Writer(network, way, order)
+    order.step("Someone is shocked: do not touch them; output off, then call", IN_HOUSE, "They are free",
+               "Call the emergency number first")  # fmt: skip
+    order.step("Carbon-monoxide alarm, smoke, a hot battery, water at the panel: everyone out, call, unplug "
+               "nothing", IN_HOUSE, "All are out", "Do not go back")  # fmt: skip
+    writer.source_off()
+    writer.all_off()
+    order.step("Solar input off; cover the modules, they are live in daylight", "at the modules",
+               "Nothing comes from the sun", "Leave them, keep away")  # fmt: skip
+    order.step("Only if it is dry and cool: take the cord out", writer.at_source, "Dry and cool",
+               "Leave it where it is")  # fmt: skip
+    writer.cord_out()
+    if way.hookup.kind in BACKFED_KINDS:
+        order.step("Leave the main off and hang a tag on it", AT_PANEL, "A tag says why, and who",
+                   "Stay there until someone is told")  # fmt: skip
+    return Sheet(key=f"make-safe/{way.lead_id}", kind="make_safe", begins=begins, steps=order.steps,
+                 title=f"Something is wrong: {network.plan.lead_name(way.lead_id)}")  # fmt: skip

@@ -1,0 +1,325 @@
+"""Parts that sheets share: cords, sources, volts, circuits one at a time. Common practice of the trade."""
+
+from collections.abc import Sequence
+
+from weary_cedar.core.network import Network, Way
+from weary_cedar.core.plan import BACKFED_KINDS, Circuit, Steady
+from weary_cedar.core.runbook.bringing_back import bring_back
+from weary_cedar.core.runbook.carrying import NOTHING, Draw, running
+from weary_cedar.core.runbook.elements import SWITCHED_KINDS, charging_from, is_wired
+from weary_cedar.core.runbook.house import COMPRESSOR_S
+from weary_cedar.core.runbook.sheet import Order, Reading
+
+#: An engine warms up, and cools down again, without load so long, s.
+WARM_S = 180.0
+AT_PANEL, AT_INLET, IN_HOUSE = "at the panel", "at the inlet", "in the house"
+AT_METER = "on the panel’s or the switch’s meter; an open panel is an electrician’s work"
+OUTDOORS = "outdoors, far from openings"
+
+
+class Writer:
+    """Writes the steps of one way into an order."""
+
+    def __init__(self, network: Network, way: Way, order: Order) -> None:
+        self.network, self.plan = network, network.plan
+        self.way, self.hookup, self.order = way, way.hookup, order
+        self.source = f"{way.hookup.source_kind}/{way.hookup.source_id}"
+        link = self.plan.link_of(way.hookup)
+        self.at_source = f"at {link.name if link else self.plan.source(way.hookup).name}"
+        self.back_on = bring_back(network, way)
+
+    # ---------------------------------------------------------------- before
+
+    def before(self) -> None:
+        """What is looked at and put away before anything is moved."""
+        self.order.step(
+            "Turn off cookers, irons and heaters; shut computers down",
+            IN_HOUSE, "Nothing hot, and nothing that starts by itself when power returns",
+            "Do that first: what comes back unwatched starts fires",
+            why="Circuits come back one after another, and nobody may be in every room.",
+        )  # fmt: skip
+        self.order.step(
+            "Look at the panel with a light", AT_PANEL, "Dry, no smell, no marks of heat, no sound",
+            "Leave it as it is and call a licensed electrician",
+        )  # fmt: skip
+        for key, element in self.order.at.items():
+            if key.startswith("lockout/") and key != f"lockout/{self.source}" and element == "free":
+                self.order.put(
+                    [(key, "locked")], f"Lock off: {self.order.name(key)}", "at its disconnect",
+                    "Off, with a lock or a tag on it", "Do not go on: it can feed in by itself",
+                    why="What is made for the utility, or starts by itself, must not meet the source.",
+                )  # fmt: skip
+        for key in self.plan.leads:
+            if charging_from(self.plan, key) in self.plan.source_units(self.hookup):
+                self.order.put(
+                    [(f"source_end/{key}", "out"), (f"load_end/{key}", "out")],
+                    f"Unplug the charger: {self.plan.lead_name(key)}", self.at_source,
+                    "Nothing is plugged into its AC input", "Find the cord: it must not charge from itself",
+                    why="A station that charges from a circuit that it feeds empties itself in a circle.",
+                )  # fmt: skip
+
+    # ---------------------------------------------------------------- cords and sources
+
+    def cord_in(self) -> None:
+        """The cord, far end first, everything dead."""
+        if is_wired(self.hookup):
+            return
+        self.order.put(
+            [(f"output/{self.source}", "off")], "Turn its output off", self.at_source,
+            "The display shows no output", "Do not plug anything",
+        )  # fmt: skip
+        if f"bonding_plug/{self.way.lead_id}" in self.order.at and self.hookup.kind != "cords":
+            self.order.put(
+                [(f"bonding_plug/{self.way.lead_id}", "out")], "Take the bonding plug out", self.at_source,
+                "No plug that ties neutral to ground is in", "Do not go on: the house has its own bond",
+            )  # fmt: skip
+        far = "the appliances" if self.hookup.kind == "cords" else "the inlet"
+        self.order.put(
+            [(f"home_plug/{self.way.lead_id}", "out"), (f"load_end/{self.way.lead_id}", "in")],
+            f"Plug the cord into {far}", AT_INLET if self.hookup.feed_id else IN_HOUSE,
+            "Pushed home; a locking plug is twisted to its stop", "Another cord is in it: take it out",
+            why="Far end first: the cord is dead while it is in the hand.",
+        )  # fmt: skip
+        self.order.put(
+            [(f"source_end/{self.way.lead_id}", "in")], "Plug the other end into the source", self.at_source,
+            "Pushed home and locked; the cord lies uncoiled", "The output is on: turn it off first",
+        )  # fmt: skip
+
+    def cord_out(self) -> None:
+        """The cord, the source's end first."""
+        if is_wired(self.hookup):
+            return
+        self.order.put(
+            [(f"source_end/{self.way.lead_id}", "out")], "Pull the cord out of the source", self.at_source,
+            "The cord is dead in the hand", "It is warm or sticks: leave it, turn everything off, look later",
+        )  # fmt: skip
+        self.order.put(
+            [(f"load_end/{self.way.lead_id}", "out")], "Pull the other end out",
+            AT_INLET if self.hookup.feed_id else IN_HOUSE, "The cover of the inlet is closed",
+            "Pins that are hot or brown: do not use it again before it was looked at",
+        )  # fmt: skip
+
+    def source_on(self, wait_s: float = 0.0) -> None:
+        """The source, alone, and what it should show; after a wait of its own."""
+        kind, _, key = self.source.partition("/")
+        if kind == "generator":
+            self.order.put(
+                [(f"engine/{key}", "on")], "Start the engine, its breaker off", OUTDOORS,
+                "It runs evenly; the carbon-monoxide alarm in the house is on", "Do not load it",
+                why="An engine is loaded when it is warm.",
+            )  # fmt: skip
+        self.order.put(
+            [(f"output/{self.source}", "on")], "Turn its output on and let it settle", self.at_source,
+            "It shows its volts and next to no watts", "A code or a beep: output off, read the manual",
+            wait_s=wait_s + (WARM_S if kind == "generator" else 0.0),
+        )  # fmt: skip
+
+    def source_off(self) -> None:
+        """The source without load, then off."""
+        kind, _, key = self.source.partition("/")
+        self.order.put(
+            [(f"output/{self.source}", "off")], "Turn its output off", self.at_source,
+            "The display shows no output", "Leave the cord where it is and turn the source itself off",
+        )  # fmt: skip
+        if kind == "generator":
+            self.order.put(
+                [(f"engine/{key}", "off")], "Let the engine cool without load, then stop it", "outdoors",
+                "It stands still", "Close its fuel valve", wait_s=WARM_S,
+            )  # fmt: skip
+
+    # ---------------------------------------------------------------- the panel
+
+    def panels(self) -> list[str]:
+        """Panels that the feed puts under power, the first one first."""
+        if (
+            self.hookup.kind not in (*BACKFED_KINDS, *SWITCHED_KINDS)
+            or self.hookup.kind == "appliance_switch"
+        ):
+            return []
+        reached = self.plan.panels_reached(self.hookup.panel_id)
+        return sorted(reached, key=lambda key: (key != self.hookup.panel_id, key))
+
+    def circuits(self) -> dict[str, Circuit]:
+        """All circuits of those panels, feeders included."""
+        panels = self.panels()
+        return {key: c for key, c in self.plan.circuits.items() if c.panel_id in panels}
+
+    def branches_off(self) -> None:
+        """Every branch breaker off, so that no load is broken and none comes back by itself."""
+        for panel_id in self.panels():
+            name = self.plan.panels[panel_id].name
+            of_panel = [key for key, c in self.circuits().items() if c.panel_id == panel_id]
+            self.order.put(
+                [(f"breaker/{key}", "off") for key in of_panel], f"Turn off every branch breaker of {name}",
+                f"at {name}", "All handles on off", "One does not hold: leave it off, it is worn or shorted",
+                why="No load is broken by the main, and nothing surges if the utility returns.",
+            )  # fmt: skip
+
+    def main_off(self) -> None:
+        """The main off and the interlock over, or the transfer switch to off."""
+        feed_id, panel = self.hookup.feed_id, self.plan.panels[self.hookup.panel_id]
+        if self.hookup.kind in BACKFED_KINDS:
+            self.order.put(
+                [(f"main/{self.hookup.panel_id}", "off")], f"Turn the main of {panel.name} off",
+                f"at {panel.name}", "The handle is all the way on off", "It does not move: stop here",
+                why="The house leaves the utility before anything else can feed it.",
+            )  # fmt: skip
+            self.order.put(
+                [(f"interlock/{feed_id}", "source")], "Slide the interlock over, the feed breaker still off",
+                f"at {panel.name}", "The main cannot be turned on any more: try it",
+                "It moves with the main on, or lets both on: do not use it",
+                why="Now nobody can close the main.",
+            )  # fmt: skip
+        else:
+            self.order.put(
+                [(f"transfer/{feed_id}", "off")], "Move the transfer switch to off, its automatic mode off",
+                "at the transfer switch", "It stands in the middle", "It does not rest there: do not use it",
+            )  # fmt: skip
+
+    def feed_on(self) -> None:
+        """The source joined to the panel, with nothing on."""
+        feed_id = self.hookup.feed_id
+        self.order.put(
+            [(f"feed_breaker/{feed_id}", "on"), (f"transfer/{feed_id}", "source")],
+            "Close the feed breaker" if self.hookup.kind in BACKFED_KINDS else "Transfer to the source",
+            AT_PANEL, "The source shows next to no watts", "It trips: open it again; that is a wiring fault",
+        )  # fmt: skip
+
+    def feed_off(self) -> None:
+        """The source parted from the panel."""
+        feed_id = self.hookup.feed_id
+        self.order.put(
+            [(f"feed_breaker/{feed_id}", "off"), (f"transfer/{feed_id}", "off")],
+            "Open the feed breaker" if self.hookup.kind in BACKFED_KINDS else "Transfer switch to off",
+            AT_PANEL, "The source shows next to no watts", "It does not open: turn the source’s output off",
+        )  # fmt: skip
+
+    def main_on(self) -> None:
+        """Back on the utility: the interlock, then the main; or the transfer switch."""
+        feed_id, panel = self.hookup.feed_id, self.plan.panels[self.hookup.panel_id]
+        self.order.put(
+            [(f"interlock/{feed_id}", "utility")], "Slide the interlock back", f"at {panel.name}",
+            "The feed breaker cannot be turned on any more: try it", "Call an electrician before the main",
+        )  # fmt: skip
+        self.order.put(
+            [(f"main/{self.hookup.panel_id}", "on"), (f"transfer/{feed_id}", "utility")],
+            "Turn the main on" if self.hookup.kind in BACKFED_KINDS else "Transfer to the utility",
+            AT_PANEL, "Volts as below", "Anything else: main off again, call the utility",
+            readings=self.volts(), why="A neutral that was lost in the storm shows now.",
+        )  # fmt: skip
+
+    def switch_over(self, wait_s: float = 0.0) -> None:
+        """An appliance's own switch to the source."""
+        self.order.put(
+            [(f"transfer/{self.hookup.feed_id}", "source")],
+            "Move the switch to the source, then the thermostat up", "at the furnace",
+            "Inducer, igniter, a flame that holds for a minute, blower",
+            "No flame after three tries: off, stop here", wait_s=wait_s,
+        )  # fmt: skip
+
+    def all_off(self) -> None:
+        """Everything off behind the feed, and the feed open."""
+        feed_id = self.hookup.feed_id
+        if self.hookup.kind == "transfer_switch":
+            self.order.put(
+                [(f"handle/{feed_id}/{key}", "off") for key in self.hookup.circuit_ids],
+                "Move every handle to off, in the middle", "at the transfer switch", "All in the middle",
+                "One does not rest there: turn the source’s output off, and do not use it again",
+            )  # fmt: skip
+            return
+        self.branches_off()
+        self.feed_off()
+
+    # ---------------------------------------------------------------- volts, circuits
+
+    def volts(self) -> list[Reading]:
+        """What a meter shows at the panel. Common practice: 120 V ± 5 %, 230 V ± 10 %."""
+        if not self.plan.site.split_phase:
+            return [Reading(where="line to neutral", low=207, high=253, unit="V"),
+                    Reading(where="neutral to earth", low=0, high=5, unit="V")]  # fmt: skip
+        hots = ["hot"] if self.way.single else ["leg A", "leg B"]
+        legs = [Reading(where=f"{hot} to neutral", low=114, high=126, unit="V") for hot in hots]
+        across = [] if self.way.single else [Reading(where="leg to leg", low=228, high=252, unit="V")]
+        return [*legs, *across, Reading(where="neutral to ground", low=0, high=3, unit="V")]
+
+    def look_at_volts(self) -> None:
+        """Volts with nothing on, and again with a lamp."""
+        where = {"cords": self.at_source, "appliance_switch": self.at_source}.get(self.hookup.kind, AT_METER)
+        self.order.step(
+            "Read the volts", where, "As below, and steady", "Anything else: output off; do not go on",
+            readings=self.volts(), why="An open neutral or a wrong leg shows before it can burn anything.",
+        )  # fmt: skip
+
+    def circuits_on(self, *, after_a_run: bool = False) -> None:
+        """Circuits one at a time, the largest start first, with what should be read after each."""
+        feeders = [key for key, c in self.circuits().items() if self._feeds_on(key) and c.mark != "off"]
+        for key in feeders:
+            self._one_on(key, NOTHING, NOTHING, 0.0)
+        low, high, rested = NOTHING, NOTHING, not after_a_run
+        done: set[str] = set()
+        for key in self.back_on.order:
+            if key in done or key in feeders:
+                continue
+            pair = self._with_partner(key)
+            done |= set(pair)
+            for one in pair:
+                low, high = low.plus(self._steady(one)), high.plus(running(self.network, self.way, one))
+            wait = COMPRESSOR_S if not rested and any(map(self._cold, pair)) else 0.0
+            rested = rested or wait > 0
+            self._one_on(key, low, high, wait, pair)
+
+    def _feeds_on(self, circuit_id: str) -> bool:
+        return any(panel.fed_from == circuit_id for panel in self.plan.panels.values())
+
+    def _with_partner(self, key: str) -> tuple[str, ...]:
+        partner = self.plan.partner_of(key) if self.hookup.kind == "transfer_switch" else None
+        return (key, partner) if partner in self.back_on.order else (key,)
+
+    def _cold(self, branch: str) -> bool:
+        return any(self.plan.loads[key].compressor for key in self.network.loads_of([branch]))
+
+    def _steady(self, branch: str) -> Draw:
+        found = NOTHING
+        full = running(self.network, self.way, branch)
+        loads = [self.plan.loads[key] for key in self.network.loads_of([branch])]
+        if loads and all(isinstance(load.behaviour, Steady) for load in loads):
+            found = full
+        return Draw(found.a, found.b)
+
+    def _one_on(self, key: str, low: Draw, high: Draw, wait_s: float, pair: tuple[str, ...] = ()) -> None:
+        labels = " and ".join(
+            self.plan.circuits[one].label for one in pair or (key,) if one in self.plan.circuits
+        )
+        moves = [(f"breaker/{one}", "on") for one in pair or (key,)]
+        where = AT_PANEL
+        if self.hookup.kind == "transfer_switch":
+            moves = [(f"handle/{self.hookup.feed_id}/{one}", "source") for one in pair or (key,)]
+            where = "at the transfer switch"
+        self.order.put(
+            moves, f"Turn on {labels}", where, "The watts of each leg as below, after the start",
+            "More: something else is on there. It trips: leave this one off and go to “After a trip”",
+            wait_s=wait_s, readings=self._watts(low, high),
+            why="The largest start comes while the source is empty; a thermostat need not call at once.",
+        )  # fmt: skip
+
+    def _watts(self, low: Draw, high: Draw) -> list[Reading]:
+        if self.way.single or not self.plan.site.split_phase:
+            return [Reading(where="the source", low=low.total, high=high.total, unit="VA")]
+        return [
+            Reading(where="leg A", low=low.a, high=high.a, unit="VA"),
+            Reading(where="leg B", low=low.b, high=high.b, unit="VA"),
+        ]
+
+    @property
+    def has_compressor(self) -> bool:
+        """Whether anything that it feeds has a compressor."""
+        return any(map(self._cold, self.way.branches))
+
+    def labels(self, branches: Sequence[str]) -> list[str]:
+        """Circuits and plugs as they are called."""
+        found = []
+        for key in branches:
+            circuit = self.plan.circuits.get(key)
+            names = [self.plan.loads[item].name for item in self.network.loads_of([key])]
+            found.append(circuit.label if circuit else " and ".join(names))
+        return found
