@@ -191,7 +191,8 @@ def test_axe_finds_nothing_serious(
     duplex = "/plans/canal-side-duplex"
     screens = ("needs", "panel", "gear", "feed", "checks", "outage", "runbook", "history")
     paths = [f"{AT}/{name}" for name in screens]
-    for path in (*paths, f"{duplex}/panel", f"{duplex}/outage", "/plans", "/begin"):
+    panel = f"{AT}/runbook?sheet=change-over/inlet&at=panel"
+    for path in (*paths, panel, f"{duplex}/panel", f"{duplex}/outage", "/plans", "/begin"):
         page.goto(f"{server.address}{path}")
         page.wait_for_load_state("networkidle")
         for summary in page.locator("summary").all():

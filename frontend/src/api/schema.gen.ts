@@ -1478,9 +1478,8 @@ export interface components {
             /**
              * Pack Id
              * @description pack of that station that is unplugged, or plugged in; where the first act with it is “on”, it is not there before
-             * @default null
              */
-            pack_id: string | null;
+            pack_id?: string | null;
             /** Part Id */
             part_id: string;
             /**
@@ -2643,6 +2642,25 @@ export interface components {
              * @default
              */
             why: string;
+        };
+        /**
+         * Expected
+         * @description What a meter or a display should show: between which values, in which unit, and where.
+         */
+        Expected: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /**
+             * Others
+             * @default []
+             */
+            others: components["schemas"]["Other"][];
+            /** Unit */
+            unit: string;
+            /** Where */
+            where: string;
         };
         /**
          * ExternalBattery
@@ -4499,6 +4517,28 @@ export interface components {
             count: number;
         };
         /**
+         * Move
+         * @description One hand on one thing.
+         */
+        Move: {
+            /**
+             * To
+             * @description on, off, in, out, utility, source, free or locked, as the element has it
+             */
+            to: string;
+            /**
+             * Wait S
+             * @description from the act before to this one
+             * @default 5
+             */
+            wait_s: number;
+            /**
+             * What
+             * @description element: main/PANEL, breaker/CIRCUIT, feed_breaker/FEED, interlock/FEED, transfer/FEED, handle/FEED/CIRCUIT, output/KIND/SOURCE, engine/GENERATOR, source_end/LEAD, load_end/LEAD, bonding_plug/LEAD, home_plug/LEAD, lockout/KIND/PART
+             */
+            what: string;
+        };
+        /**
          * MoveLine
          * @description One breaker from one space to another.
          */
@@ -4756,6 +4796,16 @@ export interface components {
             sources: ("sun" | "engine" | "vehicle" | "wall" | "station" | "battery")[];
         };
         /**
+         * Other
+         * @description What should be off just then, and what it would add to a reading.
+         */
+        Other: {
+            /** Adds */
+            adds: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * Outage
          * @description Start, length and circumstances.
          */
@@ -4767,7 +4817,7 @@ export interface components {
             ac_on_at_start: boolean;
             /** Acts */
             acts?: {
-                [key: string]: components["schemas"]["weary_cedar__core__plan__outage__Act"];
+                [key: string]: components["schemas"]["Act"];
             };
             /**
              * Changeover After S
@@ -6659,14 +6709,14 @@ export interface components {
              * Acts
              * @default []
              */
-            acts: components["schemas"]["weary_cedar__core__runbook__steps__Act"][];
+            acts: components["schemas"]["Move"][];
             /** If Not */
             if_not: string;
             /**
              * Readings
              * @default []
              */
-            readings: components["schemas"]["weary_cedar__core__runbook__sheet__Reading"][];
+            readings: components["schemas"]["Expected"][];
             /** See */
             see: string;
             /**
@@ -7563,67 +7613,6 @@ export interface components {
              * @default []
              */
             t_s: number[];
-        };
-        /**
-         * Act
-         * @description Something that someone does, or did, at a moment: a part is switched off, or on again.
-         */
-        weary_cedar__core__plan__outage__Act: {
-            /** At S */
-            at_s: number;
-            /**
-             * Pack Id
-             * @description pack of that station that is unplugged, or plugged in; where the first act with it is “on”, it is not there before
-             */
-            pack_id?: string | null;
-            /** Part Id */
-            part_id: string;
-            /**
-             * Room
-             * @enum {string}
-             */
-            room: "circuits" | "loads" | "stations" | "generators" | "leads";
-            /**
-             * Turn
-             * @enum {string}
-             */
-            turn: "off" | "on";
-        };
-        /**
-         * Reading
-         * @description What a meter or a display should show: between which values, in which unit, and where.
-         */
-        weary_cedar__core__runbook__sheet__Reading: {
-            /** High */
-            high: number;
-            /** Low */
-            low: number;
-            /** Unit */
-            unit: string;
-            /** Where */
-            where: string;
-        };
-        /**
-         * Act
-         * @description One hand on one thing.
-         */
-        weary_cedar__core__runbook__steps__Act: {
-            /**
-             * To
-             * @description on, off, in, out, utility, source, free or locked, as the element has it
-             */
-            to: string;
-            /**
-             * Wait S
-             * @description from the act before to this one
-             * @default 5
-             */
-            wait_s: number;
-            /**
-             * What
-             * @description element: main/PANEL, breaker/CIRCUIT, feed_breaker/FEED, interlock/FEED, transfer/FEED, handle/FEED/CIRCUIT, output/KIND/SOURCE, engine/GENERATOR, source_end/LEAD, load_end/LEAD, bonding_plug/LEAD, home_plug/LEAD, lockout/KIND/PART
-             */
-            what: string;
         };
     };
     responses: never;

@@ -8,7 +8,7 @@ from builders import Json, circuit, cycling, house, load, steady
 from weary_cedar.core.errors import InvalidInput, InvalidPlan, NotReadable
 from weary_cedar.core.plan import Plan, read_plan, upgraded
 from weary_cedar.core.runbook.replay import Replay, replay
-from weary_cedar.core.runbook.steps import Act, read_steps, steps_schema
+from weary_cedar.core.runbook.steps import Move, read_steps, steps_schema
 
 COLD = {"compressor": True, "start": {"va": 1_200.0, "seconds": 0.5}}
 PUMP = {"start": {"va": 7_000.0, "seconds": 0.5}}
@@ -132,13 +132,13 @@ def wired() -> Plan:
     return read_plan(made)
 
 
-def acts(text: str) -> list[Act]:
+def acts(text: str) -> list[Move]:
     """`what=to` one after another; `+s` after it for a wait."""
     found = []
     for word in text.split():
         what, _, to = word.partition("=")
         to, _, wait = to.partition("+")
-        found.append(Act(what=what, to=to, wait_s=float(wait) if wait else 5.0))
+        found.append(Move(what=what, to=to, wait_s=float(wait) if wait else 5.0))
     return found
 
 

@@ -4,6 +4,7 @@ import { answer, client } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import type { components } from "../../api/schema.gen";
 import { CannotShow } from "../../ui/CannotShow";
+import { AtPanel } from "./AtPanel";
 import { StepLine } from "./StepLine";
 
 type Sheet = components["schemas"]["Sheet"];
@@ -30,6 +31,17 @@ export function RunbookScreen() {
   });
   const sheets = found.data?.sheets ?? [];
   const shown = sheets.find((sheet) => sheet.key === asked.get("sheet")) ?? sheets[0];
+  if (shown && asked.get("at") === "panel" && (shown.steps ?? []).length > 0)
+    return (
+      <AtPanel
+        key={shown.key}
+        sheet={shown}
+        planId={view.id}
+        revision={view.revision}
+        zone={view.plan.site.time_zone ?? "UTC"}
+        onClose={() => ask({ sheet: shown.key }, { replace: true })}
+      />
+    );
   return (
     <>
       <h1 className="sr-only">Runbook</h1>
@@ -67,14 +79,26 @@ export function RunbookScreen() {
               );
             })}
           </nav>
-          <SheetOf sheet={shown} cautions={found.data?.cautions ?? []} planId={view.id} />
+          <SheetOf
+            sheet={shown}
+            cautions={found.data?.cautions ?? []}
+            planId={view.id}
+            onPanel={() => ask({ sheet: shown.key, at: "panel" })}
+          />
         </div>
       )}
     </>
   );
 }
 
-function SheetOf({ sheet, cautions, planId }: { sheet: Sheet; cautions: readonly string[]; planId: string }) {
+interface SheetProps {
+  sheet: Sheet;
+  cautions: readonly string[];
+  planId: string;
+  onPanel: () => void;
+}
+
+function SheetOf({ sheet, cautions, planId, onPanel }: SheetProps) {
   const held = sheet.held_by ?? [];
   return (
     <article aria-label={sheet.title} className="printed max-w-[760px]" data-testid="sheet">
@@ -111,6 +135,13 @@ function SheetOf({ sheet, cautions, planId }: { sheet: Sheet; cautions: readonly
       {(sheet.stay_off ?? []).length > 0 && (
         <p className="my-3 border-l-4 border-caution py-1 pl-3">
           There is no room for these at once; they stay off: {sheet.stay_off?.join(", ")}.
+        </p>
+      )}
+      {(sheet.steps ?? []).length > 0 && (
+        <p className="my-3 unprinted">
+          <button type="button" className="big" onClick={onPanel}>
+            Go through it at the panel
+          </button>
         </p>
       )}
       <ol>

@@ -46,7 +46,7 @@ def running(network: Network, way: Way, branch: str) -> Draw:
 
     Source: common practice.
     """
-    return _sum(way, branch, [(_va(load), 0.0) for load in _by_itself(network, branch)])
+    return _sum(way, branch, [(on_va(load), 0.0) for load in _by_itself(network, branch)])
 
 
 def starting(network: Network, way: Way, branch: str) -> Draw:
@@ -59,14 +59,15 @@ def _by_itself(network: Network, branch: str) -> list[Load]:
     return [load for load in loads if not isinstance(load.behaviour, Job)]
 
 
-def _va(load: Load) -> float:
+def on_va(load: Load) -> float:
+    """Apparent power of a load while it is on, VA."""
     return on_watts(load) / load.power_factor
 
 
 def _start(load: Load) -> tuple[float, float]:
     if load.start is None:
-        return _va(load), 0.0
-    return max(load.start.va, _va(load)), load.start.seconds
+        return on_va(load), 0.0
+    return max(load.start.va, on_va(load)), load.start.seconds
 
 
 def _sum(way: Way, branch: str, parts: list[tuple[float, float]]) -> Draw:

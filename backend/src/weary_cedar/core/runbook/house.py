@@ -13,7 +13,7 @@ from weary_cedar.core.runbook.conductors import Conductors
 from weary_cedar.core.runbook.elements import elements_of, is_wired
 from weary_cedar.core.runbook.faults import Fault, fault
 from weary_cedar.core.runbook.standing import standing
-from weary_cedar.core.runbook.steps import Act
+from weary_cedar.core.runbook.steps import Move
 
 #: A compressor that stopped stays off so long, s; a motor has come to rest after this, s. Common practice.
 COMPRESSOR_S, MOTOR_S = 300.0, 5.0
@@ -37,7 +37,7 @@ class House:
         self.lost: dict[str, float] = {}
         self.rests: dict[str, float] = {}
 
-    def words(self, act: Act) -> str:
+    def words(self, act: Move) -> str:
         """An act as it is told."""
         return f"{self.elements[act.what].name}: {act.to}"
 
@@ -45,7 +45,7 @@ class House:
         """What is unsafe about how the house stands, if anything."""
         return standing(self.joined, self.live)
 
-    def do(self, act: Act, place: str = "/acts") -> Fault | None:
+    def do(self, act: Move, place: str = "/acts") -> Fault | None:
         """Do an act.
 
         Args:

@@ -5,10 +5,10 @@ from collections.abc import Sequence
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.plan import BACKFED_KINDS, Circuit, Steady
 from weary_cedar.core.runbook.bringing_back import bring_back
-from weary_cedar.core.runbook.carrying import NOTHING, Draw, running
+from weary_cedar.core.runbook.carrying import NOTHING, Draw, on_va, running
 from weary_cedar.core.runbook.elements import SWITCHED_KINDS, charging_from, is_wired
 from weary_cedar.core.runbook.house import COMPRESSOR_S
-from weary_cedar.core.runbook.sheet import Order, Reading
+from weary_cedar.core.runbook.sheet import Expected, Order, Other
 
 #: An engine warms up, and cools down again, without load so long, s.
 WARM_S = 180.0
@@ -232,15 +232,15 @@ class Writer:
 
     # ---------------------------------------------------------------- volts, circuits
 
-    def volts(self) -> list[Reading]:
+    def volts(self) -> list[Expected]:
         """What a meter shows at the panel. Common practice: 120 V ± 5 %, 230 V ± 10 %."""
         if not self.plan.site.split_phase:
-            return [Reading(where="line to neutral", low=207, high=253, unit="V"),
-                    Reading(where="neutral to earth", low=0, high=5, unit="V")]  # fmt: skip
+            return [Expected(where="line to neutral", low=207, high=253, unit="V"),
+                    Expected(where="neutral to earth", low=0, high=5, unit="V")]  # fmt: skip
         hots = ["hot"] if self.way.single else ["leg A", "leg B"]
-        legs = [Reading(where=f"{hot} to neutral", low=114, high=126, unit="V") for hot in hots]
-        across = [] if self.way.single else [Reading(where="leg to leg", low=228, high=252, unit="V")]
-        return [*legs, *across, Reading(where="neutral to ground", low=0, high=3, unit="V")]
+        legs = [Expected(where=f"{hot} to neutral", low=114, high=126, unit="V") for hot in hots]
+        across = [] if self.way.single else [Expected(where="leg to leg", low=228, high=252, unit="V")]
+        return [*legs, *across, Expected(where="neutral to ground", low=0, high=3, unit="V")]
 
     def look_at_volts(self) -> None:
         """Volts with nothing on, and again with a lamp."""
@@ -254,19 +254,19 @@ class Writer:
         """Circuits one at a time, the largest start first, with what should be read after each."""
         feeders = [key for key, c in self.circuits().items() if self._feeds_on(key) and c.mark != "off"]
         for key in feeders:
-            self._one_on(key, NOTHING, NOTHING, 0.0)
+            self._one_on(key, self._watts(NOTHING, NOTHING, set(feeders)), 0.0)
         low, high, rested = NOTHING, NOTHING, not after_a_run
-        done: set[str] = set()
+        on: set[str] = set(feeders)
         for key in self.back_on.order:
-            if key in done or key in feeders:
+            if key in on:
                 continue
             pair = self._with_partner(key)
-            done |= set(pair)
+            on |= set(pair)
             for one in pair:
                 low, high = low.plus(self._steady(one)), high.plus(running(self.network, self.way, one))
             wait = COMPRESSOR_S if not rested and any(map(self._cold, pair)) else 0.0
             rested = rested or wait > 0
-            self._one_on(key, low, high, wait, pair)
+            self._one_on(key, self._watts(low, high, on), wait, pair)
 
     def _feeds_on(self, circuit_id: str) -> bool:
         return any(panel.fed_from == circuit_id for panel in self.plan.panels.values())
@@ -286,7 +286,7 @@ class Writer:
             found = full
         return Draw(found.a, found.b)
 
-    def _one_on(self, key: str, low: Draw, high: Draw, wait_s: float, pair: tuple[str, ...] = ()) -> None:
+    def _one_on(self, key: str, readings: list[Expected], wait_s: float, pair: tuple[str, ...] = ()) -> None:
         labels = " and ".join(
             self.plan.circuits[one].label for one in pair or (key,) if one in self.plan.circuits
         )
@@ -298,17 +298,37 @@ class Writer:
         self.order.put(
             moves, f"Turn on {labels}", where, "The watts of each leg as below, after the start",
             "More: something else is on there. It trips: leave this one off and go to “After a trip”",
-            wait_s=wait_s, readings=self._watts(low, high),
+            wait_s=wait_s, readings=readings,
             why="The largest start comes while the source is empty; a thermostat need not call at once.",
         )  # fmt: skip
 
-    def _watts(self, low: Draw, high: Draw) -> list[Reading]:
+    def _watts(self, low: Draw, high: Draw, on: set[str]) -> list[Expected]:
+        """What each leg shows with some branches on, and what else would add to it."""
+        off = [key for key in self._behind() if key not in on]
+        more = [(label, self._draw_of(key)) for key, label in zip(off, self.labels(off), strict=True)]
         if self.way.single or not self.plan.site.split_phase:
-            return [Reading(where="the source", low=low.total, high=high.total, unit="VA")]
+            legs = [("the source", low.total, high.total, [(name, draw.total) for name, draw in more])]
+        else:
+            legs = [
+                ("leg A", low.a, high.a, [(name, draw.a) for name, draw in more]),
+                ("leg B", low.b, high.b, [(name, draw.b) for name, draw in more]),
+            ]
         return [
-            Reading(where="leg A", low=low.a, high=high.a, unit="VA"),
-            Reading(where="leg B", low=low.b, high=high.b, unit="VA"),
-        ]
+            Expected(where=where, low=least, high=most, unit="VA",
+                    others=[Other(name=name, adds=va) for name, va in added if va > 0])
+            for where, least, most, added in legs
+        ]  # fmt: skip
+
+    def _behind(self) -> list[str]:
+        """Every branch that the way can reach, those that stay off included."""
+        return list(dict.fromkeys([*self.way.branches, *self.circuits()]))
+
+    def _draw_of(self, branch: str) -> Draw:
+        """What a branch can add, by leg, whatever its mark: all of its loads on."""
+        va = sum(on_va(self.plan.loads[key]) for key in self.network.loads_of([branch]))
+        legs = self.plan.circuit_legs(branch) if branch in self.plan.circuits else ("A",)
+        share = va / len(legs)
+        return Draw(share if legs[0] != "B" else 0.0, share if "B" in legs else 0.0)
 
     @property
     def has_compressor(self) -> bool:

@@ -7,7 +7,7 @@ from pydantic import BaseModel
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.runbook.faults import Fault
 from weary_cedar.core.runbook.house import House
-from weary_cedar.core.runbook.steps import Act
+from weary_cedar.core.runbook.steps import Move
 
 
 class Replay(BaseModel):
@@ -22,7 +22,7 @@ class Replay(BaseModel):
     why: str | None = None
 
 
-def replay(plan: Plan, acts: Sequence[Act], begins: dict[str, str] | None = None) -> Replay:
+def replay(plan: Plan, acts: Sequence[Move], begins: dict[str, str] | None = None) -> Replay:
     """Judge an order of acts.
 
     Args:

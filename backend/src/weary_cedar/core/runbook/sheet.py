@@ -7,7 +7,7 @@ from pydantic import BaseModel
 
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.runbook.house import House
-from weary_cedar.core.runbook.steps import Act
+from weary_cedar.core.runbook.steps import Move
 
 #: What a hand takes from one act to the next, s.
 HAND_S = 5.0
@@ -15,13 +15,22 @@ HAND_S = 5.0
 SheetKind = Literal["change_over", "swap", "charge", "return", "recover", "make_safe"]
 
 
-class Reading(BaseModel):
+class Other(BaseModel):
+    """What should be off just then, and what it would add to a reading."""
+
+    name: str
+    adds: float
+
+
+class Expected(BaseModel):
     """What a meter or a display should show: between which values, in which unit, and where."""
 
     where: str
     low: float
     high: float
     unit: str
+    #: What else could be on, where the reading is too high.
+    others: list[Other] = []
 
 
 class Step(BaseModel):
@@ -32,9 +41,9 @@ class Step(BaseModel):
     see: str
     if_not: str
     why: str = ""
-    acts: list[Act] = []
+    acts: list[Move] = []
     wait_s: float = 0.0
-    readings: list[Reading] = []
+    readings: list[Expected] = []
 
 
 class Sheet(BaseModel):
@@ -51,7 +60,7 @@ class Sheet(BaseModel):
     steps: list[Step] = []
 
     @property
-    def acts(self) -> list[Act]:
+    def acts(self) -> list[Move]:
         """All acts in their order, with the waits between them."""
         return [act for step in self.steps for act in step.acts]
 
@@ -83,7 +92,7 @@ def told_wait(step: Step) -> str:
     return f" (after {step.wait_s / 60:.0f} min)" if step.wait_s >= 60 else ""
 
 
-def told_reading(reading: Reading) -> str:
+def told_reading(reading: Expected) -> str:
     """What a meter should show, in words."""
     return f"{reading.where}: {reading.low:,.0f} to {reading.high:,.0f} {reading.unit}"
 
@@ -114,7 +123,7 @@ class Order:
         *,
         why: str = "",
         wait_s: float = 0.0,
-        readings: Sequence[Reading] = (),
+        readings: Sequence[Expected] = (),
     ) -> None:
         """A step to look, to wait or to measure: without an act."""
         self._wait_s += wait_s
@@ -130,10 +139,10 @@ class Order:
         *,
         why: str = "",
         wait_s: float = 0.0,
-        readings: Sequence[Reading] = (),
+        readings: Sequence[Expected] = (),
     ) -> None:
         """A step that moves elements which do not stand so yet, after a wait; none if all of them do."""
-        acts = [Act(what=what, to=to) for what, to in moves if self.at.get(what, to) != to]
+        acts = [Move(what=what, to=to) for what, to in moves if self.at.get(what, to) != to]
         if not acts:
             return
         self.at.update({act.what: act.to for act in acts})
@@ -143,14 +152,14 @@ class Order:
 
     def _write(
         self,
-        acts: list[Act],
+        acts: list[Move],
         action: str,
         where: str,
         see: str,
         if_not: str,
         why: str,
         wait_s: float,
-        readings: Sequence[Reading],
+        readings: Sequence[Expected],
     ) -> None:
         written = Step(
             action=action, where=where, see=see, if_not=if_not, why=why, acts=acts, wait_s=wait_s,

@@ -10,7 +10,7 @@ from weary_cedar.core.plan.reading import parse, read_part
 STEPS_ID = "https://weary-cedar.example/steps-1.json"
 
 
-class Act(Noun):
+class Move(Noun):
     """One hand on one thing."""
 
     what: Annotated[str, Field(max_length=200)] = Field(
@@ -33,7 +33,7 @@ class Steps(Noun):
         default_factory=dict,
         description="elements that do not stand as on the utility: mains and breakers on, nothing plugged",
     )
-    acts: Annotated[tuple[Act, ...], Field(max_length=2_000)]
+    acts: Annotated[tuple[Move, ...], Field(max_length=2_000)]
 
 
 def read_steps(text: str | bytes) -> Steps:

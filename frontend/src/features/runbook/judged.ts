@@ -1,0 +1,19 @@
+import type { components } from "../../api/schema.gen";
+
+type Expected = components["schemas"]["Expected"];
+
+/** A reading against what was expected, in words; empty where it fits. */
+export function judged(reading: Expected, read: number): string {
+  const { low, high, unit, where } = reading;
+  if (read >= low && read <= high) return "";
+  const told = `${Math.round(low)} to ${Math.round(high)} ${unit} on ${where} expected, ${read} read`;
+  if (read < low) return `${told}: something that should be on is not, or its breaker is not all the way on.`;
+  const extra = read - high;
+  const others = [...(reading.others ?? [])].sort(
+    (one, other) => Math.abs(one.adds - extra) - Math.abs(other.adds - extra),
+  );
+  const likely = others[0];
+  return likely
+    ? `${told}: something else is on; most likely ${likely.name}.`
+    : `${told}: stop, and find out why before going on.`;
+}

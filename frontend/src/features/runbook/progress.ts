@@ -1,0 +1,28 @@
+/** How far a sheet was gone through on this device: kept here, so that leaving and coming back goes on. */
+
+export interface Tick {
+  /** When it was done, ms since 1970. */
+  at: number;
+  /** What was read, as typed, by the place of the reading. */
+  read: Record<string, string>;
+}
+
+export interface Progress {
+  /** The revision of the plan that the sheet was made of. */
+  revision: number;
+  begun: number;
+  ticks: Tick[];
+}
+
+const keyOf = (planId: string, sheet: string) => `weary-cedar at the panel ${planId} ${sheet}`;
+
+/** What is kept of a sheet; nothing where it was not begun. */
+export function keptProgress(planId: string, sheet: string): Progress | null {
+  const text = localStorage.getItem(keyOf(planId, sheet));
+  return text === null ? null : (JSON.parse(text) as Progress);
+}
+
+export function keepProgress(planId: string, sheet: string, progress: Progress | null) {
+  if (progress === null) localStorage.removeItem(keyOf(planId, sheet));
+  else localStorage.setItem(keyOf(planId, sheet), JSON.stringify(progress));
+}
