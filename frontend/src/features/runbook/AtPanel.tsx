@@ -9,6 +9,9 @@ import { canSpeak, say } from "./speech";
 type Sheet = components["schemas"]["Sheet"];
 type Step = components["schemas"]["Step"];
 
+/** A second tap within this is the same one: a glove trembles, ms. */
+const TWICE_MS = 400;
+
 interface Props {
   sheet: Sheet;
   planId: string;
@@ -23,11 +26,13 @@ export function AtPanel({ sheet, planId, revision, zone, onClose }: Props) {
     () => keptProgress(planId, sheet.key) ?? { revision, begun: Date.now(), ticks: [] },
   );
   const [aloud, setAloud] = useState(false);
+  const [sure, setSure] = useState(false);
   const { time } = useMoments(zone);
   const steps = sheet.steps ?? [];
   const done = progress.ticks.length;
   const step = steps[done];
   const change = (next: Progress) => {
+    setSure(false);
     setProgress(next);
     keepProgress(planId, sheet.key, next);
   };
@@ -39,7 +44,7 @@ export function AtPanel({ sheet, planId, revision, zone, onClose }: Props) {
   return (
     <article
       aria-label={`At the panel: ${sheet.title}`}
-      className="fixed inset-0 z-30 overflow-y-auto bg-paper px-5 py-3"
+      className="fixed inset-0 z-30 overflow-y-auto bg-paper px-5 pt-3 pb-[110px]"
       data-testid="at-panel"
     >
       <div className="mx-auto max-w-[560px]">
@@ -81,11 +86,13 @@ export function AtPanel({ sheet, planId, revision, zone, onClose }: Props) {
               type="button"
               className="big"
               onClick={() => {
+                setSure(!sure);
+                if (!sure) return;
                 keepProgress(planId, sheet.key, null);
                 setProgress({ revision, begun: Date.now(), ticks: [] });
               }}
             >
-              Begin again
+              {sure ? "Yes, forget all ticks" : "Begin again"}
             </button>
           )}
           {canSpeak() && (
@@ -178,13 +185,15 @@ function OneStep({ step, number, of, since, onDone }: StepProps) {
           Wait {Math.floor(left / 60)}:{String(left % 60).padStart(2, "0")} more
         </p>
       )}
-      <button
-        type="button"
-        className="big mt-4 w-full !min-h-[72px] border-cedar text-[20px] font-semibold"
-        onClick={() => onDone(typed)}
-      >
-        {left > 0 ? "It has waited already: done" : "Done"}
-      </button>
+      <div className="fixed inset-x-0 bottom-0 border-t border-rule bg-paper px-5 py-2">
+        <button
+          type="button"
+          className="big mx-auto block w-full max-w-[560px] !min-h-[72px] border-cedar text-[20px] font-semibold"
+          onClick={() => Date.now() - since > TWICE_MS && onDone(typed)}
+        >
+          {left > 0 ? "It has waited already: done" : "Done"}
+        </button>
+      </div>
     </>
   );
 }
