@@ -135,6 +135,21 @@ def test_a_stop_holds_back_what_energises_and_nothing_else() -> None:
     assert any("neutral" in words for words in held)
 
 
+def test_a_bonding_plug_stays_where_the_switch_takes_the_neutral_along() -> None:
+    document = PLANS["interlock"].model_dump(mode="json", exclude_none=True)
+    plug: Json = {"leads": {"in": {"bonding_plug": "yes"}}}
+    moved = [act.what for act in sheets_of(read_plan(apply_patch(document, plug)), [])[0].acts]
+    assert "bonding_plug/in" in moved
+    switched = merged(
+        plug,
+        {"feeds": {"inlet": {"kind": "transfer_panel", "breaker_spaces": [], "neutral_switched": "yes"}}},
+    )
+    plan = read_plan(apply_patch(document, switched))
+    over = sheets_of(plan, [])[0]
+    assert "bonding_plug/in" not in [act.what for act in over.acts]
+    assert replay(plan, over.acts, over.begins).safe
+
+
 def test_a_way_that_is_refused_can_still_be_made_safe() -> None:
     document = PLANS["interlock"].model_dump(mode="json", exclude_none=True)
     plan = read_plan(

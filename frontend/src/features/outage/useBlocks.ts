@@ -17,10 +17,12 @@ interface Tried {
   problem: Refused | null;
 }
 
-/** While a block is dragged, as much of the outage is worked out as takes about this long, ms. */
-const AT_ONCE_MS = 50;
+/** While a block is dragged, the whole outage is worked out where that takes no longer than this, ms. */
+const WHOLE_MS = 140;
+/** Else as much of it as takes about this long, ms. */
+const PART_MS = 50;
 /** What a moment of a run takes until it is known better, ms. */
-const FIRST_PACE = 0.12;
+const FIRST_PACE = 0.08;
 /** A block that rests so long is answered in full, ms. */
 const RESTS_MS = 250;
 
@@ -54,7 +56,7 @@ export function useBlocks({ length_s, intervals = 0 }: RunResult) {
     asking.current = true;
     window.clearTimeout(rests.current);
     const takes = intervals * pace.current;
-    const query = whole || takes <= AT_ONCE_MS ? {} : { until_s: (length_s * AT_ONCE_MS) / takes };
+    const query = whole || takes <= WHOLE_MS ? {} : { until_s: (length_s * PART_MS) / takes };
     let found: Omit<Tried, "deed">;
     try {
       const begun = performance.now();

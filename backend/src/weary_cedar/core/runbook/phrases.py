@@ -32,6 +32,12 @@ class Writer:
 
     def before(self) -> None:
         """What is looked at and put away before anything is moved."""
+        if self.way.automatic:
+            self.order.step(
+                "Wait whether it changes over by itself", IN_HOUSE,
+                "Light within a minute: nothing is to be done",
+                "Go on, by hand: these steps are for when it does not",
+            )  # fmt: skip
         self.order.step(
             "Turn off cookers, irons and heaters; shut computers down",
             IN_HOUSE, "Nothing hot, and nothing that starts by itself when power returns",
@@ -64,11 +70,17 @@ class Writer:
         """The cord, far end first, everything dead."""
         if is_wired(self.hookup):
             return
+        off = self.order.at[f"output/{self.source}"] == "off"
         self.order.put(
             [(f"output/{self.source}", "off")], "Turn its output off", self.at_source,
             "The display shows no output", "Do not plug anything",
         )  # fmt: skip
-        if f"bonding_plug/{self.way.lead_id}" in self.order.at and self.hookup.kind != "cords":
+        if off:
+            self.order.step(
+                "Make sure that its output is off", self.at_source, "The display shows no output",
+                "Turn it off; plug nothing while it is on",
+            )  # fmt: skip
+        if self.hookup.kind != "cords" and self.hookup.neutral_switched != "yes":
             self.order.put(
                 [(f"bonding_plug/{self.way.lead_id}", "out")], "Take the bonding plug out", self.at_source,
                 "No plug that ties neutral to ground is in", "Do not go on: the house has its own bond",
