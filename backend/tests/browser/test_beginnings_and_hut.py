@@ -2,6 +2,7 @@
 
 import pytest
 from conftest import Server
+from folds import unfold
 from playwright.sync_api import Browser, Page, expect
 
 HUT = "/plans/pass-keeper-s-hut"
@@ -29,7 +30,7 @@ def test_weather_drives_the_heater(page: Page, server: Server) -> None:
     page.goto(f"{server.address}{HUT}/outage")
     indoors = page.get_by_test_id("strip").get_by_text("-8 °C")
     expect(indoors).to_be_attached()
-    page.get_by_text("People, weather, sun, utility and incidents").click()
+    unfold(page, "People, weather, sun, utility and incidents")
     coldest = page.get_by_label("coldest")
     coldest.fill("-30")
     coldest.press("Enter")

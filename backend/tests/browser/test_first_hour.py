@@ -2,6 +2,7 @@
 
 import pytest
 from conftest import Server
+from folds import unfold
 from places import kinds_of_places
 from playwright.sync_api import Browser, Locator, Page, Route, expect
 
@@ -75,7 +76,7 @@ def test_an_own_house_from_nothing_to_a_verdict(page: Page, server: Server) -> N
 def test_labels_are_read_all_at_once_with_every_bad_line(page: Page, server: Server) -> None:
     page.goto(f"{server.address}/begin")
     page.get_by_label("name of the plan").fill("Lake cabin")
-    page.get_by_text("Or type the labels").click()
+    unfold(page, "Or type the labels")
     lines = page.get_by_label("One breaker a line")
     lines.fill("1 fridge 20 A\nfurnace\n5 7 well pump 20 A\nhall")
     page.get_by_role("button", name="Open the plan").click()
@@ -94,7 +95,7 @@ def test_labels_are_read_all_at_once_with_every_bad_line(page: Page, server: Ser
 def test_a_schedule_and_a_copy_begin_a_plan(page: Page, server: Server) -> None:
     page.goto(f"{server.address}/begin")
     page.get_by_label("name of the plan").fill("Mill")
-    page.get_by_text("Or type the labels").click()
+    unfold(page, "Or type the labels")
     page.get_by_label("it is", exact=True).select_option("csv")
     page.get_by_label("At least the columns").fill(
         "spaces;breaker_a;label;mark\n1;20;Mill fridge;keep\n5 7;20;Pump;off"
@@ -104,7 +105,7 @@ def test_a_schedule_and_a_copy_begin_a_plan(page: Page, server: Server) -> None:
     page.get_by_role("link", name="Panel", exact=True).click()
     expect(page.get_by_role("button", name="Breaker 1, Mill fridge")).to_contain_text("nothing on it")
     page.goto(f"{server.address}/begin")
-    page.get_by_text("Or its latitude and longitude").click()
+    unfold(page, "Or its latitude and longitude")
     page.get_by_label("latitude, °, north").fill("95")
     expect(page.get_by_test_id("so-far").get_by_role("alert")).to_contain_text("latitude: got 95")
     page.get_by_label("latitude, °, north").fill("61")

@@ -4,6 +4,7 @@ import re
 
 import pytest
 from conftest import Server
+from folds import unfold
 from playwright.sync_api import Locator, Page, expect
 
 AT = "/plans/foothill-house"
@@ -94,7 +95,7 @@ def test_the_survey_and_answers(at: Page) -> None:
 def test_gear_is_described_compared_and_wired(at: Page) -> None:
     at.get_by_role("link", name="Gear").click()
     solar = at.get_by_role("region", name="Solar")
-    solar.locator("summary").first.press("Enter")
+    unfold(solar)
     series = solar.get_by_label("in series")
     series.fill("14")
     series.press("Enter")
@@ -109,10 +110,10 @@ def test_gear_is_described_compared_and_wired(at: Page) -> None:
     stations = at.get_by_role("region", name="Stations")
     add(stations, "mid-3000")
     expect(stations.locator("summary").filter(has_text="120 V station, 3 kW")).to_be_visible()
-    at.get_by_text("Compare stations side by side").click()
+    unfold(at, "Compare stations side by side")
     at.get_by_label("add to the comparison").select_option("split-7200")
     expect(at.get_by_test_id("compare")).to_contain_text("3,600 VA")
-    stations.locator("summary").first.press("Enter")
+    unfold(stations)
     rated = stations.get_by_label("rated").first
     rated.fill("7.2")
     rated.press("Enter")
@@ -147,7 +148,7 @@ def test_sums_begin_from_the_plan(at: Page) -> None:
     drawer.get_by_role("button", name="Put into the plan").click()
     drawer.get_by_role("button", name="Close").click()
     at.get_by_role("link", name="Gear").click()
-    at.get_by_role("region", name="Solar").locator("summary").first.press("Enter")
+    unfold(at.get_by_role("region", name="Solar"))
     expect(at.get_by_role("region", name="Solar").get_by_label("in series")).to_have_value("10")
 
 
@@ -168,8 +169,8 @@ def test_a_station_is_described_from_its_plate(at: Page) -> None:
     """Groups of plate figures, an input as printed, a pack, the overload curve: kept over a reload."""
     at.get_by_role("link", name="Gear").click()
     stations = at.get_by_role("region", name="Stations")
-    stations.locator("summary").first.press("Enter")
-    stations.get_by_text("All else about it").click()
+    unfold(stations)
+    unfold(stations, "All else about it")
     fill(stations.get_by_label("wall to cells"), "85")
     fill(stations.get_by_label("shown hours follow the load in"), "1 h")
     fill(stations.get_by_label("all sources together"), "3.5 kW")
@@ -194,8 +195,8 @@ def test_a_station_is_described_from_its_plate(at: Page) -> None:
     stations.get_by_label("its own gap, ms").press("Enter")
     expect(at.get_by_text("Saved").first).to_be_visible()
     at.reload()
-    stations.locator("summary").first.press("Enter")
-    stations.get_by_text("All else about it").click()
+    unfold(stations)
+    unfold(stations, "All else about it")
     expect(stations.get_by_label("wall to cells")).to_have_value("85")
     expect(stations.get_by_label("shown hours follow the load in")).to_have_value("60")
     expect(stations.get_by_label("all sources together")).to_have_value("3500")
@@ -244,8 +245,8 @@ def test_a_finding_asks_and_is_answered_where_it_stands(at: Page) -> None:
     """A switchable neutral: what is asked stands with the finding, on the feed itself."""
     at.get_by_role("link", name="Gear").click()
     stations = at.get_by_role("region", name="Stations")
-    stations.locator("summary").first.press("Enter")
-    stations.get_by_text("All else about it").click()
+    unfold(stations)
+    unfold(stations, "All else about it")
     stations.get_by_label("neutral on battery", exact=True).select_option("switchable")
     expect(at.get_by_test_id("counts")).to_contain_text("1 open question")
     at.get_by_role("link", name="Feed", exact=True).click()
@@ -264,7 +265,7 @@ def test_a_finding_asks_and_is_answered_where_it_stands(at: Page) -> None:
 def test_what_a_feed_a_load_and_a_circuit_say_of_themselves(at: Page) -> None:
     """A changeover of its own, a start that was seen, a class of protection, the length of a wire."""
     at.get_by_role("link", name="Feed", exact=True).click()
-    at.get_by_text("Changed over and restored otherwise").click()
+    unfold(at, "Changed over and restored otherwise")
     fill(at.get_by_label("changed over after"), "10")
     at.get_by_label("breakers back on").select_option("all_at_once")
     expect(at.get_by_test_id("counts")).to_contain_text("caution")
@@ -279,7 +280,7 @@ def test_what_a_feed_a_load_and_a_circuit_say_of_themselves(at: Page) -> None:
     at.get_by_role("link", name="Panel", exact=True).click()
     at.locator('[data-circuit="well"]').first.click()
     sheet = at.locator("#circuit-sheet")
-    sheet.get_by_text("What it is for").click()
+    unfold(sheet, "What it is for")
     sheet.get_by_label("protection class").select_option("I")
     sheet.get_by_label("6 kW station").uncheck()
     expect(sheet.locator('[data-check="motor-sag"]')).to_contain_text("locked rotor: 22.5 A against")
@@ -293,7 +294,7 @@ def test_another_station_keeps_the_feed(at: Page) -> None:
     at.get_by_role("link", name="Gear").click()
     stations = at.get_by_role("region", name="Stations")
     expect(stations).to_contain_text("kWh a day, gets")
-    stations.locator("summary").first.press("Enter")
+    unfold(stations)
     stations.get_by_label("another in its place").select_option("split-7200")
     stations.get_by_role("button", name="Put it in the place of").click()
     expect(stations).to_contain_text("7,200 VA")
@@ -311,7 +312,7 @@ def test_other_gear_is_added_and_counted(at: Page) -> None:
     at.get_by_role("link", name="Gear").click()
     batteries = at.get_by_role("region", name="Batteries from elsewhere, on a DC input")
     add(batteries, "tool-36")
-    batteries.locator("summary").click()
+    unfold(batteries)
     batteries.get_by_label("on", exact=True).select_option("station//sun-high")
     fill(batteries.get_by_label("in series"), "12")
     expect(batteries.get_by_role("list", name="Findings here")).to_contain_text(
@@ -319,20 +320,20 @@ def test_other_gear_is_added_and_counted(at: Page) -> None:
     )
     expect(batteries.locator("summary")).to_contain_text("stop")
     generators = at.get_by_role("region", name="Generators")
-    generators.locator("summary").first.press("Enter")
+    unfold(generators)
     fill(generators.get_by_label("in the house in all"), "10 gal")
     generators.get_by_label("its watts as printed").fill("2.2 kW 2.5 kW max")
     generators.get_by_role("button", name="Read it").click()
     expect(generators.get_by_label("rated").first).to_have_value("2200")
     solar = at.get_by_role("region", name="Solar")
-    solar.locator("summary").first.press("Enter")
+    unfold(solar)
     best = at.get_by_test_id("layouts").get_by_role("row").nth(1)
     before = best.inner_text()
     solar.get_by_role("button", name="Add a position").click()
     expect(best).not_to_have_text(before)
-    at.get_by_text("All of it").click()
+    unfold(at, "All of it")
     expect(at.get_by_test_id("inventory")).to_contain_text("tool pack, 36 V, 5 Ah")
-    at.get_by_text("Compare stations side by side").click()
+    unfold(at, "Compare stations side by side")
     expect(at.get_by_test_id("compare")).to_contain_text("days")
 
 
@@ -368,7 +369,7 @@ def test_what_a_load_is_for_decides_what_is_asked(at: Page) -> None:
     at.get_by_role("link", name="Needs", exact=True).click()
     at.get_by_test_id("needs").get_by_text("chargers and clocks").click()
     sheet = at.get_by_role("region", name="Measure chargers and clocks")
-    sheet.get_by_text("What it is for").click()
+    unfold(sheet, "What it is for")
     sheet.get_by_label("it is", exact=True).select_option("life_support")
     expect(at.get_by_test_id("counts")).to_contain_text("1 open question")
     sheet.get_by_label("behaves").select_option("cycling")

@@ -6,6 +6,7 @@ from pathlib import Path
 import pytest
 from axe_playwright_python.sync_playwright import Axe
 from conftest import Server
+from folds import unfold
 from playwright.sync_api import Browser, Page, expect
 
 AT = "/plans/foothill-house"
@@ -95,7 +96,7 @@ def test_another_window_shows_what_was_saved(browser: Browser, server: Server) -
 
 def test_what_is_half_typed_is_there_after_a_reload(page: Page, server: Server) -> None:
     page.goto(f"{server.address}{AT}/gear")
-    page.get_by_role("region", name="Stations").locator("summary").first.press("Enter")
+    unfold(page.get_by_role("region", name="Stations"))
     rated = page.get_by_role("region", name="Stations").get_by_label("rated", exact=True).first
     before = rated.input_value()
     rated.fill("6.4 k")
@@ -134,7 +135,7 @@ def test_plans_and_their_files(page: Page, server: Server, tmp_path: Path) -> No
     download.value.save_as(file)
     cabin.get_by_role("button", name="Put away").click()
     expect(plans).to_have_count(4)
-    page.get_by_text("Put away: 1 plan").click()
+    unfold(page, "Put away: 1 plan")
     page.get_by_test_id("put-away").get_by_role("button", name="back").click()
     expect(plans).to_have_count(5)
     page.get_by_label("Plan file").set_input_files(file)
@@ -161,7 +162,7 @@ def test_incidents_and_people_show_on_the_strip(page: Page, server: Server) -> N
     mark(page, "Range", "keep")
     saved(page)
     page.goto(f"{server.address}{AT}/outage")
-    page.get_by_text("People, weather, sun, utility and incidents").click()
+    unfold(page, "People, weather, sun, utility and incidents")
     page.get_by_role("button", name="Add an incident", exact=True).click()
     expect(page.get_by_test_id("events")).to_contain_text("The cord comes out")
     page.get_by_label("what", exact=True).select_option("door_open")

@@ -5,6 +5,7 @@ from pathlib import Path
 
 import pvlib
 from conftest import Server
+from folds import unfold
 from playwright.sync_api import Page, expect
 
 AT = "/plans/foothill-house"
@@ -69,7 +70,7 @@ def test_food_has_its_lane_and_its_compartments(page: Page, server: Server) -> N
 
 def test_weather_out_of_a_file_and_from_the_forecast(page: Page, server: Server) -> None:
     page.goto(f"{server.address}{AT}/outage")
-    page.get_by_text("People, weather, sun, utility and incidents").click()
+    unfold(page, "People, weather, sun, utility and incidents")
     page.get_by_label("Weather file").set_input_files(TYPICAL_YEAR)
     expect(page.get_by_text("and the sun of Greensboro")).to_be_visible(timeout=20_000)
     expect(page.get_by_text("kinds of days do not count")).to_be_visible()
@@ -85,7 +86,7 @@ def test_weather_out_of_a_file_and_from_the_forecast(page: Page, server: Server)
 def test_a_lead_goes_with_the_rule_that_names_it(page: Page, server: Server) -> None:
     page.goto(f"{server.address}/plans/canal-side-duplex/gear")
     charging = page.get_by_role("region", name="Recharging")
-    charging.locator("summary").first.press("Enter")
+    unfold(charging)
     charging.get_by_role("button", name="Take left station from the van away").click()
     expect(charging.locator("summary")).to_have_count(0)
     expect(page.get_by_test_id("saved")).to_contain_text("Saved")

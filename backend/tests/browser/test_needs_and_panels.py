@@ -7,6 +7,7 @@ from pathlib import Path
 import pytest
 from builders import circuit, house, load, steady
 from conftest import Server
+from folds import unfold
 from playwright.sync_api import Page, expect
 
 AT = "/plans/foothill-house"
@@ -146,7 +147,7 @@ def test_breakers_move_by_dragging_and_by_keyboard(panel: Page) -> None:
 
 
 def test_breakers_are_added_described_and_found(panel: Page, tmp_path: Path) -> None:
-    panel.get_by_text("Main panel: ratings").click()
+    unfold(panel, "Main panel: ratings")
     panel.get_by_label("spaces", exact=True).fill("30")
     panel.get_by_label("spaces", exact=True).press("Enter")
     panel.get_by_role("button", name="Add a breaker in space 25").click()
@@ -156,7 +157,7 @@ def test_breakers_are_added_described_and_found(panel: Page, tmp_path: Path) -> 
     sheet.get_by_label("breaker of").select_option("two")
     sheet = panel.get_by_role("region", name="Breaker 25 and 27")
     sheet.get_by_label("is", exact=True).select_option("gfci")
-    panel.get_by_text("Find the breaker").click()
+    unfold(panel, "Find the breaker")
     panel.get_by_label("Outlets and lights").fill("bench left, bench right")
     panel.get_by_role("button", name="Add outlets").click()
     panel.get_by_label("bench left").check()

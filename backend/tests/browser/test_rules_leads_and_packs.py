@@ -3,6 +3,7 @@
 import re
 
 from conftest import Server
+from folds import unfold
 from playwright.sync_api import Page, expect
 
 HUT = "/plans/pass-keeper-s-hut"
@@ -12,7 +13,7 @@ MORE = "People, weather, sun, utility and incidents"
 
 def test_rules_are_sentences_that_are_added_changed_and_switched_off(page: Page, server: Server) -> None:
     page.goto(f"{server.address}{FOOTHILL}/outage")
-    page.get_by_text(MORE).click()
+    unfold(page, MORE)
     rules = page.get_by_role("group", name="Rules, followed from the top down")
     expect(rules.get_by_role("listitem")).to_have_count(1)
     for words in ("what is left for the night", "how an array is turned", "in what order to recharge"):
@@ -38,7 +39,7 @@ def test_rules_are_sentences_that_are_added_changed_and_switched_off(page: Page,
 
 def test_an_act_at_an_hour_unplugs_a_pack(page: Page, server: Server) -> None:
     page.goto(f"{server.address}{FOOTHILL}/outage")
-    page.get_by_text(MORE).click()
+    unfold(page, MORE)
     acts = page.get_by_role("group", name="What someone does at set hours")
     acts.get_by_role("button", name="Add an act").click()
     acts.get_by_label("part").select_option(label="Expansion pack of 6 kW station")
@@ -74,7 +75,7 @@ def test_an_appliance_moves_from_its_breaker_to_a_lead_and_back(page: Page, serv
 
 def test_an_appliance_that_goes_takes_its_names_along(page: Page, server: Server) -> None:
     page.goto(f"{server.address}{HUT}/outage")
-    page.get_by_text(MORE).click()
+    unfold(page, MORE)
     rules = page.get_by_role("group", name="Rules, followed from the top down")
     rules.get_by_label("a rule for").select_option("what is switched on by hand for a while")
     rules.get_by_role("button", name="Add this rule").click()
@@ -85,15 +86,15 @@ def test_an_appliance_that_goes_takes_its_names_along(page: Page, server: Server
     page.get_by_role("button", name=f"Take {name} off the list").click()
     expect(page.get_by_role("alert")).to_have_count(0)
     page.get_by_role("link", name="Outage", exact=True).click()
-    page.get_by_text(MORE).click()
+    unfold(page, MORE)
     expect(rules.get_by_role("listitem")).to_have_count(1)
 
 
 def test_a_discharge_test_and_a_timer(page: Page, server: Server) -> None:
     page.goto(f"{server.address}{FOOTHILL}/gear")
     stations = page.get_by_role("region", name="Stations")
-    stations.locator("summary").first.press("Enter")
-    stations.get_by_text("All else about it").click()
+    unfold(stations)
+    unfold(stations, "All else about it")
     stations.get_by_label("a full discharge gave").fill("5.2 kWh")
     stations.get_by_label("a full discharge gave").press("Enter")
     stations.get_by_label("at a mean load of").fill("300")

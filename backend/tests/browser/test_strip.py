@@ -4,6 +4,7 @@ import re
 
 import pytest
 from conftest import Server
+from folds import unfold
 from playwright.sync_api import Locator, Page, expect
 
 
@@ -69,7 +70,7 @@ def test_a_block_by_keyboard_alone(strip: Page) -> None:
     window(strip).focus()
     strip.keyboard.press("Delete")
     expect(window(strip)).to_have_accessible_name(re.compile("Wed 9 Dec 12:00"))
-    strip.get_by_text("The blocks as a list").click()
+    unfold(strip, "The blocks as a list")
     utility = strip.get_by_role("group", name="utility").last
     at = utility.get_by_label("at", exact=True).first
     at.fill("Thu 1")
@@ -158,7 +159,7 @@ def test_what_a_block_is_of_is_chosen_in_the_list(strip: Page) -> None:
     expect(strip.get_by_test_id("kept-off")).to_have_accessible_name(
         re.compile("rule 2 keeps off Sorting table, Bench outlets, [0-9]+ times")
     )
-    strip.get_by_text("The blocks as a list").click()
+    unfold(strip, "The blocks as a list")
     acts = strip.get_by_role("group", name="acts").last
     acts.get_by_role("button", name="Add an act").click()
     acts.get_by_label("what").select_option(label="spring pump")
