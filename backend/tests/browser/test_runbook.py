@@ -65,6 +65,8 @@ def test_one_step_at_a_time_at_the_panel(page: Page, server: Server, size: tuple
     volts = panel.get_by_label("leg A to neutral read")
     volts.fill("138")
     expect(panel.get_by_role("alert")).to_contain_text("114 to 126 V on leg A to neutral expected, 138 read")
+    volts.fill("90")
+    expect(panel.get_by_role("alert")).to_contain_text("90 read: stop: output off")
     volts.fill("120")
     expect(panel.get_by_role("alert")).to_have_count(0)
     page.wait_for_timeout(500)

@@ -2650,6 +2650,16 @@ export interface components {
         Expected: {
             /** High */
             high: number;
+            /**
+             * If High
+             * @default stop: output off, and find out why before going on
+             */
+            if_high: string;
+            /**
+             * If Low
+             * @default stop: output off, and find out why before going on
+             */
+            if_low: string;
             /** Low */
             low: number;
             /**

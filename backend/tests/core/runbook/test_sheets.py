@@ -130,6 +130,9 @@ def test_a_stop_holds_back_what_energises_and_nothing_else() -> None:
         else:
             assert not sheet.held_by
             assert sheet.steps
+    again = next(sheet for sheet in found if sheet.kind == "recover")
+    assert not [act for act in again.acts if act.to == "on"]
+    assert again.steps[-1].action.startswith("Leave it off: ")
     unknown = read_plan(apply_patch(document, {"stations": {"unit": {"neutral": "unknown"}}}))
     held = next(sheet for sheet in sheets(unknown) if sheet.kind == "change_over").held_by
     assert any("neutral" in words for words in held)

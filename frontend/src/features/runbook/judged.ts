@@ -7,7 +7,7 @@ export function judged(reading: Expected, read: number): string {
   const { low, high, unit, where } = reading;
   if (read >= low && read <= high) return "";
   const told = `${Math.round(low)} to ${Math.round(high)} ${unit} on ${where} expected, ${read} read`;
-  if (read < low) return `${told}: something that should be on is not, or its breaker is not all the way on.`;
+  if (read < low) return `${told}: ${reading.if_low}.`;
   const extra = read - high;
   const others = [...(reading.others ?? [])].sort(
     (one, other) => Math.abs(one.adds - extra) - Math.abs(other.adds - extra),
@@ -15,5 +15,5 @@ export function judged(reading: Expected, read: number): string {
   const likely = others[0];
   return likely
     ? `${told}: something else is on; most likely ${likely.name}.`
-    : `${told}: stop, and find out why before going on.`;
+    : `${told}: ${reading.if_high}.`;
 }

@@ -14,6 +14,7 @@ from weary_cedar.core.runbook.sheet import Expected, Order, Other
 WARM_S = 180.0
 AT_PANEL, AT_INLET, IN_HOUSE = "at the panel", "at the inlet", "in the house"
 AT_METER = "on the panel’s or the switch’s meter; an open panel is an electrician’s work"
+NOT_ON = "something that should be on is not, or its breaker is not all the way on"
 OUTDOORS = "outdoors, far from openings"
 
 
@@ -326,7 +327,7 @@ class Writer:
                 ("leg B", low.b, high.b, [(name, draw.b) for name, draw in more]),
             ]
         return [
-            Expected(where=where, low=least, high=most, unit="VA",
+            Expected(where=where, low=least, high=most, unit="VA", if_low=NOT_ON,
                     others=[Other(name=name, adds=va) for name, va in added if va > 0])
             for where, least, most, added in legs
         ]  # fmt: skip

@@ -29,6 +29,9 @@ class Expected(BaseModel):
     low: float
     high: float
     unit: str
+    #: What a reading means that is too low, or too high with nothing else that could be on.
+    if_low: str = "stop: output off, and find out why before going on"
+    if_high: str = "stop: output off, and find out why before going on"
     #: What else could be on, where the reading is too high.
     others: list[Other] = []
 

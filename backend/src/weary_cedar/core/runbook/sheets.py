@@ -7,7 +7,7 @@ from weary_cedar.core.network import network_of
 from weary_cedar.core.plan import Hookup, Plan, ToInput
 from weary_cedar.core.runbook.energising import change_over, charge, swap
 from weary_cedar.core.runbook.going_back import back, make_safe, recover
-from weary_cedar.core.runbook.sheet import Sheet
+from weary_cedar.core.runbook.sheet import Sheet, Step
 
 #: What is not known and holds a sheet back all the same: a neutral, and checks that could not be made.
 HOLDING = ("neutral-unknown", "checks")
@@ -32,7 +32,7 @@ def sheets_of(plan: Plan, findings: Sequence[Finding]) -> list[Sheet]:
     return [
         sheet.model_copy(update={"held_by": held, "steps": [], "stay_off": []}) if held else sheet
         for sheet in _energising(plan)
-    ] + list(_always(plan))
+    ] + list(_always(plan, held))
 
 
 def _held(findings: Sequence[Finding]) -> list[str]:
@@ -59,15 +59,28 @@ def _energising(plan: Plan) -> Iterator[Sheet]:
             yield charge(plan, key)
 
 
-def _always(plan: Plan) -> Iterator[Sheet]:
+def _always(plan: Plan, held: list[str]) -> Iterator[Sheet]:
     network = network_of(plan)
     for way in network.running:
         fed = _after(change_over(network, way))
-        for make in (back, recover, make_safe):
-            yield make(network, way, fed)
+        yield back(network, way, fed)
+        yield _left_off(recover(network, way, fed), held)
+        yield make_safe(network, way, fed)
     for way in network.ways:
         if way.why_not:
             yield make_safe(network, way, _hooked_up(way.hookup))
+
+
+def _left_off(sheet: Sheet, held: list[str]) -> Sheet:
+    """A sheet that goes as far as everything is off, where findings forbid to energise again."""
+    if not held:
+        return sheet
+    on = next((n for n, step in enumerate(sheet.steps) if any(act.to == "on" for act in step.acts)), 0)
+    left = Step(
+        action=f"Leave it off: {'; '.join(held)}", where="at the source", see="Nothing is live",
+        if_not="Turn it off again", why="This must be put right before anything is energised.",
+    )  # fmt: skip
+    return sheet.model_copy(update={"steps": [*sheet.steps[:on], left]})
 
 
 def _hooked_up(hookup: Hookup) -> dict[str, str]:
