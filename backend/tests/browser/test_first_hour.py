@@ -174,12 +174,16 @@ class Keys:
 
     def find(self, text: str, *then: str, fill: str = "") -> None:
         """Go to what is called so, and do something there."""
-        self.press("Control+/", text)
+        self.press("Control+/")
+        asked = self.page.get_by_role("combobox", name="Find a breaker")
+        expect(asked).to_be_focused()
+        self.press(text)
+        expect(asked).to_have_value(text)
         expect(self.page.get_by_role("listbox", name="Found").get_by_role("option").first).to_be_visible()
         self.press("Enter")
         expect(self.page.get_by_role("dialog")).to_have_count(0)
-        self.page.wait_for_timeout(400)
         if then or fill:
+            self.page.wait_for_function("document.activeElement !== document.body")
             self.press(*then, then=fill)
         self.most = max(self.most, 2 + len(text) + len(then))
 

@@ -31,7 +31,7 @@ def sheets(desk: AtDesk, plan_id: PlanId) -> Response:
 
 def _sheets(document: str) -> bytes:
     found = opened(document)
-    return Runbook(sheets=sheets_of(found.plan, found.findings)).model_dump_json().encode()
+    return Runbook(sheets=sheets_of(found.plan, found.findings, found.run)).model_dump_json().encode()
 
 
 @router.get(
@@ -57,7 +57,7 @@ def sheets_on_paper(
 
 def _on_paper(document: str, key: str | None) -> bytes:
     found = opened(document)
-    every = sheets_of(found.plan, found.findings)
+    every = sheets_of(found.plan, found.findings, found.run)
     wanted = [sheet for sheet in every if key in (None, sheet.key)]
     if not wanted:
         names = ", ".join(sheet.key for sheet in every) or "a plan in which something feeds"

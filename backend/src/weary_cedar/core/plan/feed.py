@@ -124,4 +124,11 @@ class Feed(Noun):
     restore_interval_s: RestoreInterval | None = Field(
         default=None, description="between two breakers; that of the outage if absent"
     )
+    branches_off: Literal["all", "large", "none"] = Field(
+        default="all", description="which branch breakers are off before a source is joined to the panel"
+    )
+    output_on: Literal["before", "after"] = Field(
+        default="before", description="whether the source’s output is on before it is joined to the panel"
+    )
+    light_first: bool = Field(default=False, description="a circuit of lamps comes back before all others")
     survey: Survey = Field(default_factory=dict)

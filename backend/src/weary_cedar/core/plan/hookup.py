@@ -45,6 +45,10 @@ class Hookup:
     changeover_after_s: float | None = None
     restore: Restoring | None = None
     restore_interval_s: float | None = None
+    #: How its feed is closed by hand.
+    branches_off: Literal["all", "large", "none"] = "all"
+    output_on: Literal["before", "after"] = "before"
+    light_first: bool = False
 
     @property
     def ends(self) -> int:
@@ -83,6 +87,9 @@ def through_feed(lead_id: str, lead: Lead, feed_id: str, feed: Feed) -> Hookup:
         changeover_after_s=feed.changeover_after_s,
         restore=feed.restore,
         restore_interval_s=feed.restore_interval_s,
+        branches_off=feed.branches_off,
+        output_on=feed.output_on,
+        light_first=feed.light_first,
     )
 
 

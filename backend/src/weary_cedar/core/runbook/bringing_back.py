@@ -39,10 +39,13 @@ def bring_back(network: Network, way: Way) -> BackOn:
 
     Source: common practice, biggest start while the inverter is empty; see `fitting_order`.
     """
-    branches = {
-        key: Branch(running(network, way, key), starting(network, way, key)) for key in sorted(way.branches)
-    }
+    branches = {key: of_branch(network, way, key) for key in sorted(way.branches)}
     return chosen(branches, _last_first(network, way), bearer(network, way))
+
+
+def of_branch(network: Network, way: Way, key: str) -> Branch:
+    """What a branch of a way starts and runs with."""
+    return Branch(running(network, way, key), starting(network, way, key))
 
 
 def _last_first(network: Network, way: Way) -> list[str]:
@@ -76,12 +79,13 @@ def chosen(branches: Mapping[str, Branch], last_first: Sequence[str], bears: Bea
     return BackOn((), tuple(off))
 
 
-def fitting_order(branches: Mapping[str, Branch], bears: Bearer) -> list[str] | None:
+def fitting_order(branches: Mapping[str, Branch], bears: Bearer, already: Draw = NOTHING) -> list[str] | None:
     """An order in which every start finds room, if there is one.
 
     Args:
         branches: what each runs and starts with.
         bears: what carries them.
+        already: what runs before the first of them.
 
     Returns:
         Keys in order; nothing where no order works. Largest (start − running) first is tried before all:
@@ -91,11 +95,11 @@ def fitting_order(branches: Mapping[str, Branch], bears: Bearer) -> list[str] | 
     Source: exchange argument for one limit; the search over sets is exact.
     """
     greedy = sorted(branches, key=lambda key: (-_surge(branches[key]), key))
-    if _fits(greedy, branches, bears):
+    if _fits(greedy, branches, bears, already):
         return greedy
     if len(branches) > SEARCHED:
         return None
-    return _searched(greedy, branches, bears)
+    return _searched(greedy, branches, bears, already)
 
 
 def _surge(branch: Branch) -> float:
@@ -110,8 +114,8 @@ def _joins(on: Draw, branch: Branch, bears: Bearer) -> Draw | None:
     return None if bears.over(start) or bears.over(lasts) else lasts
 
 
-def _fits(order: Sequence[str], branches: Mapping[str, Branch], bears: Bearer) -> bool:
-    on = NOTHING
+def _fits(order: Sequence[str], branches: Mapping[str, Branch], bears: Bearer, already: Draw) -> bool:
+    on = already
     for key in order:
         after = _joins(on, branches[key], bears)
         if after is None:
@@ -120,8 +124,10 @@ def _fits(order: Sequence[str], branches: Mapping[str, Branch], bears: Bearer) -
     return True
 
 
-def _searched(keys: Sequence[str], branches: Mapping[str, Branch], bears: Bearer) -> list[str] | None:
-    reached: dict[frozenset[str], tuple[Draw, list[str]]] = {frozenset(): (NOTHING, [])}
+def _searched(
+    keys: Sequence[str], branches: Mapping[str, Branch], bears: Bearer, already: Draw
+) -> list[str] | None:
+    reached: dict[frozenset[str], tuple[Draw, list[str]]] = {frozenset(): (already, [])}
     for _ in keys:
         further: dict[frozenset[str], tuple[Draw, list[str]]] = {}
         for held, (on, order) in reached.items():

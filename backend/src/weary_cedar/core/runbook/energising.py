@@ -1,7 +1,6 @@
-"""Sheets by which something comes under power: changing over, swapping sources, charging."""
+"""Sheets by which a house comes under power: changing over, swapping sources."""
 
 from weary_cedar.core.network import Network, Way
-from weary_cedar.core.plan import Plan
 from weary_cedar.core.runbook.house import COMPRESSOR_S
 from weary_cedar.core.runbook.phrases import AT_PANEL, IN_HOUSE, OUTDOORS, WARM_S, Writer
 from weary_cedar.core.runbook.sheet import Order, Sheet
@@ -13,7 +12,7 @@ AS_ONE = ("cords", "appliance_switch")
 def change_over(network: Network, way: Way) -> Sheet:
     """From the utility to a source, as its kind of feed asks for it."""
     order = Order(network.plan)
-    writer = Writer(network, way, order)
+    writer = Writer(network, way, order, leave_on=True)
     kind = way.hookup.kind
     writer.before()
     if kind == "appliance_switch":
@@ -24,9 +23,11 @@ def change_over(network: Network, way: Way) -> Sheet:
     elif kind == "transfer_switch":
         writer.all_off()
     elif kind != "cords":
-        writer.branches_off()
+        writer.branches_off(writer.back_on.left_on)
         writer.main_off()
     writer.cord_in()
+    if writer.output_after:
+        writer.feed_on()
     writer.source_on()
     if kind == "appliance_switch":
         writer.look_at_volts()
@@ -39,15 +40,21 @@ def change_over(network: Network, way: Way) -> Sheet:
         order.step("Touch every plug after fifteen minutes", IN_HOUSE, "No warmer than the hand",
                    "Warm: off, then a better cord or less load")  # fmt: skip
     else:
-        _lamps(writer)
-        writer.circuits_on()
-        order.step("Press the test button of each ground-fault and arc-fault device", IN_HOUSE,
-                   "Each trips and resets", "Leave that circuit off")  # fmt: skip
+        last_looks(writer)
     return Sheet(
         key=f"change-over/{way.lead_id}", kind="change_over",
         title=f"Change over: {network.plan.lead_name(way.lead_id)}",
-        stay_off=writer.labels(writer.back_on.stay_off), begins=order.begins, steps=order.steps,
+        stay_off=writer.labels(writer.back_on.stay_off), notes=writer.notes, begins=order.begins,
+        steps=order.steps,
     )  # fmt: skip
+
+
+def last_looks(writer: Writer) -> None:
+    """Lamps on each leg, circuits one at a time, then what protects them."""
+    _lamps(writer)
+    writer.circuits_on()
+    writer.order.step("Press the test button of each ground-fault and arc-fault device", IN_HOUSE,
+                      "Each trips and resets", "Leave that circuit off")  # fmt: skip
 
 
 def _lamps(writer: Writer) -> None:
@@ -86,25 +93,5 @@ def swap(network: Network, way: Way, other: Way, begins: dict[str, str]) -> Shee
     names = [network.plan.lead_name(lead.lead_id) for lead in (way, other)]
     return Sheet(
         key=f"swap/{way.lead_id}/{other.lead_id}", kind="swap", title=f"Swap: {names[0]} for {names[1]}",
-        stay_off=new.labels(new.back_on.stay_off), begins=begins, steps=order.steps,
+        stay_off=new.labels(new.back_on.stay_off), notes=new.notes, begins=begins, steps=order.steps,
     )  # fmt: skip
-
-
-def charge(plan: Plan, lead_id: str) -> Sheet:
-    """A lead into an input: far end first, then the source without load."""
-    order, lead = Order(plan), plan.leads[lead_id]
-    source, engine = f"{lead.source.kind}/{lead.source.id}", lead.source.kind == "generator"
-    order.put([(f"load_end/{lead_id}", "in")], "Plug the cord into the station", "at the station",
-              "Pushed home", "Another cord is in it: take that out first")  # fmt: skip
-    order.put([(f"source_end/{lead_id}", "in")], "Plug the other end into what charges", "at the source",
-              "Pushed home, its output off", "Its output is on: off first")  # fmt: skip
-    if engine:
-        order.put([(f"engine/{lead.source.id}", "on")], "Start the engine, its breaker off", OUTDOORS,
-                  "It runs evenly; the carbon-monoxide alarm is on", "Do not load it")  # fmt: skip
-    order.put([(f"output/{source}", "on")], "Turn its output on, at the lowest charge rate first",
-              "at the source", "The station shows that it charges", "A lower rate, or another outlet",
-              wait_s=WARM_S if engine else 0.0)  # fmt: skip
-    order.step("Raise the charge rate", "at the station", "No plug is warm after fifteen minutes",
-               "Lower it again")  # fmt: skip
-    return Sheet(key=f"charge/{lead_id}", kind="charge", title=f"Charge: {plan.lead_name(lead_id)}",
-                 steps=order.steps)  # fmt: skip

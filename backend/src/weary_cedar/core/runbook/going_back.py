@@ -1,7 +1,9 @@
 """Sheets that are always there: back to the utility, after a trip, something is wrong."""
 
+from collections.abc import Sequence
+
 from weary_cedar.core.network import Network, Way
-from weary_cedar.core.plan import BACKFED_KINDS
+from weary_cedar.core.plan import BACKFED_KINDS, Circuit
 from weary_cedar.core.runbook.energising import AS_ONE
 from weary_cedar.core.runbook.house import COMPRESSOR_S
 from weary_cedar.core.runbook.phrases import AT_PANEL, IN_HOUSE, Writer
@@ -15,25 +17,49 @@ def back(network: Network, way: Way, begins: dict[str, str]) -> Sheet:
     """Back to the utility, from how the house stands after the change-over."""
     order = Order(network.plan, begins)
     writer = Writer(network, way, order)
+    steady(order)
+    writer.all_off()
+    writer.source_off()
+    writer.cord_out()
+    utility_again(writer)
+    _as_before(order)
+    return Sheet(key=f"return/{way.lead_id}", kind="return", begins=begins, steps=order.steps,
+                 title=f"Back to the utility: {network.plan.lead_name(way.lead_id)}")  # fmt: skip
+
+
+def steady(order: Order) -> None:
+    """The utility is waited for, and nothing hot is on when it is back."""
     order.step("Wait until the utility was steady for ten minutes", IN_HOUSE,
                "A neighbour’s light, or the meter, is even", "It flickers: stay on the source",
                wait_s=STEADY_S)  # fmt: skip
     order.step("Turn off what heats", IN_HOUSE, "Nothing hot is on", "Do that first")
-    writer.all_off()
-    writer.source_off()
-    writer.cord_out()
-    _utility(writer)
+
+
+def _as_before(order: Order) -> None:
     for key, position in list(order.at.items()):
         if key.startswith("lockout/") and position == "locked":
             order.put([(key, "free")], f"Unlock: {order.name(key)}", "at its disconnect",
                       "It works as before", "Leave it off")  # fmt: skip
     order.step("Recharge from a named circuit, within 80 % of its breaker", IN_HOUSE, "The station charges",
                "Set a lower charge rate")  # fmt: skip
-    return Sheet(key=f"return/{way.lead_id}", kind="return", begins=begins, steps=order.steps,
-                 title=f"Back to the utility: {network.plan.lead_name(way.lead_id)}")  # fmt: skip
 
 
-def _utility(writer: Writer) -> None:
+def put_back(order: Order, writers: Sequence[Writer]) -> None:
+    """Circuits of panels that are on the utility again, the feeder between them last; then all else."""
+    circuits = {key: circuit for writer in writers for key, circuit in writer.circuits().items()}
+    feeders = {panel.fed_from for panel in order.plan.panels.values()}
+    for key, circuit in sorted(circuits.items(), key=lambda item: item[0] in feeders):
+        _branch_on(order, key, circuit)
+    _as_before(order)
+
+
+def _branch_on(order: Order, key: str, circuit: Circuit) -> None:
+    order.put([(f"breaker/{key}", "on")], f"Turn on {circuit.label}", AT_PANEL, "It holds",
+              "It trips: leave it off")  # fmt: skip
+
+
+def utility_again(writer: Writer) -> None:
+    """What hung on the source hangs on the utility again, everything on."""
     order, hookup, plan = writer.order, writer.hookup, writer.plan
     if hookup.kind == "cords":
         order.put([(f"home_plug/{writer.way.lead_id}", "in")], "Plug the appliances in at home again",
@@ -48,8 +74,7 @@ def _utility(writer: Writer) -> None:
         return
     writer.main_on()
     for key, circuit in writer.circuits().items():
-        order.put([(f"breaker/{key}", "on")], f"Turn on {circuit.label}", AT_PANEL, "It holds",
-                  "It trips: leave it off")  # fmt: skip
+        _branch_on(order, key, circuit)
 
 
 def recover(network: Network, way: Way, begins: dict[str, str]) -> Sheet:
@@ -76,6 +101,7 @@ def recover(network: Network, way: Way, begins: dict[str, str]) -> Sheet:
         writer.circuits_on(after_a_run=True)
     order.step("What trips stays off", AT_PANEL, "All others run", "Never a third reset")
     return Sheet(key=f"recover/{way.lead_id}", kind="recover", begins=begins, steps=order.steps,
+                 notes=writer.notes,
                  title=f"After a trip: {network.plan.lead_name(way.lead_id)}")  # fmt: skip
 
 

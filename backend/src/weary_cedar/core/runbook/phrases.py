@@ -1,13 +1,16 @@
 """Parts that sheets share: cords, sources, volts, circuits one at a time. Common practice of the trade."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
+from itertools import zip_longest
 
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.plan import BACKFED_KINDS, Circuit, Steady
-from weary_cedar.core.runbook.bringing_back import bring_back
 from weary_cedar.core.runbook.carrying import NOTHING, Draw, on_va, running
-from weary_cedar.core.runbook.elements import SWITCHED_KINDS, charging_from, is_wired
+from weary_cedar.core.runbook.elements import charging_from, is_wired
 from weary_cedar.core.runbook.house import COMPRESSOR_S
+from weary_cedar.core.runbook.linked import leg_to_leg, linked
+from weary_cedar.core.runbook.rehearsal import rehearse
+from weary_cedar.core.runbook.schools import joins_a_panel, way_back
 from weary_cedar.core.runbook.sheet import Expected, Order, Other
 
 #: An engine warms up, and cools down again, without load so long, s.
@@ -21,13 +24,23 @@ OUTDOORS = "outdoors, far from openings"
 class Writer:
     """Writes the steps of one way into an order."""
 
-    def __init__(self, network: Network, way: Way, order: Order) -> None:
+    def __init__(
+        self, network: Network, way: Way, order: Order, *, alone: bool = False, leave_on: bool = False
+    ) -> None:
+        #: Of one of two panels that are fed apart: the feeder between them stays off.
+        self.alone = alone
+        #: What could not be followed, or did not go well in the run.
+        self.notes: list[str] = []
         self.network, self.plan = network, network.plan
         self.way, self.hookup, self.order = way, way.hookup, order
         self.source = f"{way.hookup.source_kind}/{way.hookup.source_id}"
         link = self.plan.link_of(way.hookup)
         self.at_source = f"at {link.name if link else self.plan.source(way.hookup).name}"
-        self.back_on = bring_back(network, way)
+        #: By the school of its feed; what stays on while the source is joined, at a change-over only.
+        self.back_on = way_back(network, way, leave_on=leave_on)
+        self.notes += self.back_on.notes
+        #: The panel is joined to the source before its output is on: a school of the trade.
+        self.output_after = way.hookup.output_on == "after" and joins_a_panel(way)
 
     # ---------------------------------------------------------------- before
 
@@ -49,6 +62,10 @@ class Writer:
             "Look at the panel with a light", AT_PANEL, "Dry, no smell, no marks of heat, no sound",
             "Leave it as it is and call a licensed electrician",
         )  # fmt: skip
+        self.lock_off()
+
+    def lock_off(self) -> None:
+        """What feeds in by itself is locked off, and no charger is left on what the source will feed."""
         for key, element in self.order.at.items():
             if key.startswith("lockout/") and key != f"lockout/{self.source}" and element == "free":
                 self.order.put(
@@ -71,6 +88,8 @@ class Writer:
         """The cord, far end first, everything dead."""
         if is_wired(self.hookup):
             return
+        if self.hookup.source_kind == "link":
+            linked(self.network, self.way, self.order, self.at_source)
         off = self.order.at[f"output/{self.source}"] == "off"
         self.order.put(
             [(f"output/{self.source}", "off")], "Turn its output off", self.at_source,
@@ -115,6 +134,7 @@ class Writer:
     def source_on(self, wait_s: float = 0.0) -> None:
         """The source, alone, and what it should show; after a wait of its own."""
         kind, _, key = self.source.partition("/")
+        shows = self.output_after and bool(self.back_on.left_on)
         if kind == "generator":
             self.order.put(
                 [(f"engine/{key}", "on")], "Start the engine, its breaker off", OUTDOORS,
@@ -123,9 +143,13 @@ class Writer:
             )  # fmt: skip
         self.order.put(
             [(f"output/{self.source}", "on")], "Turn its output on and let it settle", self.at_source,
-            "It shows its volts and next to no watts", "A code or a beep: output off, read the manual",
+            "It shows its volts and the watts below" if shows else "It shows its volts and next to no watts",
+            "A code or a beep: output off, read the manual",
             wait_s=wait_s + (WARM_S if kind == "generator" else 0.0),
+            readings=self._left_on_read() if shows else [],
         )  # fmt: skip
+        if kind == "link":
+            leg_to_leg(self.plan, key, self.order, self.at_source)
 
     def source_off(self) -> None:
         """The source without load, then off."""
@@ -144,11 +168,10 @@ class Writer:
 
     def panels(self) -> list[str]:
         """Panels that the feed puts under power, the first one first."""
-        if (
-            self.hookup.kind not in (*BACKFED_KINDS, *SWITCHED_KINDS)
-            or self.hookup.kind == "appliance_switch"
-        ):
+        if not joins_a_panel(self.way):
             return []
+        if self.alone:
+            return [self.hookup.panel_id]
         reached = self.plan.panels_reached(self.hookup.panel_id)
         return sorted(reached, key=lambda key: (key != self.hookup.panel_id, key))
 
@@ -157,16 +180,34 @@ class Writer:
         panels = self.panels()
         return {key: c for key, c in self.plan.circuits.items() if c.panel_id in panels}
 
-    def branches_off(self) -> None:
-        """Every branch breaker off, so that no load is broken and none comes back by itself."""
+    def branches_off(self, left_on: Collection[str] = ()) -> None:
+        """Branch breakers off, so that no load is broken and none comes back by itself; some may stay on."""
         for panel_id in self.panels():
             name = self.plan.panels[panel_id].name
             of_panel = [key for key, c in self.circuits().items() if c.panel_id == panel_id]
+            stay = [key for key in of_panel if key in left_on or (left_on and self._feeds_on(key))]
+            off = [key for key in of_panel if key not in stay or self.plan.circuits[key].mark == "off"]
+            action = f"Turn off every branch breaker of {name}"
+            see = "All handles on off"
+            if stay:
+                action = f"Turn off in {name}: {', '.join(self.labels(off))}"
+                see = f"Only these stay on: {', '.join(self.labels(stay))}"
             self.order.put(
-                [(f"breaker/{key}", "off") for key in of_panel], f"Turn off every branch breaker of {name}",
-                f"at {name}", "All handles on off", "One does not hold: leave it off, it is worn or shorted",
+                [(f"breaker/{key}", "off") for key in off], action,
+                f"at {name}", see, "One does not hold: leave it off, it is worn or shorted",
                 why="No load is broken by the main, and nothing surges if the utility returns.",
             )  # fmt: skip
+
+    def branch_off(self, key: str, action: str, see: str) -> None:
+        """One circuit, or what hangs on a cord, off."""
+        handle, breaker = f"handle/{self.hookup.feed_id}/{key}", f"breaker/{key}"
+        on_cord = self.hookup.kind in ("cords", "appliance_switch")
+        moves = [(handle if handle in self.order.at else breaker, "off")]
+        where = IN_HOUSE if on_cord else AT_PANEL
+        if on_cord:
+            self.order.step(action, where, see, "Leave it")
+        else:
+            self.order.put(moves, action, where, see, "Leave it off; it is worn")
 
     def main_off(self) -> None:
         """The main off and the interlock over, or the transfer switch to off."""
@@ -195,8 +236,24 @@ class Writer:
         self.order.put(
             [(f"feed_breaker/{feed_id}", "on"), (f"transfer/{feed_id}", "source")],
             "Close the feed breaker" if self.hookup.kind in BACKFED_KINDS else "Transfer to the source",
-            AT_PANEL, "The source shows next to no watts", "It trips: open it again; that is a wiring fault",
+            AT_PANEL, self._after_closing(), "It trips: open it again; that is a wiring fault",
+            readings=[] if self.output_after or not self.back_on.left_on else self._left_on_read(),
         )  # fmt: skip
+
+    def _after_closing(self) -> str:
+        if self.output_after:
+            return "Nothing yet: the source is still off"
+        return "The watts as below" if self.back_on.left_on else "The source shows next to no watts"
+
+    def _left_on_read(self) -> list[Expected]:
+        low, high = self._of_left_on()
+        return self._watts(low, high, {*self._feeders(), *self.back_on.left_on})
+
+    def _of_left_on(self) -> tuple[Draw, Draw]:
+        low, high = NOTHING, NOTHING
+        for key in self.back_on.left_on:
+            low, high = low.plus(self._steady(key)), high.plus(running(self.network, self.way, key))
+        return low, high
 
     def feed_off(self) -> None:
         """The source parted from the panel."""
@@ -265,21 +322,35 @@ class Writer:
 
     def circuits_on(self, *, after_a_run: bool = False) -> None:
         """Circuits one at a time, the largest start first, with what should be read after each."""
-        feeders = [key for key, c in self.circuits().items() if self._feeds_on(key) and c.mark != "off"]
+        feeders = self._feeders()
+        on: set[str] = {*feeders, *self.back_on.left_on}
+        low, high = self._of_left_on()
         for key in feeders:
-            self._one_on(key, self._watts(NOTHING, NOTHING, set(feeders)), 0.0)
-        low, high, rested = NOTHING, NOTHING, not after_a_run
-        on: set[str] = set(feeders)
-        for key in self.back_on.order:
-            if key in on:
-                continue
-            pair = self._with_partner(key)
+            self._one_on(key, self._watts(low, high, on), 0.0)
+        rested = not after_a_run
+        groups = self._groups()
+        tried = rehearse(self.network, self.way, self.back_on.left_on, groups)
+        self.notes += [f"Brought back in this order in the run: {words}" for words in tried.trips[:1]]
+        for pair, usual in zip_longest(groups, tried.draws):
             on |= set(pair)
             for one in pair:
                 low, high = low.plus(self._steady(one)), high.plus(running(self.network, self.way, one))
             wait = COMPRESSOR_S if not rested and any(map(self._cold, pair)) else 0.0
             rested = rested or wait > 0
-            self._one_on(key, self._watts(low, high, on), wait, pair)
+            self._one_on(pair[0], self._watts(low, high, on, usual), wait, pair)
+
+    def _groups(self) -> list[tuple[str, ...]]:
+        """Circuits in the order in which they come back, those that share a neutral together."""
+        left = [key for key in self.back_on.order if not self.alone or key in self.circuits()]
+        found: list[tuple[str, ...]] = []
+        for key in left:
+            if not any(key in pair for pair in found):
+                found.append(self._with_partner(key))
+        return found
+
+    def _feeders(self) -> list[str]:
+        of_panel = self.circuits().items() if not self.alone else ()
+        return [key for key, circuit in of_panel if self._feeds_on(key) and circuit.mark != "off"]
 
     def _feeds_on(self, circuit_id: str) -> bool:
         return any(panel.fed_from == circuit_id for panel in self.plan.panels.values())
@@ -315,21 +386,22 @@ class Writer:
             why="The largest start comes while the source is empty; a thermostat need not call at once.",
         )  # fmt: skip
 
-    def _watts(self, low: Draw, high: Draw, on: set[str]) -> list[Expected]:
-        """What each leg shows with some branches on, and what else would add to it."""
+    def _watts(self, low: Draw, high: Draw, on: set[str], usual: Draw | None = None) -> list[Expected]:
+        """What each leg shows with some branches on, what it shows in the run, and what would add to it."""
         off = [key for key in self._behind() if key not in on]
         more = [(label, self._draw_of(key)) for key, label in zip(off, self.labels(off), strict=True)]
         if self.way.single or not self.plan.site.split_phase:
-            legs = [("the source", low.total, high.total, [(name, draw.total) for name, draw in more])]
+            in_run = usual.total if usual else None
+            legs = [("the source", low.total, high.total, in_run, [(name, d.total) for name, d in more])]
         else:
             legs = [
-                ("leg A", low.a, high.a, [(name, draw.a) for name, draw in more]),
-                ("leg B", low.b, high.b, [(name, draw.b) for name, draw in more]),
+                ("leg A", low.a, high.a, usual.a if usual else None, [(name, d.a) for name, d in more]),
+                ("leg B", low.b, high.b, usual.b if usual else None, [(name, d.b) for name, d in more]),
             ]
         return [
-            Expected(where=where, low=least, high=most, unit="VA", if_low=NOT_ON,
+            Expected(where=where, low=least, high=most, usual=in_run, unit="VA", if_low=NOT_ON,
                     others=[Other(name=name, adds=va) for name, va in added if va > 0])
-            for where, least, most, added in legs
+            for where, least, most, in_run, added in legs
         ]  # fmt: skip
 
     def _behind(self) -> list[str]:

@@ -12,7 +12,18 @@ from weary_cedar.core.runbook.steps import Move
 #: What a hand takes from one act to the next, s.
 HAND_S = 5.0
 
-SheetKind = Literal["change_over", "swap", "charge", "return", "recover", "make_safe"]
+SheetKind = Literal[
+    "change_over",
+    "swap",
+    "charge",
+    "between_cuts",
+    "sun",
+    "night",
+    "ration",
+    "return",
+    "recover",
+    "make_safe",
+]
 
 
 class Other(BaseModel):
@@ -29,6 +40,8 @@ class Expected(BaseModel):
     low: float
     high: float
     unit: str
+    #: What it shows in the run, where that was tried: between the two.
+    usual: float | None = None
     #: What a reading means that is too low, or too high with nothing else that could be on.
     if_low: str = "stop: output off, and find out why before going on"
     if_high: str = "stop: output off, and find out why before going on"
@@ -59,6 +72,8 @@ class Sheet(BaseModel):
     held_by: list[str] = []
     #: Circuits that find no room and stay off.
     stay_off: list[str] = []
+    #: What the plan asks for and the sheet cannot follow, or leaves out, and why.
+    notes: list[str] = []
     begins: dict[str, str] = {}
     steps: list[Step] = []
 
@@ -82,6 +97,7 @@ def told(sheet: Sheet) -> list[str]:
     lines = [f"{sheet.title} ({sheet.key})"]
     lines += [f"  Held back, do not energise: {words}" for words in sheet.held_by]
     lines += [f"  Stays off, no room for it: {label}" for label in sheet.stay_off]
+    lines += [f"  Note: {words}" for words in sheet.notes]
     for number, step in enumerate(sheet.steps, 1):
         lines.append(f"{number:3}. {step.action}, {step.where}{told_wait(step)}")
         lines.append(f"     You should see: {step.see}")
@@ -97,7 +113,8 @@ def told_wait(step: Step) -> str:
 
 def told_reading(reading: Expected) -> str:
     """What a meter should show, in words."""
-    return f"{reading.where}: {reading.low:,.0f} to {reading.high:,.0f} {reading.unit}"
+    told = f"{reading.where}: {reading.low:,.0f} to {reading.high:,.0f} {reading.unit}"
+    return told if reading.usual is None else f"{told}, in the run {reading.usual:,.0f}"
 
 
 class Order:

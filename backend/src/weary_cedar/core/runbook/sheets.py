@@ -1,38 +1,50 @@
 """The sheets of a plan, and what holds back those by which something is energised."""
 
 from collections.abc import Iterator, Sequence
+from itertools import combinations
 
 from weary_cedar.core.checks import Finding
-from weary_cedar.core.network import network_of
+from weary_cedar.core.network import Network, Way, network_of
+from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Hookup, Plan, ToInput
-from weary_cedar.core.runbook.energising import change_over, charge, swap
+from weary_cedar.core.runbook.charging import between_cuts, charge
+from weary_cedar.core.runbook.day_and_night import carried, night_round, ration, through_the_day
+from weary_cedar.core.runbook.elements import charging_from
+from weary_cedar.core.runbook.energising import change_over, swap
 from weary_cedar.core.runbook.going_back import back, make_safe, recover
+from weary_cedar.core.runbook.schools import joins_a_panel
 from weary_cedar.core.runbook.sheet import Sheet, Step
+from weary_cedar.core.runbook.two_panels import back_from_both, over_both
 
 #: What is not known and holds a sheet back all the same: a neutral, and checks that could not be made.
 HOLDING = ("neutral-unknown", "checks")
 
 
-def sheets_of(plan: Plan, findings: Sequence[Finding]) -> list[Sheet]:
+def sheets_of(plan: Plan, findings: Sequence[Finding], run: RunResult | None = None) -> list[Sheet]:
     """Every sheet of a plan.
 
     Args:
         plan: the plan.
         findings: of its checks; a stop that nobody has answered, and a neutral that is not known, hold
             back every sheet by which something is energised.
+        run: of the plan, if there is one already.
 
     Returns:
         For each lead that feeds: change over, return, recover, make safe; for two leads at one feed: the
-        swap; for each lead that charges: how. One that is held back says by which findings.
+        swap; for two panels: both; for each lead that charges: how; between the cuts of a rolling outage;
+        modules through the day, the night round, rationing. One that is held back says by which findings.
 
     Source: the order of steps, common practice of the trade; local code, and the instructions of panel
     and source, come first.
     """
     held = _held(findings)
+    made = _Made(plan, run or run_outage(plan))
     return [
-        sheet.model_copy(update={"held_by": held, "steps": [], "stay_off": []}) if held else sheet
-        for sheet in _energising(plan)
-    ] + list(_always(plan, held))
+        sheet.model_copy(update={"held_by": held, "steps": [], "stay_off": [], "notes": []})
+        if held
+        else sheet
+        for sheet in made.energising()
+    ] + list(made.always(held))
 
 
 def _held(findings: Sequence[Finding]) -> list[str]:
@@ -45,30 +57,71 @@ def _after(sheet: Sheet) -> dict[str, str]:
     return sheet.begins | {act.what: act.to for act in sheet.acts}
 
 
-def _energising(plan: Plan) -> Iterator[Sheet]:
-    network = network_of(plan)
-    for way in network.running:
-        over = change_over(network, way)
-        yield over
-        for other in network.running:
-            same = way.hookup.feed_id is not None and other.hookup.feed_id == way.hookup.feed_id
-            if other is not way and same:
-                yield swap(network, way, other, _after(over))
-    for key, lead in plan.leads.items():
-        if isinstance(lead.to, ToInput) and lead.source.kind != "circuit":
-            yield charge(plan, key)
+class _Made:
+    """Sheets as they are made; what several begin from is made once."""
+
+    def __init__(self, plan: Plan, run: RunResult) -> None:
+        self.plan, self.run, self.network = plan, run, network_of(plan)
+        self.overs = {way.lead_id: change_over(self.network, way) for way in self.network.running}
+        self.both = [(one, other, over_both(self.network, one, other)) for one, other in _pairs(self.network)]
+
+    def energising(self) -> Iterator[Sheet]:
+        """Those by which something comes under power."""
+        plan, network = self.plan, self.network
+        for way in network.running:
+            yield self.overs[way.lead_id]
+            for other in network.running:
+                same = way.hookup.feed_id is not None and other.hookup.feed_id == way.hookup.feed_id
+                if other is not way and same:
+                    yield swap(network, way, other, self._fed(way))
+        for _, _, over in self.both:
+            yield over
+        for key, lead in plan.leads.items():
+            if isinstance(lead.to, ToInput):
+                yield charge(plan, key)
+        for way in network.running if plan.outage.grid else ():
+            for key in plan.leads:
+                charged = charging_from(plan, key)
+                if way.hookup.kind != "cords" and charged in plan.source_units(way.hookup):
+                    yield between_cuts(network, way, key, self._fed(way))
+        for key, array in plan.arrays.items():
+            if carried(array):
+                yield through_the_day(plan, self.run, key)
+
+    def always(self, held: list[str]) -> Iterator[Sheet]:
+        """Those that nothing holds back."""
+        network = self.network
+        for way in network.running:
+            fed = self._fed(way)
+            yield back(network, way, fed)
+            yield _left_off(recover(network, way, fed), held)
+            yield make_safe(network, way, fed)
+            yield ration(network, way, fed, self.run)
+        for one, other, over in self.both:
+            yield back_from_both(network, one, other, _after(over))
+        if network.running:
+            yield night_round(self.plan, self.run)
+        for way in network.ways:
+            if way.why_not:
+                yield make_safe(network, way, _hooked_up(way.hookup))
+
+    def _fed(self, way: Way) -> dict[str, str]:
+        """How the house stands while a way feeds it."""
+        return _after(self.overs[way.lead_id])
 
 
-def _always(plan: Plan, held: list[str]) -> Iterator[Sheet]:
-    network = network_of(plan)
+def _pairs(network: Network) -> Iterator[tuple[Way, Way]]:
+    """Ways to two panels through inlets of their own, the first lead of each."""
+    first: dict[str, Way] = {}
     for way in network.running:
-        fed = _after(change_over(network, way))
-        yield back(network, way, fed)
-        yield _left_off(recover(network, way, fed), held)
-        yield make_safe(network, way, fed)
-    for way in network.ways:
-        if way.why_not:
-            yield make_safe(network, way, _hooked_up(way.hookup))
+        if way.hookup.feed_id is not None and joins_a_panel(way):
+            first.setdefault(way.hookup.panel_id, way)
+    for one, other in combinations(first.values(), 2):
+        apart = one.hookup.feed_id != other.hookup.feed_id
+        if apart and (one.hookup.source_kind, one.hookup.source_id) != (
+            other.hookup.source_kind, other.hookup.source_id
+        ):  # fmt: skip
+            yield one, other
 
 
 def _left_off(sheet: Sheet, held: list[str]) -> Sheet:
