@@ -8,7 +8,7 @@ VENV := .venv
 STAMPS := .make
 PIP := $(VENV)/bin/python -m pip --quiet --disable-pip-version-check
 SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
-FRONTEND := $(shell find frontend/src frontend/public -type f 2>/dev/null) frontend/index.html frontend/vite.config.ts
+FRONTEND := $(shell find frontend/src frontend/worker frontend/public -type f 2>/dev/null) frontend/index.html $(wildcard frontend/vite*.ts)
 
 .PHONY: setup demo test check bench fuzz soak types catalogue clean browser
 
@@ -25,7 +25,7 @@ check: setup $(STAMPS)/development
 	$(VENV)/bin/ruff format --check backend
 	$(VENV)/bin/mypy --config-file backend/pyproject.toml backend/src backend/tests
 	cd backend && ../$(VENV)/bin/lint-imports --config pyproject.toml
-	cd frontend && npx biome check . && npx tsc --noEmit
+	cd frontend && npx biome check . && npm run --silent typecheck
 	sh frontend/api/check-drift.sh $(VENV)/bin/weary-cedar
 
 bench: setup $(STAMPS)/development browser
@@ -51,7 +51,7 @@ browser:
 	@command -v chromium >/dev/null || { $(SUDO) apt-get update -q && $(SUDO) apt-get install -y -q --no-install-recommends chromium; }
 
 clean:
-	rm -rf $(VENV) $(STAMPS) frontend/node_modules backend/src/weary_cedar/api/static
+	rm -rf $(VENV) $(STAMPS) frontend/node_modules backend/src/weary_cedar/api/static backend/src/weary_cedar/formats/page
 
 $(STAMPS)/runtime: backend/requirements.lock backend/pyproject.toml
 	@mkdir -p $(STAMPS)

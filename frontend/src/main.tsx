@@ -2,6 +2,7 @@ import { notifyManager, QueryClient, QueryClientProvider } from "@tanstack/react
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { keepScreens } from "./api/server";
 import { Broken } from "./app/Broken";
 import { FirstPlan } from "./app/FirstPlan";
 import { Frame } from "./app/Frame";
@@ -10,6 +11,7 @@ import { startPalette } from "./app/palette";
 import "./index.css";
 
 startPalette();
+keepScreens();
 /** Edits show in the same frame: a checkbox must not flicker back before the cache tells of it. */
 notifyManager.setScheduler(queueMicrotask);
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 30_000 } } });

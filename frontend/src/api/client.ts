@@ -1,5 +1,6 @@
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema.gen";
+import { noteServer } from "./server";
 
 type Schemas = components["schemas"];
 export type PlanView = Schemas["PlanView"];
@@ -26,6 +27,10 @@ export type GearLibrary = Schemas["GearLibrary"];
 export type Clash = Schemas["Clash"];
 
 export const client = createClient<paths>({ baseUrl: "/" });
+client.use({
+  onResponse: ({ response }) => noteServer(response.headers.get("x-kept") === null),
+  onError: () => noteServer(false),
+});
 
 /** An answer that was refused, or a server that did not answer. */
 export class Refused extends Error {

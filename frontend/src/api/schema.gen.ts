@@ -952,6 +952,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/pocket.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pocket
+         * @description All sheets as one page that needs neither this server nor a network: for a phone's own storage.
+         */
+        get: operations["pocket_api_plans__plan_id__pocket_html_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Record
+         * @description What was done at the panel.
+         */
+        get: operations["record_api_plans__plan_id__record_get"];
+        put?: never;
+        /**
+         * Take Record
+         * @description Take rows in, from a page or from a pocket file; a row that is known already counts once.
+         */
+        post: operations["take_record_api_plans__plan_id__record_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/redo": {
         parameters: {
             query?: never;
@@ -2669,6 +2713,8 @@ export interface components {
             others: components["schemas"]["Other"][];
             /** Unit */
             unit: string;
+            /** Usual */
+            usual?: number | null;
             /** Where */
             where: string;
         };
@@ -2790,6 +2836,13 @@ export interface components {
          */
         Feed: {
             /**
+             * Branches Off
+             * @description which branch breakers are off before a source is joined to the panel
+             * @default all
+             * @enum {string}
+             */
+            branches_off: "all" | "large" | "none";
+            /**
              * Breaker A
              * @description feed breaker, or the input of the transfer switch
              */
@@ -2825,6 +2878,12 @@ export interface components {
              * @enum {string}
              */
             kind: "interlock_inlet" | "transfer_switch" | "transfer_panel" | "appliance_switch" | "bridged" | "half_leg" | "automatic" | "hybrid" | "no_transfer" | "receptacle_backfeed";
+            /**
+             * Light First
+             * @description a circuit of lamps comes back before all others
+             * @default false
+             */
+            light_first: boolean;
             /** Name */
             name?: string | null;
             /**
@@ -2834,6 +2893,13 @@ export interface components {
              * @enum {string}
              */
             neutral_switched: "yes" | "no" | "unknown";
+            /**
+             * Output On
+             * @description whether the source’s output is on before it is joined to the panel
+             * @default before
+             * @enum {string}
+             */
+            output_on: "before" | "after";
             /** Panel Id */
             panel_id: string;
             /**
@@ -3634,6 +3700,11 @@ export interface components {
             at_s: number;
             /** For S */
             for_s: number;
+        };
+        /** HTTPValidationError */
+        HTTPValidationError: {
+            /** Detail */
+            detail?: components["schemas"]["ValidationError"][];
         };
         /**
          * HandCycleRule
@@ -5472,6 +5543,141 @@ export interface components {
             transfer_gap_ms?: number | null;
         };
         /**
+         * Record
+         * @description Rows of one plan, as a device gives them back.
+         */
+        Record: {
+            /** Plan Id */
+            plan_id: string;
+            /**
+             * Record
+             * @default 1
+             * @constant
+             */
+            record: 1;
+            /** Rows */
+            rows: components["schemas"]["RecordEntry"][];
+        };
+        /**
+         * RecordEntry
+         * @description One thing that was done, or taken back, at a step of a sheet.
+         */
+        RecordEntry: {
+            /**
+             * Action
+             * @description what the step said
+             */
+            action: string;
+            /**
+             * At
+             * Format: date-time
+             * @description of the act, by the clock of the device
+             * @example 2026-11-27T03:10:00Z
+             */
+            at: string;
+            /**
+             * Id
+             * @description made where it was done; a row that is there already counts once
+             */
+            id: string;
+            /**
+             * Kind
+             * @default done
+             * @enum {string}
+             */
+            kind: "done" | "undone";
+            /**
+             * Read
+             * @description by the place of the reading, as typed
+             */
+            read?: {
+                [key: string]: string;
+            };
+            /**
+             * Revision
+             * @description of the plan of the sheet
+             */
+            revision: number;
+            /** Sheet */
+            sheet: string;
+            /** Step */
+            step: number;
+            /**
+             * Undoes
+             * @description the row that is taken back
+             * @default null
+             */
+            undoes: string | null;
+        };
+        /**
+         * RecordLine
+         * @description A row, and when it came to be known here.
+         */
+        RecordLine: {
+            /**
+             * Action
+             * @description what the step said
+             */
+            action: string;
+            /**
+             * At
+             * Format: date-time
+             * @description of the act, by the clock of the device
+             * @example 2026-11-27T03:10:00Z
+             */
+            at: string;
+            /**
+             * Entered At
+             * Format: date-time
+             */
+            entered_at: string;
+            /**
+             * Id
+             * @description made where it was done; a row that is there already counts once
+             */
+            id: string;
+            /**
+             * Kind
+             * @default done
+             * @enum {string}
+             */
+            kind: "done" | "undone";
+            /**
+             * Read
+             * @description by the place of the reading, as typed
+             */
+            read?: {
+                [key: string]: string;
+            };
+            /**
+             * Revision
+             * @description of the plan of the sheet
+             */
+            revision: number;
+            /** Sheet */
+            sheet: string;
+            /** Step */
+            step: number;
+            /**
+             * Undoes
+             * @description the row that is taken back
+             */
+            undoes?: string | null;
+        };
+        /**
+         * RecordView
+         * @description What was done at the panel, by the time of the act.
+         */
+        RecordView: {
+            /** Rows */
+            rows: components["schemas"]["RecordLine"][];
+            /**
+             * Taken
+             * @default 0
+             */
+            taken: number;
+        };
+        /**
          * Refrigerating
          * @description A refrigerator or freezer whose compartments drive its compressor.
          */
@@ -5996,7 +6202,12 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "change_over" | "swap" | "charge" | "return" | "recover" | "make_safe";
+            kind: "change_over" | "swap" | "charge" | "between_cuts" | "sun" | "night" | "ration" | "return" | "recover" | "make_safe";
+            /**
+             * Notes
+             * @default []
+             */
+            notes: string[];
             /**
              * Stay Off
              * @default []
@@ -7295,6 +7506,19 @@ export interface components {
              * @default true
              */
             on: boolean;
+        };
+        /** ValidationError */
+        ValidationError: {
+            /** Context */
+            ctx?: Record<string, never>;
+            /** Input */
+            input?: unknown;
+            /** Location */
+            loc: (string | number)[];
+            /** Message */
+            msg: string;
+            /** Error Type */
+            type: string;
         };
         /**
          * Vehicle
@@ -12199,6 +12423,281 @@ export interface operations {
             };
             /** @description No such plan or revision */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    pocket_api_plans__plan_id__pocket_html_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    record_api_plans__plan_id__record_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    take_record_api_plans__plan_id__record_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "plan_id": "foothill-house",
+                 *       "record": 1,
+                 *       "rows": [
+                 *         {
+                 *           "action": "Turn the main off",
+                 *           "at": "2026-11-27T03:10:00Z",
+                 *           "id": "5f0c1b1e-31ab",
+                 *           "revision": 1,
+                 *           "sheet": "change-over/inlet",
+                 *           "step": 1
+                 *         }
+                 *       ]
+                 *     }
+                 */
+                "application/json": components["schemas"]["Record"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -29,9 +29,13 @@ from weary_cedar.api.desk import Desk
 from weary_cedar.api.guard import Guard
 from weary_cedar.api.lanes import Lanes
 from weary_cedar.core.plan import Plan
+from weary_cedar.core.record import Record
 from weary_cedar.store.plans import PlanStore
 
 STATIC = Path(__file__).parent / "static"
+#: Files that browsers ask for at the root: the icon, and the worker that keeps the screens when the server
+#: is away.
+AT_ROOT = ("icon.svg", "worker.js")
 
 
 #: Everything that the API answers, by subject.
@@ -73,7 +77,7 @@ def make_app(engine: Engine | None = None, lanes: Lanes | None = None) -> FastAP
 def _add_plan_schema(description: dict[str, Any]) -> None:
     """Bodies that are read by hand refer to the plan's input schema."""
     schemas = description["components"]["schemas"]
-    for body in (Plan, heaters.HeaterQuestion):
+    for body in (Plan, heaters.HeaterQuestion, Record):
         own = body.model_json_schema(ref_template="#/components/schemas/{model}")
         for name, schema in own.pop("$defs", {}).items():
             schemas.setdefault(name, schema)
@@ -88,9 +92,8 @@ def _serve_screens(app: FastAPI) -> None:
     def screen(path: str) -> FileResponse:
         if path.startswith("api/"):
             raise HTTPException(404, f"There is no /{path} here.")
-        icon = STATIC / "icon.svg"
-        if path == "icon.svg" and icon.is_file():
-            return FileResponse(icon)
+        if path in AT_ROOT and (STATIC / path).is_file():
+            return FileResponse(STATIC / path, headers={"Cache-Control": "no-cache"})
         index = STATIC / "index.html"
         if not index.is_file():
             raise HTTPException(404, "The screens are not built; run make setup.")

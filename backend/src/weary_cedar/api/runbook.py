@@ -1,15 +1,19 @@
 """Routes of the runbook: the sheets of a plan, and on paper."""
 
+from datetime import datetime
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel
 
+from weary_cedar.api.desk import Desk
 from weary_cedar.api.errors import documented
-from weary_cedar.api.plans import AtDesk, PlanId
+from weary_cedar.api.plans import AtDesk, JsonBody, PlanId, body_of
 from weary_cedar.core.errors import NotFound, Problem
+from weary_cedar.core.record import RecordEntry, read_record
 from weary_cedar.core.runbook.sheet import CAUTIONS, Sheet
 from weary_cedar.core.runbook.sheets import sheets_of
+from weary_cedar.formats.pocket import pocket_html
 from weary_cedar.formats.sheets_pdf import sheets_pdf
 from weary_cedar.workshop.derivation import opened
 
@@ -64,3 +68,79 @@ def _on_paper(document: str, key: str | None) -> bytes:
         problem = Problem("/sheet", key or "none", names)
         raise NotFound(str(problem), (problem,))
     return sheets_pdf(found.plan, wanted)
+
+
+@router.get(
+    "/pocket.html",
+    response_class=Response,
+    responses={
+        200: {"content": {"text/html": {"schema": {"type": "string"}}}, "description": "One file"},
+        **documented(404, 422),
+    },
+)
+def pocket(desk: AtDesk, plan_id: PlanId) -> Response:
+    """All sheets as one page that needs neither this server nor a network: for a phone's own storage."""
+    stored = desk.store.get(plan_id)
+    answer = desk.answer_from(plan_id, _pocket, stored.document, plan_id, stored.revision)
+    answer.headers["Content-Type"] = "text/html; charset=utf-8"
+    answer.headers["Content-Disposition"] = f'attachment; filename="{plan_id}-pocket.html"'
+    return answer
+
+
+def _pocket(document: str, plan_id: str, revision: int) -> bytes:
+    found = opened(document)
+    sheets = sheets_of(found.plan, found.findings, found.run)
+    return pocket_html(found.plan, plan_id, revision, sheets).encode()
+
+
+class RecordLine(RecordEntry):
+    """A row, and when it came to be known here."""
+
+    entered_at: datetime
+
+
+class RecordView(BaseModel):
+    """What was done at the panel, by the time of the act."""
+
+    rows: list[RecordLine]
+    #: Of what was sent, how many rows are new; the others were known.
+    taken: int = 0
+
+
+RECORD_BODY = body_of(
+    {"$ref": "#/components/schemas/Record"},
+    {
+        "record": 1,
+        "plan_id": "foothill-house",
+        "rows": [
+            {
+                "id": "5f0c1b1e-31ab",
+                "at": "2026-11-27T03:10:00Z",
+                "sheet": "change-over/inlet",
+                "revision": 1,
+                "step": 1,
+                "action": "Turn the main off",
+            }
+        ],
+    },
+)
+
+
+@router.get("/record", response_model=RecordView, responses=documented(404))
+def record(desk: AtDesk, plan_id: PlanId) -> RecordView:
+    """What was done at the panel."""
+    return _record(desk, plan_id, 0)
+
+
+@router.post(
+    "/record", response_model=RecordView, responses=documented(404, 413, 422, 503), openapi_extra=RECORD_BODY
+)
+def take_record(desk: AtDesk, plan_id: PlanId, body: JsonBody) -> RecordView:
+    """Take rows in, from a page or from a pocket file; a row that is known already counts once."""
+    desk.store.get(plan_id)
+    return _record(desk, plan_id, desk.record.take(plan_id, read_record(body, plan_id).rows))
+
+
+def _record(desk: Desk, plan_id: str, taken: int) -> RecordView:
+    rows = [RecordLine(**vars(kept.row), entered_at=kept.entered_at) for kept in desk.record.rows(plan_id)]
+    return RecordView(rows=rows, taken=taken)

@@ -53,3 +53,17 @@ class RevisionRow(Base):
     undo_to: Mapped[int | None] = mapped_column(default=None)
     redo_to: Mapped[int | None] = mapped_column(default=None)
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), default=now)
+
+
+class RecordRow(Base):
+    """Something done at the panel: when it was done, and when it came to be known here."""
+
+    __tablename__ = "record_rows"
+    __table_args__ = (Index("ix_record_rows_plan_id_row_id", "plan_id", "row_id", unique=True),)
+
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
+    plan_id: Mapped[str] = mapped_column(ForeignKey("plans.id", ondelete="CASCADE"))
+    row_id: Mapped[str] = mapped_column(String(64))
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    entered_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), default=now)
+    document: Mapped[str] = mapped_column(Text)

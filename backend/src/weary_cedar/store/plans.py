@@ -1,20 +1,15 @@
 """The repository of plans: every edit is a revision, undo and redo are revisions too."""
 
 from collections import defaultdict
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from threading import Lock
 
 from sqlalchemy import Engine, delete, func, select, update
-from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
 
 from weary_cedar.core.errors import (
-    Busy,
-    CannotRead,
-    CannotStore,
     EditConflict,
     NotFound,
     NothingToUndo,
@@ -22,14 +17,12 @@ from weary_cedar.core.errors import (
 )
 from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.core.plan.ids import free_id
-from weary_cedar.store.database import PATIENCE_S, READS_ONLY
 from weary_cedar.store.edits import Made, edited, made_of, restored, stepped
 from weary_cedar.store.merge import Json
 from weary_cedar.store.models import PlanRow, RevisionRow, now
+from weary_cedar.store.sessions import Sessions, no_plan, plan_row, turn
 from weary_cedar.store.thinning import Line, kept_revisions, relinked
 
-#: An edit waits so long for the edits of the same plan before it, s.
-TURN_S = 60.0
 #: One who opens a plan waits so long for edits that are being saved, s.
 SETTLES_S = 1.0
 #: Histories are thinned after every so many revisions.
@@ -102,37 +95,14 @@ class PlanStore:
     """Plans in a database; safe to use from several threads."""
 
     def __init__(self, engine: Engine) -> None:
-        self._engine = engine
-        self._reader = engine.execution_options(**{READS_ONLY: True})
+        self.sessions = Sessions(engine)
         self._turns: defaultdict[str, Lock] = defaultdict(Lock)
-        self._pen = Lock()
-
-    @contextmanager
-    def _reading(self) -> Iterator[Session]:
-        """A transaction that only reads: it goes on while someone else writes or holds the database."""
-        try:
-            with Session(self._reader) as session, session.begin():
-                yield session
-        except DBAPIError as error:
-            reason = str(error.orig)
-            problem = Problem("/data", reason, "a database that can be read")
-            raise CannotRead(f"It could not be read: {reason}.", (problem,)) from None
-
-    @contextmanager
-    def _writing(self) -> Iterator[Session]:
-        """A transaction that writes; one at a time, so that only one waits for another program."""
-        with _turn(self._pen, "another edit is being saved"):
-            try:
-                with Session(self._engine) as session, session.begin():
-                    yield session
-            except DBAPIError as error:
-                raise _not_saved(str(error.orig)) from None
 
     # ------------------------------------------------------------ reading
 
     def entries(self, *, deleted: bool = False) -> list[PlanEntry]:
         """All plans that are not deleted, or those that are; the last saved first."""
-        with self._reading() as session:
+        with self.sessions.reading() as session:
             rows = session.execute(
                 select(PlanRow, RevisionRow.created_at)
                 .join(RevisionRow, (RevisionRow.plan_id == PlanRow.id) & (RevisionRow.number == PlanRow.head))
@@ -144,9 +114,9 @@ class PlanStore:
 
     def family(self, plan_id: str) -> list[StoredPlan]:
         """A plan with its variants, the oldest first; asked of the plan or of one of them."""
-        with self._reading() as session:
-            row = _plan_row(session, plan_id)
-            own = _plan_row(session, row.variant_of) if row.variant_of else row
+        with self.sessions.reading() as session:
+            row = plan_row(session, plan_id)
+            own = plan_row(session, row.variant_of) if row.variant_of else row
             variants = session.scalars(
                 select(PlanRow)
                 .where(PlanRow.variant_of == own.id, PlanRow.deleted_at.is_(None))
@@ -156,13 +126,13 @@ class PlanStore:
 
     def never_used(self) -> bool:
         """Whether there has not been any plan yet, not even one that was deleted."""
-        with self._reading() as session:
+        with self.sessions.reading() as session:
             return session.scalar(select(func.count()).select_from(PlanRow)) == 0
 
     def get(self, plan_id: str) -> StoredPlan:
         """The current revision."""
-        with self._reading() as session:
-            row = _plan_row(session, plan_id)
+        with self.sessions.reading() as session:
+            row = plan_row(session, plan_id)
             return _stored(row, _revision(session, row.id, row.head))
 
     def settled(self, plan_id: str) -> StoredPlan:
@@ -174,15 +144,15 @@ class PlanStore:
 
     def revision(self, plan_id: str, number: int) -> StoredPlan:
         """An older revision, to look at."""
-        with self._reading() as session:
-            row = _plan_row(session, plan_id)
+        with self.sessions.reading() as session:
+            row = plan_row(session, plan_id)
             return _stored(row, _revision(session, row.id, number))
 
     def history(self, plan_id: str, most: int = 200) -> list[HistoryEntry]:
         """The line of revisions, the newest first."""
         columns = (RevisionRow.number, RevisionRow.kind, RevisionRow.summary, RevisionRow.created_at)
-        with self._reading() as session:
-            row = _plan_row(session, plan_id)
+        with self.sessions.reading() as session:
+            row = plan_row(session, plan_id)
             found = session.execute(
                 select(*columns)
                 .where(RevisionRow.plan_id == row.id)
@@ -197,8 +167,8 @@ class PlanStore:
     def kept(self, plan_id: str) -> Kept:
         """How much of a plan's history is kept."""
         size = func.coalesce(func.sum(func.length(RevisionRow.document)), 0)
-        with self._reading() as session:
-            row = _plan_row(session, plan_id)
+        with self.sessions.reading() as session:
+            row = plan_row(session, plan_id)
             count, last, held = session.execute(
                 select(func.count(), func.max(RevisionRow.number), size).where(RevisionRow.plan_id == row.id)
             ).one()
@@ -216,7 +186,7 @@ class PlanStore:
     ) -> StoredPlan:
         """Add a plan under an id made from its name; or a variant of another one."""
         made = plan if isinstance(plan, Made) else made_of(plan)
-        with self._writing() as session:
+        with self.sessions.writing() as session:
             plan_id = free_id(wanted_id or made.name, set(session.scalars(select(PlanRow.id))), "plan")
             row = PlanRow(id=plan_id, name=made.name, head=1, variant_of=variant_of)
             session.add(row)
@@ -239,14 +209,14 @@ class PlanStore:
             EditConflict: someone else changed the same place since `base`.
             InvalidPlan: the edited plan has something wrong.
         """
-        with _turn(self._turns[plan_id], "other edits of this plan are being saved"):
+        with turn(self._turns[plan_id], "other edits of this plan are being saved"):
             head = self.get(plan_id)
             old = None if base == head.revision else self.revision(plan_id, base).document
             made = make(head.document, old, head.revision)
             if made is None:
                 return head
-            with self._writing() as session:
-                row = _plan_row(session, plan_id)
+            with self.sessions.writing() as session:
+                row = plan_row(session, plan_id)
                 _refuse_moved(row, head.revision)
                 return _append(
                     session, row, made, "edit", undo_to=head.revision, merged=base != head.revision
@@ -261,9 +231,9 @@ class PlanStore:
         return self._step(plan_id, base, "redo", make)
 
     def _step(self, plan_id: str, base: int, way: str, make: Callable[..., Made]) -> StoredPlan:
-        with _turn(self._turns[plan_id], "other edits of this plan are being saved"):
-            with self._reading() as session:
-                row = _plan_row(session, plan_id)
+        with turn(self._turns[plan_id], "other edits of this plan are being saved"):
+            with self.sessions.reading() as session:
+                row = plan_row(session, plan_id)
                 head = _head_for(session, row, base)
                 target_number = head.undo_to if way == "undo" else head.redo_to
                 if target_number is None:
@@ -272,8 +242,8 @@ class PlanStore:
                 here, there, undo_to = head.document, target.document, target.undo_to
                 redo_to = head.number if way == "undo" else target.redo_to
             made = make(here, there, way)
-            with self._writing() as session:
-                row = _plan_row(session, plan_id)
+            with self.sessions.writing() as session:
+                row = plan_row(session, plan_id)
                 _refuse_moved(row, base)
                 return _append(session, row, made, way, undo_to=undo_to, redo_to=redo_to)
 
@@ -281,16 +251,16 @@ class PlanStore:
         self, plan_id: str, base: int, number: int, make: Callable[[str, str], Made] = restored
     ) -> StoredPlan:
         """Bring an older revision back as a new one."""
-        with _turn(self._turns[plan_id], "other edits of this plan are being saved"):
-            with self._reading() as session:
-                row = _plan_row(session, plan_id)
+        with turn(self._turns[plan_id], "other edits of this plan are being saved"):
+            with self.sessions.reading() as session:
+                row = plan_row(session, plan_id)
                 _head_for(session, row, base)
                 old = _revision(session, plan_id, number)
                 at = _utc(old.created_at).strftime("%Y-%m-%d %H:%M UTC")
                 document = old.document
             made = make(document, f"Brought back revision {number} of {at}")
-            with self._writing() as session:
-                row = _plan_row(session, plan_id)
+            with self.sessions.writing() as session:
+                row = plan_row(session, plan_id)
                 _refuse_moved(row, base)
                 return _append(session, row, made, "restore", undo_to=base)
 
@@ -300,11 +270,11 @@ class PlanStore:
         Raises:
             InvalidPlan: the edited plan has something wrong.
         """
-        with _turn(self._turns[plan_id], "other edits of this plan are being saved"):
+        with turn(self._turns[plan_id], "other edits of this plan are being saved"):
             head = self.get(plan_id)
             made = edited(head.document, None, head.revision, patch)
-            with self._writing() as session:
-                row = _plan_row(session, plan_id)
+            with self.sessions.writing() as session:
+                row = plan_row(session, plan_id)
                 _refuse_moved(row, head.revision)
                 made = Made(head.document, head.name, "Nothing changed") if made is None else made
                 summary = f"Not kept: {made.summary}"
@@ -313,57 +283,23 @@ class PlanStore:
 
     def delete(self, plan_id: str) -> None:
         """Take a plan off the list; it can be brought back."""
-        with self._writing() as session:
-            _plan_row(session, plan_id).deleted_at = now()
+        with self.sessions.writing() as session:
+            plan_row(session, plan_id).deleted_at = now()
 
     def undelete(self, plan_id: str) -> StoredPlan:
         """Bring a deleted plan back."""
-        with self._writing() as session:
+        with self.sessions.writing() as session:
             row = session.get(PlanRow, plan_id)
             if row is None:
-                raise _no_plan(plan_id)
+                raise no_plan(plan_id)
             row.deleted_at = None
             return _stored(row, _revision(session, row.id, row.head))
 
     def thin(self) -> None:
         """Thin the histories of all plans."""
-        with self._writing() as session:
+        with self.sessions.writing() as session:
             for row in session.scalars(select(PlanRow)).all():
                 _thin(session, row)
-
-
-@contextmanager
-def _turn(lock: Lock, what: str) -> Iterator[None]:
-    if not lock.acquire(timeout=TURN_S):
-        problem = Problem("/data", what, "to try again in a moment")
-        raise Busy(f"It was not saved: {what}, for {TURN_S:.0f} s now.", (problem,))
-    try:
-        yield
-    finally:
-        lock.release()
-
-
-def _not_saved(reason: str) -> CannotStore | Busy:
-    if "locked" in reason or "busy" in reason:
-        right = "the other program to let go of it, then the same edit again"
-        detail = (
-            f"It was not saved: another program has held the database for {PATIENCE_S:.0f} s and more. "
-            "What was saved before is kept."
-        )
-        return Busy(detail, (Problem("/data", reason, right),))
-    problem = Problem("/data", reason, "room on the disk and a folder that can be written")
-    return CannotStore(f"It could not be saved: {reason}. What was saved before is kept.", (problem,))
-
-
-def _no_plan(plan_id: str) -> NotFound:
-    return NotFound(f"There is no plan “{plan_id}”.", (Problem("/plan_id", plan_id, "a plan of the list"),))
-
-
-def _plan_row(session: Session, plan_id: str) -> PlanRow:
-    row = session.get(PlanRow, plan_id)
-    if row is None or row.deleted_at is not None:
-        raise _no_plan(plan_id)
-    return row
 
 
 def _revision(session: Session, plan_id: str, number: int) -> RevisionRow:

@@ -22,6 +22,7 @@ import {
 } from "./feedFields";
 import { Joints } from "./Joints";
 import { feedingSources, outletsOf, sourceKey, splitSource } from "./leads";
+import { Schools } from "./Schools";
 
 interface Props {
   id: string;
@@ -79,6 +80,9 @@ export function FeedEditor({ id, lead }: Props) {
       circuit_ids: wired ? (end.circuit_ids ?? []) : [],
       switch_legs: {},
       neutral_switched: "unknown",
+      branches_off: "all",
+      output_on: "before",
+      light_first: false,
       survey: {},
     };
     const to = { end: "feed" as const, feed_id: key };
@@ -154,6 +158,12 @@ export function FeedEditor({ id, lead }: Props) {
             Changed over and restored otherwise than the outage says
           </summary>
           <Fields value={feed} fields={CHANGEOVER} set={changeFeed} />
+        </details>
+      )}
+      {feed && feedId && (
+        <details>
+          <summary className="min-h-[24px] cursor-pointer text-faint">Schools of closing it by hand</summary>
+          <Schools feedId={feedId} />
         </details>
       )}
       {isToLoads(lead.to) && (

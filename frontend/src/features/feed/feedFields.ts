@@ -101,6 +101,31 @@ export const CHANGEOVER: readonly FieldOf<Feed>[] = [
   { key: "restore_interval_s", label: "between two", unit: "s", optional: true },
 ];
 
+/** Schools of closing, where one act puts a whole panel under power. */
+export const CLOSING: readonly FieldOf<Feed>[] = [
+  {
+    key: "branches_off",
+    label: "off before",
+    choices: [
+      ["all", "all branch breakers"],
+      ["large", "only the large ones"],
+      ["none", "none but those marked off"],
+    ],
+  },
+  {
+    key: "output_on",
+    label: "output on",
+    choices: [
+      ["before", "before it is joined to the panel"],
+      ["after", "after it is joined to the panel"],
+    ],
+  },
+];
+
+export const LIGHT_FIRST: readonly FieldOf<Feed>[] = [
+  { key: "light_first", label: "a circuit of lamps comes back first", tick: true },
+];
+
 /** The end of cords to appliances. */
 export const STRIP: readonly FieldOf<ToLoads>[] = [
   { key: "plug", label: "plug at the end", offered: "receptacles" },

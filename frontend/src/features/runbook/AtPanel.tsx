@@ -1,9 +1,9 @@
-import { useEffect, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
 import type { components } from "../../api/schema.gen";
-import { whole } from "../../ui/format";
 import { useMoments } from "../../ui/useMoments";
-import { judged } from "./judged";
-import { keepProgress, keptProgress, type Progress } from "./progress";
+import { expectedWords, judged } from "./judged";
+import { newId, type Row } from "./kept";
+import { keepProgress, keptProgress, type Progress, type Tick } from "./progress";
 import { canSpeak, say } from "./speech";
 
 type Sheet = components["schemas"]["Sheet"];
@@ -17,11 +17,14 @@ interface Props {
   planId: string;
   revision: number;
   zone: string;
+  /** Said above the step: that the server is away, that this is kept. */
+  told?: ReactNode;
+  onRow: (row: Row) => void;
   onClose: () => void;
 }
 
 /** One step at a time, for one hand and a glove in the dark; what was done stays on this device. */
-export function AtPanel({ sheet, planId, revision, zone, onClose }: Props) {
+export function AtPanel({ sheet, planId, revision, zone, told, onRow, onClose }: Props) {
   const [progress, setProgress] = useState<Progress>(
     () => keptProgress(planId, sheet.key) ?? { revision, begun: Date.now(), ticks: [] },
   );
@@ -35,6 +38,25 @@ export function AtPanel({ sheet, planId, revision, zone, onClose }: Props) {
     setSure(false);
     setProgress(next);
     keepProgress(planId, sheet.key, next);
+  };
+  const row = (id: string, number: number, more: Partial<Row>): Row => ({
+    id,
+    kind: "done",
+    at: new Date().toISOString(),
+    sheet: sheet.key,
+    revision: progress.revision,
+    step: number,
+    action: (steps[number - 1]?.action ?? "").slice(0, 400),
+    ...more,
+  });
+  const doneNow = (read: Record<string, string>) => {
+    const id = newId();
+    onRow(row(id, done + 1, { read }));
+    change({ ...progress, ticks: [...progress.ticks, { id, at: Date.now(), read }] });
+  };
+  const takenBack = (ticks: readonly Tick[]) => {
+    for (const tick of ticks)
+      onRow(row(newId(), progress.ticks.indexOf(tick) + 1, { kind: "undone", undoes: tick.id }));
   };
   const words = step ? `${step.action}, ${step.where}. You should see: ${step.see}` : "";
   useEffect(() => {
@@ -54,6 +76,7 @@ export function AtPanel({ sheet, planId, revision, zone, onClose }: Props) {
             Hold
           </button>
         </p>
+        {told}
         {progress.revision !== revision && (
           <p role="alert" className="my-2 border-l-4 border-stop py-1 pl-3">
             The plan was changed after this was begun: its steps may be others now. Begin again.
@@ -66,7 +89,7 @@ export function AtPanel({ sheet, planId, revision, zone, onClose }: Props) {
             number={done + 1}
             of={steps.length}
             since={last?.at ?? progress.begun}
-            onDone={(read) => change({ ...progress, ticks: [...progress.ticks, { at: Date.now(), read }] })}
+            onDone={doneNow}
           />
         ) : (
           <p className="my-6 text-[20px]">All {steps.length} steps are done.</p>
@@ -76,7 +99,10 @@ export function AtPanel({ sheet, planId, revision, zone, onClose }: Props) {
             <button
               type="button"
               className="big"
-              onClick={() => change({ ...progress, ticks: progress.ticks.slice(0, -1) })}
+              onClick={() => {
+                takenBack(progress.ticks.slice(-1));
+                change({ ...progress, ticks: progress.ticks.slice(0, -1) });
+              }}
             >
               Back one step
             </button>
@@ -88,6 +114,7 @@ export function AtPanel({ sheet, planId, revision, zone, onClose }: Props) {
               onClick={() => {
                 setSure(!sure);
                 if (!sure) return;
+                takenBack(progress.ticks);
                 keepProgress(planId, sheet.key, null);
                 setProgress({ revision, begun: Date.now(), ticks: [] });
               }}
@@ -151,9 +178,7 @@ function OneStep({ step, number, of, since, onDone }: StepProps) {
         return (
           <div key={reading.where} className="mt-2">
             <label className="flex items-center gap-3 text-[18px]">
-              <span className="min-w-0 flex-1">
-                {reading.where}: {whole(reading.low)} to {whole(reading.high)} {reading.unit}
-              </span>
+              <span className="min-w-0 flex-1">{expectedWords(reading)}</span>
               <input
                 inputMode="decimal"
                 aria-label={`${reading.where} read`}

@@ -1,36 +1,43 @@
 import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
 import { useSearchParams } from "react-router";
 import { answer, client } from "../../api/client";
 import { useDesk } from "../../api/plan";
-import type { components } from "../../api/schema.gen";
+import { keepSheets, useServerThere } from "../../api/server";
 import { CannotShow } from "../../ui/CannotShow";
+import { Schools } from "../feed/Schools";
 import { AtPanel } from "./AtPanel";
-import { StepLine } from "./StepLine";
+import { keepsNothing } from "./kept";
+import { Record } from "./Record";
+import { SheetList } from "./SheetList";
+import { SheetOf } from "./SheetOf";
+import { useRecord } from "./useRecord";
 
-type Sheet = components["schemas"]["Sheet"];
-
-/** Kinds of sheets in the order in which they are looked for, and what each heads. */
-const KINDS: readonly (readonly [Sheet["kind"], string])[] = [
-  ["change_over", "Change over"],
-  ["swap", "Swap sources"],
-  ["charge", "Charge"],
-  ["return", "Back to the utility"],
-  ["recover", "After a trip"],
-  ["make_safe", "Something is wrong"],
-];
+/** So often the server is asked whether it is back, ms. */
+const ASKED_AGAIN_MS = 5_000;
 
 /** What is done at the panel, in which order: a sheet for every act, made from the plan. */
 export function RunbookScreen() {
   const { view } = useDesk();
   const [asked, ask] = useSearchParams();
+  const there = useServerThere();
+  const record = useRecord(view.id);
   const found = useQuery({
     queryKey: ["sheets", view.id, view.revision],
     queryFn: () =>
       answer(client.GET("/api/plans/{plan_id}/sheets", { params: { path: { plan_id: view.id } } })),
     placeholderData: (before) => before,
+    refetchInterval: there ? false : ASKED_AGAIN_MS,
+    networkMode: "always",
   });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: kept anew after every edit
+  useEffect(() => {
+    if (import.meta.env.PROD) void keepSheets(view.id);
+  }, [view.id, view.revision]);
   const sheets = found.data?.sheets ?? [];
   const shown = sheets.find((sheet) => sheet.key === asked.get("sheet")) ?? sheets[0];
+  const zone = view.plan.site.time_zone ?? "UTC";
+  const told = <Away there={there} waiting={record.waiting.length} refused={record.refused?.message} />;
   if (shown && asked.get("at") === "panel" && (shown.steps ?? []).length > 0)
     return (
       <AtPanel
@@ -38,13 +45,20 @@ export function RunbookScreen() {
         sheet={shown}
         planId={view.id}
         revision={view.revision}
-        zone={view.plan.site.time_zone ?? "UTC"}
+        zone={zone}
+        told={told}
+        onRow={record.add}
         onClose={() => ask({ sheet: shown.key }, { replace: true })}
       />
     );
+  const leadId = shown?.key.split("/")[1] ?? "";
+  const end = view.plan.leads?.[leadId]?.to;
+  const feedId = end && "feed_id" in end ? end.feed_id : undefined;
+  const paper = `/api/plans/${view.id}/sheets.pdf`;
   return (
     <>
       <h1 className="sr-only">Runbook</h1>
+      {told}
       <CannotShow asked={found} what="sheets" />
       {found.data && sheets.length === 0 && (
         <p className="border-l-4 border-caution py-2 pl-3">
@@ -54,102 +68,75 @@ export function RunbookScreen() {
       )}
       {shown && (
         <div className="grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[280px_minmax(0,1fr)]">
-          <nav aria-label="Sheets" className="unprinted">
-            {KINDS.map(([kind, title]) => {
-              const some = sheets.filter((sheet) => sheet.kind === kind);
-              if (some.length === 0) return null;
-              return (
-                <div key={kind} className="mb-2">
-                  <h2 className="text-faint">{title}</h2>
-                  {some.map((sheet) => (
-                    <button
-                      key={sheet.key}
-                      type="button"
-                      aria-current={sheet === shown ? "page" : undefined}
-                      className={`block min-h-[44px] w-full border-l-4 px-3 text-left ${
-                        sheet === shown ? "border-cedar font-semibold" : "border-rule"
-                      }`}
-                      onClick={() => ask({ sheet: sheet.key }, { replace: true })}
-                    >
-                      {sheet.title.replace(/^[^:]*: /, "")}
-                      {(sheet.held_by ?? []).length > 0 && <span className="ml-2 text-stop">held back</span>}
-                    </button>
-                  ))}
-                </div>
-              );
-            })}
-          </nav>
+          <SheetList
+            sheets={sheets}
+            shown={shown}
+            onChoose={(sheet) => ask({ sheet: sheet.key }, { replace: true })}
+          />
           <SheetOf
             sheet={shown}
             cautions={found.data?.cautions ?? []}
-            planId={view.id}
+            beside={
+              <span className="ml-auto flex flex-wrap gap-3 text-[14px] font-normal unprinted">
+                <a className="act" href={`${paper}?sheet=${encodeURIComponent(shown.key)}`} download>
+                  On paper
+                </a>
+                <a className="act" href={paper} download>
+                  All sheets
+                </a>
+                <a className="act" href={`/api/plans/${view.id}/pocket.html`} download>
+                  Pocket file
+                </a>
+              </span>
+            }
+            choices={feedId && shown.key === `change-over/${leadId}` && <SchoolsOf feedId={feedId} />}
             onPanel={() => ask({ sheet: shown.key, at: "panel" })}
           />
         </div>
       )}
+      <Record record={record} zone={zone} />
     </>
   );
 }
 
-interface SheetProps {
-  sheet: Sheet;
-  cautions: readonly string[];
-  planId: string;
-  onPanel: () => void;
+function SchoolsOf({ feedId }: { feedId: string }) {
+  return (
+    <details className="my-3 unprinted">
+      <summary className="min-h-[24px] cursor-pointer text-faint">
+        Schools: what is off before, when the output goes on, what comes back first
+      </summary>
+      <Schools feedId={feedId} />
+    </details>
+  );
 }
 
-function SheetOf({ sheet, cautions, planId, onPanel }: SheetProps) {
-  const held = sheet.held_by ?? [];
+interface AwayProps {
+  there: boolean;
+  waiting: number;
+  refused: string | undefined;
+}
+
+/** That the server is away, and what waits for it. */
+function Away({ there, waiting, refused }: AwayProps) {
+  const rows = waiting === 1 ? "1 row waits" : `${waiting} rows wait`;
   return (
-    <article aria-label={sheet.title} className="printed max-w-[760px]" data-testid="sheet">
-      <h2 className="flex flex-wrap items-baseline gap-x-4 border-b border-ink pb-1">
-        {sheet.title}
-        <span className="ml-auto flex gap-3 text-[14px] font-normal unprinted">
-          <a
-            className="act"
-            href={`/api/plans/${planId}/sheets.pdf?sheet=${encodeURIComponent(sheet.key)}`}
-            download
-          >
-            On paper
-          </a>
-          <a className="act" href={`/api/plans/${planId}/sheets.pdf`} download>
-            All sheets
-          </a>
-        </span>
-      </h2>
-      {cautions.map((words) => (
-        <p key={words} className="mt-1 text-faint">
-          {words}
-        </p>
-      ))}
-      {held.length > 0 && (
-        <div role="alert" className="my-3 border-l-4 border-stop py-1 pl-3">
-          <strong className="text-stop">This sheet is held back: do not energise.</strong>
-          <ul>
-            {held.map((words) => (
-              <li key={words}>{words}</li>
-            ))}
-          </ul>
-        </div>
-      )}
-      {(sheet.stay_off ?? []).length > 0 && (
-        <p className="my-3 border-l-4 border-caution py-1 pl-3">
-          There is no room for these at once; they stay off: {sheet.stay_off?.join(", ")}.
+    <div role="status" data-testid="away">
+      {!there && (
+        <p className="my-2 border-l-4 border-caution py-1 pl-3">
+          The server does not answer. The sheets are those that this device kept, and go on
+          {waiting > 0 ? `; ${rows} here and are sent when it is back` : ""}.
         </p>
       )}
-      {(sheet.steps ?? []).length > 0 && (
-        <p className="my-3 unprinted">
-          <button type="button" className="big" onClick={onPanel}>
-            Go through it at the panel
-          </button>
+      {there && refused && waiting > 0 && (
+        <p className="my-2 border-l-4 border-stop py-1 pl-3">
+          {rows} here and cannot be taken in: {refused}
         </p>
       )}
-      <ol>
-        {(sheet.steps ?? []).map((step, index) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: steps are known by their place
-          <StepLine key={index} number={index + 1} step={step} />
-        ))}
-      </ol>
-    </article>
+      {keepsNothing() && (
+        <p className="my-2 border-l-4 border-stop py-1 pl-3">
+          This device keeps nothing for this page: ticks are gone when it is closed.
+        </p>
+      )}
+    </div>
   );
 }

@@ -1,5 +1,6 @@
 import type { components } from "../../api/schema.gen";
 import { whole } from "../../ui/format";
+import { expectedWords } from "./judged";
 
 type Step = components["schemas"]["Step"];
 
@@ -21,9 +22,7 @@ export function StepLine({ number, step }: { number: number; step: Step }) {
         {(step.readings ?? []).length > 0 && (
           <ul className="flex flex-wrap gap-x-6" aria-label={`Readings of step ${number}`}>
             {step.readings?.map((reading) => (
-              <li key={reading.where}>
-                {reading.where}: {whole(reading.low)} to {whole(reading.high)} {reading.unit}
-              </li>
+              <li key={reading.where}>{expectedWords(reading)}</li>
             ))}
           </ul>
         )}

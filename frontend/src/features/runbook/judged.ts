@@ -1,6 +1,13 @@
 import type { components } from "../../api/schema.gen";
+import { whole } from "../../ui/format";
 
 type Expected = components["schemas"]["Expected"];
+
+/** What a meter should show, and what it shows in the run. */
+export function expectedWords({ where, low, high, unit, usual }: Expected): string {
+  const range = `${where}: ${whole(low)} to ${whole(high)} ${unit}`;
+  return usual == null ? range : `${range}, in the run ${whole(usual)}`;
+}
 
 /** A reading against what was expected, in words; empty where it fits. */
 export function judged(reading: Expected, read: number): string {

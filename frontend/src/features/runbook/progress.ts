@@ -1,6 +1,10 @@
+import { keep, kept } from "./kept";
+
 /** How far a sheet was gone through on this device: kept here, so that leaving and coming back goes on. */
 
 export interface Tick {
+  /** Of its row in the record. */
+  id: string;
   /** When it was done, ms since 1970. */
   at: number;
   /** What was read, as typed, by the place of the reading. */
@@ -17,12 +21,7 @@ export interface Progress {
 const keyOf = (planId: string, sheet: string) => `weary-cedar at the panel ${planId} ${sheet}`;
 
 /** What is kept of a sheet; nothing where it was not begun. */
-export function keptProgress(planId: string, sheet: string): Progress | null {
-  const text = localStorage.getItem(keyOf(planId, sheet));
-  return text === null ? null : (JSON.parse(text) as Progress);
-}
+export const keptProgress = (planId: string, sheet: string) => kept<Progress>(keyOf(planId, sheet));
 
-export function keepProgress(planId: string, sheet: string, progress: Progress | null) {
-  if (progress === null) localStorage.removeItem(keyOf(planId, sheet));
-  else localStorage.setItem(keyOf(planId, sheet), JSON.stringify(progress));
-}
+export const keepProgress = (planId: string, sheet: string, progress: Progress | null) =>
+  keep(keyOf(planId, sheet), progress);

@@ -1,0 +1,46 @@
+import { useNarrow } from "../../ui/useNarrow";
+import { KINDS, type Sheet } from "./kinds";
+
+interface Props {
+  sheets: readonly Sheet[];
+  shown: Sheet | undefined;
+  onChoose: (sheet: Sheet) => void;
+}
+
+/** All sheets by what they are for. */
+export function SheetList({ sheets, shown, onChoose }: Props) {
+  const narrow = useNarrow();
+  return (
+    <nav aria-label="Sheets" className="unprinted">
+      {KINDS.map(([kind, title]) => {
+        const some = sheets.filter((sheet) => sheet.kind === kind);
+        if (some.length === 0) return null;
+        return (
+          <div key={kind} className="mb-2">
+            <h2 className="text-faint">{title}</h2>
+            {some.map((sheet) => (
+              <button
+                key={sheet.key}
+                type="button"
+                aria-current={sheet === shown ? "page" : undefined}
+                className={`block min-h-[44px] w-full border-l-4 px-3 text-left ${
+                  sheet === shown ? "border-cedar font-semibold" : "border-rule"
+                }`}
+                onClick={() => {
+                  onChoose(sheet);
+                  if (narrow)
+                    requestAnimationFrame(() =>
+                      document.querySelector("[data-testid=sheet]")?.scrollIntoView(),
+                    );
+                }}
+              >
+                {sheet.title.replace(/^[^:]*: /, "")}
+                {(sheet.held_by ?? []).length > 0 && <span className="ml-2 text-stop">held back</span>}
+              </button>
+            ))}
+          </div>
+        );
+      })}
+    </nav>
+  );
+}
