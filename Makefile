@@ -7,6 +7,7 @@ KILLS ?= 1000
 VENV := .venv
 STAMPS := .make
 PIP := $(VENV)/bin/python -m pip --quiet --disable-pip-version-check
+PYTEST = $(VENV)/bin/python -m pytest -c backend/pyproject.toml --rootdir backend
 SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
 FRONTEND := $(shell find frontend/src frontend/worker frontend/public -type f 2>/dev/null) frontend/index.html $(wildcard frontend/vite*.ts)
 
@@ -18,7 +19,8 @@ demo: setup
 	$(VENV)/bin/weary-cedar serve --port $(PORT) --data $(DATA)
 
 test: setup $(STAMPS)/development browser
-	$(VENV)/bin/python -m pytest -c backend/pyproject.toml --rootdir backend backend/tests
+	$(PYTEST) backend/tests --ignore backend/tests/browser --numprocesses 2 --dist loadfile
+	$(PYTEST) backend/tests/browser
 
 check: setup $(STAMPS)/development
 	$(VENV)/bin/ruff check backend

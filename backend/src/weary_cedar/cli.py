@@ -16,17 +16,25 @@ import typer
 
 from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.checks.explained import catalogue_page, explained, in_words
+from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.errors import Problem, TookTooLong, WearyCedarError
+from weary_cedar.core.one_line import one_line
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Plan, plan_schema, read_plan
+from weary_cedar.core.plan.ids import free_id
 from weary_cedar.core.runbook.replay import replay
 from weary_cedar.core.runbook.sheet import told
 from weary_cedar.core.runbook.sheets import sheets_of
 from weary_cedar.core.runbook.steps import read_steps, steps_schema
 from weary_cedar.core.sums import SUMS, work_out
 from weary_cedar.core.sums_of_plan import filled
+from weary_cedar.formats.bundle_pdf import bundle_pdf
+from weary_cedar.formats.one_line_drawing import one_line_pdf, one_line_svg
+from weary_cedar.formats.paper import Edition
+from weary_cedar.formats.pocket import pocket_html
 from weary_cedar.formats.series_csv import write_series
 from weary_cedar.formats.sheets_pdf import sheets_pdf
+from weary_cedar.formats.sign_pdf import signs_pdf
 from weary_cedar.formats.sum_figures import read_figures
 from weary_cedar.formats.terminal import for_terminal
 
@@ -277,6 +285,10 @@ def print_sheets(
     ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="Print the sheets as JSON.")] = False,
     pdf: Annotated[Path | None, typer.Option("--pdf", metavar="FILE", help="Write them as PDF.")] = None,
+    pocket: Annotated[
+        Path | None,
+        typer.Option("--pocket", metavar="FILE.html", help="Write one page that needs no server."),
+    ] = None,
 ) -> None:
     """Print the sheets of a plan, step by step. Exit code 1: a finding holds one back, 2: bad input."""
     plan = _plan_from(plan_file)
@@ -285,17 +297,58 @@ def print_sheets(
         names = ", ".join(item.key for item in found) or "none: nothing feeds anything in this plan"
         _refuse(f"--sheet: got {sheet}; should be one of {names}", [])
     wanted = [item for item in found if sheet in (None, item.key)]
+    plan_id = free_id(plan.name, ())
     if pdf is not None:
-        try:
-            pdf.write_bytes(sheets_pdf(plan, wanted))
-        except OSError as error:
-            _refuse(f"{pdf}: {error.strerror}; give a file that can be written", [])
-    elif as_json:
+        edition = Edition(made=datetime.now().astimezone().date(), code=f"{plan_id}-pocket.html")
+        _written(pdf, sheets_pdf(plan, wanted, edition))
+    if pocket is not None:
+        _written(pocket, pocket_html(plan, plan_id, 1, wanted).encode())
+    if as_json:
         print(json.dumps([item.model_dump(mode="json") for item in wanted], indent=1))
-    else:
+    elif pdf is None and pocket is None:
         for item in wanted:
             _say(*told(item))
     raise SystemExit(1 if any(item.held_by for item in wanted) else 0)
+
+
+def _written(file: Path, content: bytes) -> None:
+    try:
+        file.write_bytes(content)
+    except OSError as error:
+        _refuse(f"{file}: {error.strerror}; give a file that can be written", [])
+
+
+@app.command("print")
+def print_paper(
+    plan_file: Annotated[
+        Path, typer.Argument(metavar="PLAN.json", help="A plan file, or - for standard input.")
+    ],
+    what: Annotated[str, typer.Argument(metavar="WHAT", help="bundle, one-line or signs.")],
+    file: Annotated[
+        Path, typer.Argument(metavar="FILE", help="A PDF; one-line writes SVG where it ends so.")
+    ],
+) -> None:
+    """Print a paper of a plan. Exit code 1: a stop forbids to energise, 2: bad input."""
+    plan = _plan_from(plan_file)
+    edition = Edition(made=datetime.now().astimezone().date(), code=f"{free_id(plan.name, ())}-pocket.html")
+    run = run_outage(plan)
+    findings = findings_of(plan, facts=Facts(plan, run))
+    if what == "bundle":
+        sheets = sheets_of(plan, findings, run)
+        content = bundle_pdf(plan, run, findings, sheets, edition)
+    elif what == "one-line" and file.suffix == ".svg":
+        content = one_line_svg(one_line(plan), plan.name, edition).encode()
+    elif what == "one-line":
+        content = one_line_pdf(plan, edition)
+    elif what == "signs":
+        content = signs_pdf(plan, edition)
+    else:
+        _refuse(f"WHAT: got {what}; should be bundle, one-line or signs", [])
+    _written(file, content)
+    stops = [finding for finding in findings if finding.level == "stop" and not finding.answered]
+    for finding in stops:
+        _say(f"STOP, do not energise: {finding.title}: {finding.element.name}", to=sys.stderr)
+    raise SystemExit(1 if stops else 0)
 
 
 @app.command("replay")

@@ -4,6 +4,7 @@ import io
 import json
 import subprocess
 import sys
+from datetime import date
 from pathlib import Path
 
 import pytest
@@ -14,6 +15,7 @@ from weary_cedar.core.checks import findings_of
 from weary_cedar.core.runbook.sheet import CAUTIONS
 from weary_cedar.core.runbook.sheets import sheets_of
 from weary_cedar.demo import demo_plan
+from weary_cedar.formats.paper import Edition
 from weary_cedar.formats.sheets_pdf import sheets_pdf
 
 AT = "/api/plans/foothill-house"
@@ -64,7 +66,9 @@ def test_paper_has_every_step_and_every_caution(client: TestClient) -> None:
 def test_a_sheet_that_is_held_back_says_so_on_paper() -> None:
     plan = demo_plan()
     held = sheets_of(plan, [])[0].model_copy(update={"held_by": ["No fault path: here"], "steps": []})
-    words = read(sheets_pdf(plan, [held.model_copy(update={"stay_off": ["Range"]})]))
+    words = read(
+        sheets_pdf(plan, [held.model_copy(update={"stay_off": ["Range"]})], Edition(7, date(2026, 11, 27)))
+    )
     assert "HELD BACK, do not energise: No fault path: here" in words
     assert "STAYS OFF, there is no room for it: Range" in words
 

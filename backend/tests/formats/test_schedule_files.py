@@ -1,6 +1,7 @@
 """Panel schedules in and out: CSV, typed labels, paper."""
 
 import re
+from datetime import date
 from typing import Any
 
 import pytest
@@ -11,7 +12,10 @@ from weary_cedar.core.plan import CheckAnswer, Plan, read_plan
 from weary_cedar.demo import DEMOS, demo_plan
 from weary_cedar.formats.label_lines import read_labels
 from weary_cedar.formats.panel_pdf import labels_pdf, schedule_pdf
+from weary_cedar.formats.paper import Edition
 from weary_cedar.formats.schedule_csv import read_schedule, write_schedule
+
+EDITION = Edition(7, date(2026, 11, 27))
 
 
 def rich() -> Plan:
@@ -90,25 +94,25 @@ def pages(content: bytes) -> int:
 
 def test_paper() -> None:
     plan = demo_plan()
-    assert schedule_pdf(plan, "main") == schedule_pdf(plan, "main")
-    assert schedule_pdf(plan, "main").startswith(b"%PDF")
-    assert pages(schedule_pdf(plan, "main")) == 1
-    assert pages(labels_pdf(plan, "main")) == 1
+    assert schedule_pdf(plan, "main", EDITION) == schedule_pdf(plan, "main", EDITION)
+    assert schedule_pdf(plan, "main", EDITION).startswith(b"%PDF")
+    assert pages(schedule_pdf(plan, "main", EDITION)) == 1
+    assert pages(labels_pdf(plan, "main", EDITION)) == 1
     big: Any = house({f"c{n}": circuit([n]) for n in range(1, 85) if n not in (2, 4)}, {})
     big["panels"]["main"]["spaces"] = 84
-    assert pages(schedule_pdf(read_plan(big), "main")) == 2
-    assert pages(labels_pdf(read_plan(big), "main")) == 3
+    assert pages(schedule_pdf(read_plan(big), "main", EDITION)) == 2
+    assert pages(labels_pdf(read_plan(big), "main", EDITION)) == 3
 
 
 def test_answers_are_printed_with_the_plan() -> None:
     answer = CheckAnswer(reason="inspected, local approval", by="licence 123")
     plan = demo_plan()
     told = plan.model_copy(update={"check_answers": {"feed-sign@feeds/inlet": answer}})
-    assert len(schedule_pdf(told, "main")) > len(schedule_pdf(plan, "main"))
+    assert len(schedule_pdf(told, "main", EDITION)) > len(schedule_pdf(plan, "main", EDITION))
 
 
 def test_a_stop_is_printed_too() -> None:
     plan = demo_plan()
     station = plan.stations["station"].model_copy(update={"hertz": 50})
     abroad = plan.model_copy(update={"stations": {"station": station}})
-    assert len(schedule_pdf(abroad, "main")) > len(schedule_pdf(plan, "main"))
+    assert len(schedule_pdf(abroad, "main", EDITION)) > len(schedule_pdf(plan, "main", EDITION))

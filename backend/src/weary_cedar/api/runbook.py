@@ -3,19 +3,25 @@
 from datetime import datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Query, Request, Response
 from pydantic import BaseModel
 
 from weary_cedar.api.desk import Desk
 from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import AtDesk, JsonBody, PlanId, body_of
+from weary_cedar.api.printed import a_file, printed
 from weary_cedar.core.errors import NotFound, Problem
+from weary_cedar.core.one_line import one_line
 from weary_cedar.core.record import RecordEntry, read_record
 from weary_cedar.core.runbook.sheet import CAUTIONS, Sheet
 from weary_cedar.core.runbook.sheets import sheets_of
+from weary_cedar.formats.bundle_pdf import bundle_pdf
+from weary_cedar.formats.one_line_drawing import one_line_pdf, one_line_svg
+from weary_cedar.formats.paper import Edition
 from weary_cedar.formats.pocket import pocket_html
 from weary_cedar.formats.sheets_pdf import sheets_pdf
-from weary_cedar.workshop.derivation import opened
+from weary_cedar.formats.sign_pdf import signs_pdf
+from weary_cedar.workshop.derivation import opened, plan_of
 
 router = APIRouter(prefix="/api/plans/{plan_id}", tags=["runbook"])
 
@@ -38,28 +44,23 @@ def _sheets(document: str) -> bytes:
     return Runbook(sheets=sheets_of(found.plan, found.findings, found.run)).model_dump_json().encode()
 
 
-@router.get(
-    "/sheets.pdf",
-    response_class=Response,
-    responses={
-        200: {
-            "content": {"application/pdf": {"schema": {"type": "string", "format": "binary"}}},
-            "description": "On paper",
-        },
-        **documented(404, 422),
-    },
-)
+@router.get("/sheets.pdf", response_class=Response, responses=a_file("application/pdf"))
 def sheets_on_paper(
-    desk: AtDesk, plan_id: PlanId, sheet: Annotated[str | None, Query(max_length=200)] = None
+    desk: AtDesk,
+    plan_id: PlanId,
+    request: Request,
+    sheet: Annotated[str | None, Query(max_length=200)] = None,
 ) -> Response:
-    """All sheets on paper, or one of them: boxes to tick, lines for readings."""
-    answer = desk.answer(plan_id, _on_paper, sheet)
-    answer.headers["Content-Type"] = "application/pdf"
-    answer.headers["Content-Disposition"] = f'attachment; filename="{plan_id}-sheets.pdf"'
-    return answer
+    """All sheets on paper, or one of them: boxes to tick, lines for readings, a code that opens the page."""
+    return printed(desk, plan_id, f"{plan_id}-sheets.pdf", _on_paper, sheet, code=page_of(request, plan_id))
 
 
-def _on_paper(document: str, key: str | None) -> bytes:
+def page_of(request: Request, plan_id: str) -> str:
+    """The address of the runbook on the machine that serves it."""
+    return f"{request.base_url}plans/{plan_id}/runbook"
+
+
+def _on_paper(document: str, edition: Edition, key: str | None) -> bytes:
     found = opened(document)
     every = sheets_of(found.plan, found.findings, found.run)
     wanted = [sheet for sheet in every if key in (None, sheet.key)]
@@ -67,17 +68,54 @@ def _on_paper(document: str, key: str | None) -> bytes:
         names = ", ".join(sheet.key for sheet in every) or "a plan in which something feeds"
         problem = Problem("/sheet", key or "none", names)
         raise NotFound(str(problem), (problem,))
-    return sheets_pdf(found.plan, wanted)
+    return sheets_pdf(found.plan, wanted, edition)
 
 
-@router.get(
-    "/pocket.html",
-    response_class=Response,
-    responses={
-        200: {"content": {"text/html": {"schema": {"type": "string"}}}, "description": "One file"},
-        **documented(404, 422),
-    },
-)
+@router.get("/bundle.pdf", response_class=Response, responses=a_file("application/pdf"))
+def bundle(desk: AtDesk, plan_id: PlanId, request: Request) -> Response:
+    """Everything for whoever it is handed over to: house, needs, gear, findings, sheets, test record."""
+    return printed(desk, plan_id, f"{plan_id}-bundle.pdf", _bundle, code=page_of(request, plan_id))
+
+
+def _bundle(document: str, edition: Edition) -> bytes:
+    found = opened(document)
+    sheets = sheets_of(found.plan, found.findings, found.run)
+    return bundle_pdf(found.plan, found.run, found.findings, sheets, edition)
+
+
+@router.get("/signs.pdf", response_class=Response, responses=a_file("application/pdf"))
+def signs(desk: AtDesk, plan_id: PlanId) -> Response:
+    """The sign at each inlet: what may be plugged in, and how its neutral must stand."""
+    return printed(desk, plan_id, f"{plan_id}-signs.pdf", _signs)
+
+
+def _signs(document: str, edition: Edition) -> bytes:
+    return signs_pdf(plan_of(document), edition)
+
+
+@router.get("/one-line.pdf", response_class=Response, responses=a_file("application/pdf"))
+def one_line_on_paper(desk: AtDesk, plan_id: PlanId) -> Response:
+    """The one-line diagram on paper."""
+    return printed(desk, plan_id, f"{plan_id}-one-line.pdf", _one_line_pdf)
+
+
+def _one_line_pdf(document: str, edition: Edition) -> bytes:
+    return one_line_pdf(plan_of(document), edition)
+
+
+@router.get("/one-line.svg", response_class=Response, responses=a_file("image/svg+xml"))
+def one_line_as_svg(desk: AtDesk, plan_id: PlanId) -> Response:
+    """The one-line diagram as SVG."""
+    name = f"{plan_id}-one-line.svg"
+    return printed(desk, plan_id, name, _one_line_svg, kind="image/svg+xml; charset=utf-8")
+
+
+def _one_line_svg(document: str, edition: Edition) -> bytes:
+    plan = plan_of(document)
+    return one_line_svg(one_line(plan), plan.name, edition).encode()
+
+
+@router.get("/pocket.html", response_class=Response, responses=a_file("text/html"))
 def pocket(desk: AtDesk, plan_id: PlanId) -> Response:
     """All sheets as one page that needs neither this server nor a network: for a phone's own storage."""
     stored = desk.store.get(plan_id)

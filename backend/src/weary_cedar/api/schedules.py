@@ -1,23 +1,20 @@
 """Routes of panel schedules as files: CSV in and out, printed schedule and labels."""
 
-from typing import Any
-
 from fastapi import APIRouter, Response, UploadFile
 
 from weary_cedar.api.errors import documented
 from weary_cedar.api.panels import of_panel
 from weary_cedar.api.plans import AtDesk, Base, PlanId
+from weary_cedar.api.printed import a_file, printed
 from weary_cedar.api.views import PlanView
 from weary_cedar.core.plan import Plan
+from weary_cedar.formats.panel_pdf import labels_pdf, schedule_pdf
+from weary_cedar.formats.paper import Edition
 from weary_cedar.formats.schedule_csv import read_schedule
 from weary_cedar.formats.text_file import text_of
+from weary_cedar.workshop.derivation import opened, plan_of
 
 router = APIRouter(prefix="/api/plans/{plan_id}/panels/{panel_id}", tags=["panels"])
-
-
-def _file(kind: str, what: str) -> dict[int | str, dict[str, Any]]:
-    schema = {"type": "string"} if kind == "text/csv" else {"type": "string", "format": "binary"}
-    return {200: {"content": {kind: {"schema": schema}}, "description": what}, **documented(404, 422)}
 
 
 def _attached(content: Response, name: str) -> Response:
@@ -25,7 +22,7 @@ def _attached(content: Response, name: str) -> Response:
     return content
 
 
-@router.get("/schedule.csv", responses=_file("text/csv", "The schedule"), response_class=Response)
+@router.get("/schedule.csv", responses=a_file("text/csv"), response_class=Response)
 def schedule_as_csv(desk: AtDesk, plan_id: PlanId, panel_id: str) -> Response:
     """The panel schedule as CSV."""
     return _attached(desk.sheet(plan_id, f"schedule.csv/{panel_id}", "text/csv"), f"{plan_id}-panel.csv")
@@ -41,16 +38,23 @@ def _with_schedule(plan: Plan, panel_id: str, content: bytes) -> Plan:
     return read_schedule(text_of(content), of_panel(plan, panel_id), panel_id)
 
 
-@router.get("/schedule.pdf", responses=_file("application/pdf", "On paper"), response_class=Response)
+@router.get("/schedule.pdf", responses=a_file("application/pdf"), response_class=Response)
 def schedule_as_pdf(desk: AtDesk, plan_id: PlanId, panel_id: str) -> Response:
     """The panel schedule on paper: what stays on, what may, what never."""
-    sheet = desk.sheet(plan_id, f"schedule.pdf/{panel_id}", "application/pdf")
-    return _attached(sheet, f"{plan_id}-schedule.pdf")
+    return printed(desk, plan_id, f"{plan_id}-schedule.pdf", _schedule, panel_id)
 
 
-@router.get("/labels.pdf", responses=_file("application/pdf", "Labels"), response_class=Response)
+def _schedule(document: str, edition: Edition, panel_id: str) -> bytes:
+    found = opened(document)
+    of_panel(found.plan, panel_id)
+    return schedule_pdf(found.plan, panel_id, edition, found.findings)
+
+
+@router.get("/labels.pdf", responses=a_file("application/pdf"), response_class=Response)
 def labels_as_pdf(desk: AtDesk, plan_id: PlanId, panel_id: str) -> Response:
     """Breaker labels to cut out."""
-    return _attached(
-        desk.sheet(plan_id, f"labels.pdf/{panel_id}", "application/pdf"), f"{plan_id}-labels.pdf"
-    )
+    return printed(desk, plan_id, f"{plan_id}-labels.pdf", _labels, panel_id)
+
+
+def _labels(document: str, edition: Edition, panel_id: str) -> bytes:
+    return labels_pdf(of_panel(plan_of(document), panel_id), panel_id, edition)

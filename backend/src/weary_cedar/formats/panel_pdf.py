@@ -9,7 +9,7 @@ from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.panel_schedule import Cell, PanelSchedule, panel_schedule
 from weary_cedar.core.plan import Circuit, Plan
 from weary_cedar.core.tables import table
-from weary_cedar.formats.paper import MARGIN, document, fit, head
+from weary_cedar.formats.paper import MARGIN, Edition, Paper, document, fit
 
 #: Height of a row of two breakers, of a line in it, and where it is ruled under its middle, pt.
 ROW, LINE, BELOW = 25.0, 10.0, 9.0
@@ -22,65 +22,72 @@ TELL = {
     "off": "never on in an outage",
 }
 CAUTION = (
-    "Weary Cedar is a planning aid, not an approval. Local code and the authority having jurisdiction",
-    "decide; permanent wiring is a licensed electrician's work. Try every breaker before relying on this.",
+    "The authority having jurisdiction decides; permanent wiring is a licensed electrician’s work. "
+    "Try every breaker before relying on this."
 )
 
 
-def schedule_pdf(plan: Plan, panel_id: str, findings: Sequence[Finding] | None = None) -> bytes:
-    """The schedule of a panel: what stays on, what may, what never. Same plan, same bytes.
+def schedule_pdf(
+    plan: Plan, panel_id: str, edition: Edition, findings: Sequence[Finding] | None = None
+) -> bytes:
+    """The schedule of a panel: what stays on, what may, what never.
 
     Args:
         plan: the plan.
         panel_id: one of its panels.
+        edition: revision and day.
         findings: of the checks on that plan, if there are some already.
 
     Returns:
         A PDF of as many pages as it takes; letter paper for a split-phase house, else A4.
     """
-    schedule = panel_schedule(plan, panel_id)
 
-    def draw(canvas: Canvas, width: float, height: float) -> None:
-        y = head(canvas, width, height, f"{schedule.name}: panel schedule", plan)
-        for row in schedule.rows:
-            if y < MARGIN + 60:
-                canvas.showPage()
-                y = head(canvas, width, height, f"{schedule.name}: panel schedule, continued", plan)
-            for cell in row:
-                _place(canvas, plan, cell, width, y)
-            canvas.line(MARGIN, y - BELOW, width - MARGIN, y - BELOW)
-            y -= ROW
-        lines = _foot(plan, schedule, findings_of(plan) if findings is None else findings, width)
-        for font, size, line in lines:
-            if y < MARGIN + 10:
-                canvas.showPage()
-                y = head(canvas, width, height, f"{schedule.name}: panel schedule, continued", plan)
-            canvas.setFont(font, size)
-            canvas.drawString(MARGIN, y - 10, line)
-            y -= size + 3
+    def draw(paper: Paper) -> None:
+        schedule_on(paper, panel_id, findings_of(plan) if findings is None else findings)
 
-    return document(plan, f"{plan.name}: {schedule.name}", draw)
+    return document(plan, f"{plan.name}: {plan.panels[panel_id].name}", draw, edition)
 
 
-def labels_pdf(plan: Plan, panel_id: str) -> bytes:
+def schedule_on(paper: Paper, panel_id: str, findings: Sequence[Finding]) -> None:
+    """The schedule of a panel on pages of its own: its directory."""
+    schedule = panel_schedule(paper.plan, panel_id)
+    paper.page(f"{schedule.name}: panel schedule")
+    for row in schedule.rows:
+        paper.needs(ROW)
+        for cell in row:
+            _place(paper.canvas, paper.plan, cell, paper.width, paper.y)
+        paper.canvas.line(MARGIN, paper.y - BELOW, paper.width - MARGIN, paper.y - BELOW)
+        paper.gap(ROW)
+    for size, words in _foot(paper.plan, schedule, findings):
+        paper.words(words, size=size)
+
+
+def labels_pdf(plan: Plan, panel_id: str, edition: Edition) -> bytes:
     """Labels to cut out, one a breaker, in the order of the spaces."""
-    panel = plan.panels[panel_id]
-    circuits = sorted((c for c in plan.circuits.values() if c.panel_id == panel_id), key=lambda c: c.spaces)
+    return document(
+        plan,
+        f"{plan.name}: labels of {plan.panels[panel_id].name}",
+        lambda paper: labels_on(paper, panel_id),
+        edition,
+    )
 
-    def draw(canvas: Canvas, width: float, height: float) -> None:
-        wide, tall = (width - 2 * MARGIN) / 3, 58.0
-        left_over = height - MARGIN
-        column = 0
-        for circuit in circuits:
-            if left_over - tall < MARGIN:
-                canvas.showPage()
-                left_over, column = height - MARGIN, 0
-            _label(canvas, circuit, MARGIN + column * wide, left_over - tall, wide, tall)
-            column += 1
-            if column == 3:
-                column, left_over = 0, left_over - tall
 
-    return document(plan, f"{plan.name}: labels of {panel.name}", draw)
+def labels_on(paper: Paper, panel_id: str) -> None:
+    """Labels of a panel on pages of their own."""
+    circuits = sorted(
+        (c for c in paper.plan.circuits.values() if c.panel_id == panel_id), key=lambda c: c.spaces
+    )
+    wide, tall, column = paper.room / 3, 58.0, 0
+    paper.bare()
+    for circuit in circuits:
+        if paper.y - tall < MARGIN:
+            paper.bare()
+            column = 0
+        _label(paper.canvas, circuit, MARGIN + column * wide, paper.y - tall, wide, tall)
+        column += 1
+        if column == 3:
+            column = 0
+            paper.gap(tall)
 
 
 def _place(canvas: Canvas, plan: Plan, cell: Cell, width: float, y: float) -> None:
@@ -116,18 +123,14 @@ def _lines_of(circuit: Circuit, room: float, *, tandem: bool) -> list[tuple[str,
     return [(font, fit(line, font, SIZE, room)) for line in lines]
 
 
-def _foot(
-    plan: Plan, schedule: PanelSchedule, findings: Sequence[Finding], width: float
-) -> Iterator[tuple[str, float, str]]:
-    """Lines under the schedule, each with its font and size: legs, what stands in the way, cautions."""
-    room = width - 2 * MARGIN
+def _foot(plan: Plan, schedule: PanelSchedule, findings: Sequence[Finding]) -> Iterator[tuple[float, str]]:
+    """Words under the schedule, each with its size: legs, what stands in the way, cautions."""
     for leg, load in schedule.legs.items():
         limit = f" of {load.limit_a:.0f} A" if load.limit_a else ""
         on = f"{load.keep_w:,.0f} W stay on, {load.room_w:,.0f} W may run"
-        yield "Helvetica", 9, f"Leg {leg}: {on}, {load.most_a:.1f} A{limit}"
-    for words in _answers(plan, findings):
-        yield from (("Helvetica", 8, line) for line in simpleSplit(words, "Helvetica", 8, room))
-    yield from (("Helvetica", 7.5, line) for line in CAUTION)
+        yield 9, f"Leg {leg}: {on}, {load.most_a:.1f} A{limit}"
+    yield from ((8, words) for words in _answers(plan, findings))
+    yield 7.5, CAUTION
 
 
 def _answers(plan: Plan, findings: Sequence[Finding]) -> list[str]:

@@ -1,38 +1,136 @@
-"""What every printed page of a plan has: its paper, its head, and words that stay within it."""
+"""What every printed page of a plan has: its paper, head and foot, and words that stay within it."""
 
 import io
 from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import date
 
+from reportlab.graphics import renderPDF
+from reportlab.graphics.barcode.qr import QrCodeWidget
+from reportlab.graphics.shapes import Drawing
 from reportlab.lib.pagesizes import A4, LETTER
+from reportlab.lib.utils import simpleSplit
 from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 
 from weary_cedar.core.plan import Plan
 
 MARGIN = 40.0
+#: Where words end, above the foot of a page.
+LOWEST = MARGIN + 16
+#: Side of a code that a phone reads from a hand's breadth.
+CODE = 64.0
+PLAIN, BOLD, SLANTED = "Helvetica", "Helvetica-Bold", "Helvetica-Oblique"
+SAFETY = (
+    "A planning aid, no approval. Local code and the instructions of panel, switch and source come first."
+)
 
 
-def document(plan: Plan, title: str, draw: Callable[[Canvas, float, float], None]) -> bytes:
-    """Pages that a function draws: letter paper for a split-phase house, else A4. Same plan, same bytes."""
+@dataclass(frozen=True)
+class Edition:
+    """Which state of a plan is printed: its revision, the day, and what its code says."""
+
+    revision: int | None = None
+    made: date | None = None
+    #: Address that opens the page on the machine that serves it, or the name of the pocket file.
+    code: str = ""
+
+    @property
+    def words(self) -> str:
+        """Revision and day, as far as they are known."""
+        revision = f"revision {self.revision}" if self.revision is not None else "a plan file"
+        return revision if self.made is None else f"{revision}, printed {self.made:%Y-%m-%d}"
+
+
+class Paper:
+    """Pages that are filled from the top; a new one is begun where there is no room left."""
+
+    def __init__(self, plan: Plan, canvas: Canvas, size: tuple[float, float], edition: Edition) -> None:
+        self.plan, self.canvas, self.edition = plan, canvas, edition
+        self.width, self.height = size
+        self.title = ""
+        self.number = 0
+        self.y = 0.0
+
+    @property
+    def room(self) -> float:
+        """Width between the margins."""
+        return self.width - 2 * MARGIN
+
+    def page(self, title: str, *, code: bool = False) -> None:
+        """Begin a page; its head says what it is."""
+        self.bare()
+        self.title = title
+        drawn = code and bool(self.edition.code)
+        room = self.room - (CODE if drawn else 0.0)
+        self.canvas.setFont(BOLD, 15)
+        self.canvas.drawString(MARGIN, self.height - MARGIN, fit(title, BOLD, 15, room))
+        self.canvas.setFont(PLAIN, 9)
+        self.canvas.drawString(MARGIN, self.height - MARGIN - 14, fit(self.plan.name, PLAIN, 9, room))
+        below = self.height - MARGIN - 22
+        self.canvas.line(MARGIN, below, MARGIN + room, below)
+        self.y = below - 18
+        if drawn:
+            self._code()
+
+    def bare(self) -> None:
+        """Begin a page without a head."""
+        if self.number > 0:
+            self.canvas.showPage()
+            self.canvas.setLineWidth(0.5)
+        self.number += 1
+        self.y = self.height - MARGIN
+        self.canvas.setFont(PLAIN, 7)
+        self.canvas.drawString(MARGIN, MARGIN - 14, f"{self.edition.words}. {SAFETY}")
+        self.canvas.drawRightString(self.width - MARGIN, MARGIN - 14, f"page {self.number}")
+
+    def _code(self) -> None:
+        widget = QrCodeWidget(self.edition.code, barLevel="M", barWidth=CODE, barHeight=CODE)
+        drawing = Drawing(CODE, CODE)
+        drawing.add(widget)
+        x, y = self.width - MARGIN - CODE + 8, self.height - MARGIN - CODE + 22
+        renderPDF.draw(drawing, self.canvas, x, y)
+        self.canvas.setFont(PLAIN, 7)
+        for line in simpleSplit(f"Code: {self.edition.code}", PLAIN, 7, self.room - CODE - 8):
+            self.canvas.drawString(MARGIN, self.y + 6, line)
+            self.y -= 9
+        self.y -= 4
+
+    def needs(self, height: float) -> None:
+        """Go on on another page where less than that is left."""
+        if self.y - height < LOWEST:
+            self.page(f"{self.title.removesuffix(', continued')}, continued")
+
+    def words(self, text: str, *, font: str = PLAIN, size: float = 9.0, left: float = MARGIN) -> None:
+        """A text in as many lines as it takes."""
+        for line in simpleSplit(text, font, size, self.width - MARGIN - left):
+            self.needs(size + 3)
+            self.canvas.setFont(font, size)
+            self.canvas.drawString(left, self.y, line)
+            self.y -= size + 3
+
+    def gap(self, height: float) -> None:
+        """Leave some room."""
+        self.y -= height
+
+    def heading(self, text: str) -> None:
+        """Words above a part of a page."""
+        self.needs(40)
+        self.gap(6)
+        self.words(text, font=BOLD, size=11)
+
+
+def document(plan: Plan, title: str, draw: Callable[[Paper], None], edition: Edition) -> bytes:
+    """Pages that a function fills: letter paper for a split-phase house, else A4. Same given, same bytes."""
     out = io.BytesIO()
-    width, height = LETTER if plan.site.split_phase else A4
-    canvas = Canvas(out, pagesize=(width, height), invariant=1)
+    size = LETTER if plan.site.split_phase else A4
+    canvas = Canvas(out, pagesize=size, invariant=1)
     canvas.setTitle(title)
     canvas.setAuthor("Weary Cedar")
     canvas.setLineWidth(0.5)
-    draw(canvas, width, height)
+    draw(Paper(plan, canvas, size, edition))
     canvas.save()
     return out.getvalue()
-
-
-def head(canvas: Canvas, width: float, height: float, title: str, plan: Plan) -> float:
-    """Head of a page; where what comes under it begins."""
-    canvas.setFont("Helvetica-Bold", 15)
-    canvas.drawString(MARGIN, height - MARGIN, fit(title, "Helvetica-Bold", 15, width - 2 * MARGIN))
-    canvas.setFont("Helvetica", 9)
-    canvas.drawString(MARGIN, height - MARGIN - 14, fit(plan.name, "Helvetica", 9, width - 2 * MARGIN))
-    canvas.line(MARGIN, height - MARGIN - 22, width - MARGIN, height - MARGIN - 22)
-    return height - MARGIN - 40
 
 
 def fit(text: str, font: str, size: float, room: float) -> str:

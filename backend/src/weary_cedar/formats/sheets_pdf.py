@@ -1,96 +1,78 @@
 """The sheets of a plan on paper: a box to tick, a line for each reading; legible in black and white."""
 
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
+from urllib.parse import quote
 
 from reportlab.lib.utils import simpleSplit
-from reportlab.pdfgen.canvas import Canvas
 
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.runbook.sheet import CAUTIONS, Sheet, Step, told_reading, told_wait
-from weary_cedar.formats.paper import MARGIN, document, head
+from weary_cedar.formats.paper import BOLD, MARGIN, PLAIN, SLANTED, Edition, Paper, document
 
 SIZE, LINE = 9.0, 12.0
 BOX = 11.0
 #: Left of the words: number and box.
 INDENT = 46.0
 
-Line = tuple[str, float, str]
 
-
-def sheets_pdf(plan: Plan, sheets: Sequence[Sheet]) -> bytes:
-    """Sheets on paper, each begun on a page of its own. Same plan, same bytes.
+def sheets_pdf(plan: Plan, sheets: Sequence[Sheet], edition: Edition) -> bytes:
+    """Sheets on paper, each begun on a page of its own.
 
     Args:
         plan: the plan that they are of.
         sheets: in the order in which they are printed; one that is held back says by what.
+        edition: revision and day, and what the code on each sheet says.
 
     Returns:
         A PDF; letter paper for a split-phase house, else A4.
     """
 
-    def draw(canvas: Canvas, width: float, height: float) -> None:
-        for number, sheet in enumerate(sheets):
-            if number > 0:
-                canvas.showPage()
-            _Page(canvas, plan, width, height, sheet).draw()
+    def draw(paper: Paper) -> None:
+        for sheet in sheets:
+            sheet_on(paper, sheet)
 
-    return document(plan, f"{plan.name}: sheets", draw)
+    return document(plan, f"{plan.name}: sheets", draw, edition)
 
 
-class _Page:
-    """One sheet over as many pages as it takes."""
-
-    def __init__(self, canvas: Canvas, plan: Plan, width: float, height: float, sheet: Sheet) -> None:
-        self.canvas, self.plan, self.sheet = canvas, plan, sheet
-        self.width, self.height = width, height
-        self.room = width - 2 * MARGIN
-        self.y = head(canvas, width, height, sheet.title, plan)
-
-    def draw(self) -> None:
-        """Cautions, then every step."""
-        for words in CAUTIONS:
-            self._words(("Helvetica", 7.5, words), MARGIN)
-        self.y -= LINE / 2
-        for words in self.sheet.held_by:
-            self._words(("Helvetica-Bold", SIZE, f"HELD BACK, do not energise: {words}"), MARGIN)
-        for label in self.sheet.stay_off:
-            self._words(("Helvetica-Bold", SIZE, f"STAYS OFF, there is no room for it: {label}"), MARGIN)
-        for number, step in enumerate(self.sheet.steps, 1):
-            self._step(number, step)
-
-    def _step(self, number: int, step: Step) -> None:
-        lines = [line for text in _lines(step) for line in self._split(text, MARGIN + INDENT)]
-        if self.y - len(lines) * LINE < MARGIN:
-            self._next_page()
-        self.canvas.setFont("Helvetica-Bold", SIZE)
-        self.canvas.drawRightString(MARGIN + 18, self.y, str(number))
-        self.canvas.rect(MARGIN + 26, self.y - 2, BOX, BOX)
-        for font, size, words in lines:
-            self.canvas.setFont(font, size)
-            self.canvas.drawString(MARGIN + INDENT, self.y, words)
-            self.y -= LINE
-        self.y -= LINE / 3
-
-    def _words(self, text: Line, left: float) -> None:
-        for font, size, words in self._split(text, left):
-            if self.y < MARGIN + LINE:
-                self._next_page()
-            self.canvas.setFont(font, size)
-            self.canvas.drawString(left, self.y, words)
-            self.y -= size + 3
-
-    def _split(self, text: Line, left: float) -> list[Line]:
-        font, size, words = text
-        return [(font, size, line) for line in simpleSplit(words, font, size, self.width - MARGIN - left)]
-
-    def _next_page(self) -> None:
-        self.canvas.showPage()
-        self.y = head(self.canvas, self.width, self.height, f"{self.sheet.title}, continued", self.plan)
+def sheet_on(paper: Paper, sheet: Sheet) -> None:
+    """One sheet on pages of its own."""
+    edition = paper.edition
+    if edition.code.startswith("http"):
+        paper.edition = replace(edition, code=f"{edition.code}?sheet={quote(sheet.key, safe='')}")
+    paper.page(sheet.title, code=True)
+    paper.edition = edition
+    for words in CAUTIONS:
+        paper.words(words, size=7.5)
+    paper.gap(LINE / 2)
+    for words in sheet.held_by:
+        paper.words(f"HELD BACK, do not energise: {words}", font=BOLD)
+    for label in sheet.stay_off:
+        paper.words(f"STAYS OFF, there is no room for it: {label}", font=BOLD)
+    for words in sheet.notes:
+        paper.words(f"Note: {words}")
+    for number, step in enumerate(sheet.steps, 1):
+        _step(paper, number, step)
 
 
-def _lines(step: Step) -> Iterator[Line]:
-    yield "Helvetica-Bold", SIZE, f"{step.action}, {step.where}{told_wait(step)}"
-    yield "Helvetica", SIZE, f"See: {step.see}"
+def _step(paper: Paper, number: int, step: Step) -> None:
+    room = paper.width - 2 * MARGIN - INDENT
+    lines = [(font, line) for font, words in _lines(step) for line in simpleSplit(words, font, SIZE, room)]
+    paper.needs(len(lines) * LINE)
+    canvas = paper.canvas
+    canvas.setFont(BOLD, SIZE)
+    canvas.drawRightString(MARGIN + 18, paper.y, str(number))
+    canvas.rect(MARGIN + 26, paper.y - 2, BOX, BOX)
+    for font, line in lines:
+        canvas.setFont(font, SIZE)
+        canvas.drawString(MARGIN + INDENT, paper.y, line)
+        paper.gap(LINE)
+    paper.gap(LINE / 3)
+
+
+def _lines(step: Step) -> Iterator[tuple[str, str]]:
+    yield BOLD, f"{step.action}, {step.where}{told_wait(step)}"
+    yield PLAIN, f"See: {step.see}"
     for reading in step.readings:
-        yield "Helvetica", SIZE, f"{told_reading(reading)}        read: ____________"
-    yield "Helvetica-Oblique", SIZE, f"If not: {step.if_not}"
+        yield PLAIN, f"{told_reading(reading)}; read: ____________"
+    yield SLANTED, f"If not: {step.if_not}"

@@ -26,7 +26,6 @@ from weary_cedar.core.panel_schedule import PanelSchedule, panel_schedule
 from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.core.sums import SUMS
 from weary_cedar.core.sums_of_plan import filled
-from weary_cedar.formats.panel_pdf import labels_pdf, schedule_pdf
 from weary_cedar.formats.schedule_csv import write_schedule
 
 T = TypeVar("T")
@@ -195,7 +194,7 @@ def derive(document: str) -> Derivation:
 
     Returns:
         The sheets by name (`view`, `outline`, `run`, `needs`, `paths`, `hookup`, `survey`, `inventory`, and
-        by panel `schedule.csv/…`, `schedule.pdf/…`, `labels.pdf/…`), and why others are missing.
+        by panel `schedule.csv/…`), and why others are missing.
 
     Raises:
         InvalidPlan: the document is not a plan by the present rules.
@@ -213,7 +212,7 @@ def derive(document: str) -> Derivation:
     schedules = []
     for key in plan.panels:
         schedules += found.attempt("panels", lambda key=key: [panel_schedule(plan, key)], lambda _why: [])  # type: ignore[misc]
-        _keep_papers(found, plan, key, open_plan.findings)
+        found.keep(f"schedule.csv/{key}", lambda key=key: write_schedule(plan, key).encode())  # type: ignore[misc]
     if "run" not in found.failed:
         found.keep("run", lambda: thinned(open_plan.run).model_dump_json().encode())
     view = DerivedView(
@@ -226,12 +225,6 @@ def derive(document: str) -> Derivation:
     )
     found.sheets["view"] = view.model_dump_json().encode()
     return found
-
-
-def _keep_papers(found: Derivation, plan: Plan, key: str, findings: Sequence[Finding]) -> None:
-    found.keep(f"schedule.csv/{key}", lambda: write_schedule(plan, key).encode())
-    found.keep(f"schedule.pdf/{key}", lambda: schedule_pdf(plan, key, findings))
-    found.keep(f"labels.pdf/{key}", lambda: labels_pdf(plan, key))
 
 
 def _outline(open_plan: Opened) -> Outline:

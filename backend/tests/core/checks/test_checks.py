@@ -4,7 +4,9 @@ Rows are merge patches on a demo plan. Limits are those of the catalogue: codes 
 the rest common practice with no source.
 """
 
+import json
 from collections.abc import Iterator
+from functools import cache, reduce
 
 import pytest
 from check_plans import (
@@ -38,9 +40,19 @@ from weary_cedar.store.merge import apply_patch
 PARAMETERS = [pytest.param(*item, id=f"{index}-{item[0]}") for index, item in enumerate(ROWS)]
 
 
+@cache
+def findings_in(document: str) -> list[Finding]:
+    """Findings of a plan; most plans are asked about by several tests."""
+    return findings_of(read_plan(document))
+
+
+def every(plan: str, *patches: Json) -> list[Finding]:
+    document = reduce(apply_patch, patches, PLANS[plan])
+    return findings_in(json.dumps(document, sort_keys=True))
+
+
 def found(plan: str, patch: Json, check_id: str) -> list[Finding]:
-    document = apply_patch(PLANS[plan], patch)
-    return [finding for finding in findings_of(read_plan(document)) if finding.check_id == check_id]
+    return [finding for finding in every(plan, patch) if finding.check_id == check_id]
 
 
 @pytest.mark.parametrize(("check_id", "plan", "bad", "inside", "missing", "level"), PARAMETERS)
@@ -77,8 +89,7 @@ def test_a_fix_takes_its_finding_away() -> None:
     mended = 0
     for plan, bad, finding in fixes():
         assert finding.fix is not None
-        document = apply_patch(apply_patch(PLANS[plan], bad), finding.fix)
-        after = findings_of(read_plan(document))
+        after = every(plan, bad, finding.fix)
         assert finding.key not in {f.key for f in after if f.level == finding.level}, finding
         mended += 1
     assert mended > 10
@@ -162,7 +173,7 @@ def test_every_question_of_a_check_is_on_the_survey() -> None:
         for patch in (bad, missing):
             document = read_plan(apply_patch(PLANS[plan], patch or {}))
             on_survey = {(row["question_id"], row["room"], key) for row, key in asked_questions(document)}
-            for finding in findings_of(document):
+            for finding in every(plan, patch or {}):
                 if finding.asks is not None:
                     asks = finding.asks
                     assert (asks.question_id, asks.room, asks.id) in on_survey, finding

@@ -60,7 +60,7 @@ def test_a_bonding_plug_bonds_and_an_island_bonds_itself() -> None:
     assert judged("floating", "no", several, split_phase=True) == "neutral-floating-switched"
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(st.sampled_from(list(DEMOS)), st.data())
 def test_what_is_not_known_is_never_fine(name: str, data: st.DataObject) -> None:
     """Any question: yes is silent, no is a finding, no answer is `cannot judge`."""

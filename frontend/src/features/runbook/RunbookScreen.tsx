@@ -68,26 +68,25 @@ export function RunbookScreen() {
       )}
       {shown && (
         <div className="grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[280px_minmax(0,1fr)]">
-          <SheetList
-            sheets={sheets}
-            shown={shown}
-            onChoose={(sheet) => ask({ sheet: sheet.key }, { replace: true })}
-          />
+          <div>
+            <SheetList
+              sheets={sheets}
+              shown={shown}
+              onChoose={(sheet) => ask({ sheet: sheet.key }, { replace: true })}
+            />
+            <Papers planId={view.id} />
+          </div>
           <SheetOf
             sheet={shown}
             cautions={found.data?.cautions ?? []}
             beside={
-              <span className="ml-auto flex flex-wrap gap-3 text-[14px] font-normal unprinted">
-                <a className="act" href={`${paper}?sheet=${encodeURIComponent(shown.key)}`} download>
-                  On paper
-                </a>
-                <a className="act" href={paper} download>
-                  All sheets
-                </a>
-                <a className="act" href={`/api/plans/${view.id}/pocket.html`} download>
-                  Pocket file
-                </a>
-              </span>
+              <a
+                className="act ml-auto text-[14px] font-normal unprinted"
+                href={`${paper}?sheet=${encodeURIComponent(shown.key)}`}
+                download
+              >
+                On paper
+              </a>
             }
             choices={feedId && shown.key === `change-over/${leadId}` && <SchoolsOf feedId={feedId} />}
             onPanel={() => ask({ sheet: shown.key, at: "panel" })}
@@ -96,6 +95,33 @@ export function RunbookScreen() {
       )}
       <Record record={record} zone={zone} />
     </>
+  );
+}
+
+const PAPERS = [
+  ["sheets.pdf", "All sheets on paper"],
+  ["pocket.html", "Pocket file, for a phone’s own storage"],
+  ["signs.pdf", "Sign at the inlet"],
+  ["one-line.pdf", "One-line diagram on paper"],
+  ["one-line.svg", "One-line diagram as SVG"],
+  ["bundle.pdf", "Everything, for a client and whoever inspects it"],
+] as const;
+
+/** What is taken away from the plan; schedules and labels are on Panel, too. */
+function Papers({ planId }: { planId: string }) {
+  return (
+    <nav aria-label="Paper and files" className="unprinted mt-4">
+      <h2 className="text-faint">Paper and files</h2>
+      <ul>
+        {PAPERS.map(([file, words]) => (
+          <li key={file}>
+            <a className="act inline-block py-1" href={`/api/plans/${planId}/${file}`} download>
+              {words}
+            </a>
+          </li>
+        ))}
+      </ul>
+    </nav>
   );
 }
 
