@@ -135,4 +135,7 @@ def browser_type_launch_args() -> dict[str, Any]:
 
 @pytest.fixture
 def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]:
-    return {**browser_context_args, "viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
+    return {
+        **browser_context_args, "viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce",
+        "service_workers": "block",
+    }  # fmt: skip

@@ -45,7 +45,11 @@ def test_sheets_over_the_api_are_those_of_the_core(client: TestClient) -> None:
     revision = client.get(AT).headers["etag"]
     feed = {"feeds": {"inlet": {"kind": "receptacle_backfeed", "breaker_spaces": []}}}
     client.patch(AT, json=feed, headers={"If-Match": revision})
-    assert {sheet["kind"] for sheet in client.get(f"{AT}/sheets").json()["sheets"]} == {"charge", "make_safe"}
+    assert {sheet["kind"] for sheet in client.get(f"{AT}/sheets").json()["sheets"]} == {
+        "charge",
+        "sun",
+        "make_safe",
+    }
 
 
 def test_paper_has_every_step_and_every_caution(client: TestClient) -> None:

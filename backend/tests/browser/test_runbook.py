@@ -40,7 +40,7 @@ def test_a_danger_holds_back_what_energises(page: Page, server: Server) -> None:
     expect(sheet.get_by_role("alert")).to_contain_text("No fault path")
     expect(sheet.locator("ol > li")).to_have_count(0)
     sheets = page.get_by_role("navigation", name="Sheets")
-    expect(sheets.get_by_text("held back")).to_have_count(2)
+    expect(sheets.get_by_text("held back")).to_have_count(3)
     sheets.get_by_role("button").last.click()
     expect(sheet.locator("ol > li").first).to_contain_text("Someone is shocked")
 

@@ -25,11 +25,17 @@ export function keepScreens() {
   if (import.meta.env.PROD) void navigator.serviceWorker?.register("/worker.js").catch(() => undefined);
 }
 
-/** Everything that a sheet at the panel needs, asked for once more where the worker keeps it. */
-export async function keepSheets(planId: string) {
-  if (!navigator.serviceWorker?.controller) await navigator.serviceWorker?.ready;
-  if (!navigator.serviceWorker?.controller) return;
+/**
+ * Everything that a sheet at the panel needs, asked for once more where the worker keeps it; whether it is kept.
+ * Browsers keep nothing for a page that comes neither from the machine itself nor by https.
+ */
+export async function keepSheets(planId: string): Promise<boolean> {
+  const worker = navigator.serviceWorker;
+  if (!worker || !import.meta.env.PROD) return false;
+  await worker.ready;
+  if (!worker.controller) await new Promise((done) => worker.addEventListener("controllerchange", done));
   const of = `/api/plans/${encodeURIComponent(planId)}`;
   const needed = [of, `${of}/sheets`, `${of}/record`, "/api/library/gear", "/api/library/behaviours"];
-  await Promise.allSettled(needed.map((path) => fetch(path)));
+  const answers = await Promise.allSettled(needed.map((path) => fetch(path)));
+  return answers.every((answer) => answer.status === "fulfilled" && answer.value.ok);
 }

@@ -12,10 +12,9 @@ from weary_cedar.core.plan import BACKFED_KINDS, Hookup, Plan
 MEMORY = "Citations are from memory; this is no approval."
 
 
-class TestLine(BaseModel):
+class TriedLine(BaseModel):
     """One thing to be tested: how, and what it should show."""
 
-    __test__ = False
     model_config = ConfigDict(frozen=True)
 
     what: str
@@ -33,7 +32,7 @@ def load_basis(plan: Plan) -> str:
     return "Manual, loads selected by the user (702.4(B)(1))."
 
 
-def test_record(plan: Plan, lead_id: str) -> list[TestLine]:
+def record_of_tests(plan: Plan, lead_id: str) -> list[TriedLine]:
     """What is measured and tried before a lead is relied upon.
 
     Args:
@@ -44,7 +43,7 @@ def test_record(plan: Plan, lead_id: str) -> list[TestLine]:
         Lines in the order in which they are done; panel dead before anything is plugged in.
     """
     hookup = plan.hookups[lead_id]
-    return [TestLine(what=what, expected=expected) for what, expected in _tests(plan, hookup)]
+    return [TriedLine(what=what, expected=expected) for what, expected in _tests(plan, hookup)]
 
 
 def _tests(plan: Plan, hookup: Hookup) -> Iterator[tuple[str, str]]:

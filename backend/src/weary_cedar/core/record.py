@@ -1,9 +1,10 @@
 """What was done and read at the panel, row by row, with the time of the act. Rows are only ever added."""
 
+import re
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import AfterValidator, AwareDatetime, Field, StringConstraints, WithJsonSchema
+from pydantic import AfterValidator, Field, StringConstraints, WithJsonSchema
 
 from weary_cedar.core.errors import InvalidInput, Problem, shown
 from weary_cedar.core.plan.base import Id, Noun
@@ -15,17 +16,27 @@ MOST_ROWS = 5_000
 
 
 def _in_these_years(value: datetime) -> datetime:
+    if value.tzinfo is None:
+        raise ValueError("should say its offset, such as 2026-11-27T03:10:00Z")
     if not 2000 <= value.year <= 2200:
         raise ValueError("should be a moment from 2000 to 2200")
     return value
 
 
 Moment = Annotated[
-    AwareDatetime,
+    datetime,
     AfterValidator(_in_these_years),
     WithJsonSchema({"type": "string", "format": "date-time", "examples": ["2026-11-27T03:10:00Z"]}),
 ]
-RowId = Annotated[str, StringConstraints(pattern=r"^[A-Za-z0-9-]{8,64}$")]
+
+
+def _a_name(value: str) -> str:
+    if not re.fullmatch(r"[A-Za-z0-9-]{8,64}", value):
+        raise ValueError("should be 8 to 64 letters, digits and hyphens")
+    return value
+
+
+RowId = Annotated[str, StringConstraints(max_length=400), AfterValidator(_a_name)]
 Words = Annotated[str, StringConstraints(max_length=400)]
 Typed = Annotated[str, StringConstraints(max_length=40)]
 

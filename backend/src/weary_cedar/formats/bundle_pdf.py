@@ -6,13 +6,7 @@ from reportlab.lib.utils import simpleSplit
 
 from weary_cedar.core.checks import Finding
 from weary_cedar.core.decide.needs import need_list
-from weary_cedar.core.handover import (
-    MEMORY,
-    authority_asks,
-    electricians_jobs,
-    load_basis,
-    test_record,
-)
+from weary_cedar.core.handover import MEMORY, authority_asks, electricians_jobs, load_basis, record_of_tests
 from weary_cedar.core.inlet_sign import inlet_signs
 from weary_cedar.core.inventory import inventory
 from weary_cedar.core.one_line import one_line
@@ -176,7 +170,7 @@ def _record(paper: Paper) -> None:
     paper.page("Test record")
     for lead_id in plan.hookups:
         paper.heading(plan.lead_name(lead_id))
-        for line in test_record(plan, lead_id):
+        for line in record_of_tests(plan, lead_id):
             _blank(paper, line.what, line.expected)
     paper.heading("Signed")
     for what in ("Date", "Name", "Licence", "Signature"):

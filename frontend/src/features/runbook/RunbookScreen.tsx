@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import { answer, client } from "../../api/client";
 import { useDesk } from "../../api/plan";
@@ -30,10 +30,6 @@ export function RunbookScreen() {
     refetchInterval: there ? false : ASKED_AGAIN_MS,
     networkMode: "always",
   });
-  // biome-ignore lint/correctness/useExhaustiveDependencies: kept anew after every edit
-  useEffect(() => {
-    if (import.meta.env.PROD) void keepSheets(view.id);
-  }, [view.id, view.revision]);
   const sheets = found.data?.sheets ?? [];
   const shown = sheets.find((sheet) => sheet.key === asked.get("sheet")) ?? sheets[0];
   const zone = view.plan.site.time_zone ?? "UTC";
@@ -75,6 +71,7 @@ export function RunbookScreen() {
               onChoose={(sheet) => ask({ sheet: sheet.key }, { replace: true })}
             />
             <Papers planId={view.id} />
+            <KeptHere planId={view.id} revision={view.revision} />
           </div>
           <SheetOf
             sheet={shown}
@@ -122,6 +119,29 @@ function Papers({ planId }: { planId: string }) {
         ))}
       </ul>
     </nav>
+  );
+}
+
+/** Whether this device has what it needs when the server is away. */
+function KeptHere({ planId, revision }: { planId: string; revision: number }) {
+  const [kept, setKept] = useState(false);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: kept anew after every edit
+  useEffect(() => {
+    let over = false;
+    setKept(false);
+    void keepSheets(planId).then((found) => {
+      if (!over) setKept(found);
+    });
+    return () => {
+      over = true;
+    };
+  }, [planId, revision]);
+  return (
+    <p className="unprinted mt-4 text-faint" data-testid="kept-here">
+      {kept
+        ? "This device keeps these sheets: they go on when the server is away."
+        : "This device does not keep these sheets yet: take the pocket file or paper along."}
+    </p>
   );
 }
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.outage.result import WayShare
-from weary_cedar.core.plan import Act, Plan, Strategy
+from weary_cedar.core.plan import Act, Job, Plan, Strategy
 from weary_cedar.core.runbook.carrying import Draw
 
 #: Between two circuits, s: a start is over and the next has not begun. Common practice.
@@ -39,7 +39,7 @@ def rehearse(
     Returns:
         After each group, just before the next, what flows on each leg at the charge with which the outage
         starts; nothing where the source does not carry that far. What is on a circuit runs as its
-        behaviour has it at the beginning of the outage.
+        behaviour has it at the beginning of the outage; jobs are begun later.
 
     Method: the exact run, with acts.
     """
@@ -69,6 +69,9 @@ def _only(plan: Plan, way: Way, left_on: Sequence[str], groups: Sequence[Sequenc
         acts[f"off-{key}"[:64]] = Act(at_s=0.0, room="circuits", part_id=key, turn="off")
         if key in comes:
             acts[f"on-{key}"[:64]] = Act(at_s=comes[key], room="circuits", part_id=key, turn="on")
+    for load_id, load in plan.loads.items():
+        if isinstance(load.behaviour, Job):
+            acts[f"job-{load_id}"[:64]] = Act(at_s=0.0, room="loads", part_id=load_id, turn="off")
     for lead_id in plan.leads:
         if lead_id != way.lead_id:
             acts[f"out-{lead_id}"[:64]] = Act(at_s=0.0, room="leads", part_id=lead_id, turn="off")

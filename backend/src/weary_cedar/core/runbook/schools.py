@@ -85,7 +85,7 @@ def is_large(plan: Plan, network: Network, branch: str) -> bool:
     loads = [plan.loads[key] for key in network.loads_of([branch])]
     circuit = plan.circuits.get(branch)
     two = plan.site.split_phase and circuit is not None and circuit.poles > 1
-    return two or any(load.start is not None or on_va(load) >= LARGE_VA for load in loads)
+    return two or any(load.start or load.compressor or on_va(load) >= LARGE_VA for load in loads)
 
 
 def _sum(network: Network, way: Way, keys: Iterable[str], *, starts: bool) -> Draw:
