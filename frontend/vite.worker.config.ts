@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
 import { readdirSync, readFileSync } from "node:fs";
 import { defineConfig } from "vite";
-import { SCREENS } from "./vite.config";
+import { SCREENS } from "./vite.config.ts";
 
 /** Everything that was built before: hashed names stay as they are, the page itself has a revision. */
 const index = createHash("sha256")

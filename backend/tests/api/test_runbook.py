@@ -80,7 +80,8 @@ def test_a_sheet_that_is_held_back_says_so_on_paper() -> None:
 def test_sheets_from_the_command_line(plan_file: Path, tmp_path: Path) -> None:
     words = cedar("sheets", str(plan_file), "--sheet", "change-over/inlet")
     assert words.returncode == 0
-    assert words.stdout.startswith("Change over: 6 kW station to Main panel (change-over/inlet)\n  1. ")
+    assert words.stdout.startswith("Change over: 6 kW station to Main panel (change-over/inlet)\n  Note: ")
+    assert "\n  1. Turn off cookers" in words.stdout
     assert "leg to leg: 228 to 252 V" in words.stdout
     listed = json.loads(cedar("sheets", str(plan_file), "--json").stdout)
     assert "make-safe/inlet" in [sheet["key"] for sheet in listed]

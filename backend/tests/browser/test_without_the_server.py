@@ -77,7 +77,7 @@ def test_a_pocket_file_from_a_disk_gives_its_record_back(kept: Page, server: Ser
     kept.on("request", lambda request: asked.append(request.url))
     kept.goto(address)
     sheets = kept.get_by_role("navigation", name="Sheets")
-    sheets.get_by_role("button").first.click()
+    sheets.get_by_role("button", name="6 kW station to Main panel").first.click()
     expect(kept.get_by_test_id("sheet")).to_contain_text("Turn the main of Main panel off")
     kept.get_by_role("button", name="Go through it at the panel").click()
     tick(kept, "Step 2 of ")

@@ -6282,7 +6282,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "change_over" | "swap" | "charge" | "between_cuts" | "sun" | "night" | "ration" | "return" | "recover" | "make_safe";
+            kind: "before" | "change_over" | "swap" | "charge" | "between_cuts" | "sun" | "night" | "ration" | "return" | "recover" | "make_safe";
             /**
              * Notes
              * @default []

@@ -35,7 +35,7 @@ from weary_cedar.store.merge import apply_patch
 
 ENERGISE = ("change_over", "swap", "charge", "between_cuts", "sun")
 #: Sheets in which nothing of the state machine is moved, or need not be.
-WITHOUT_ACTS = ("sun", "night", "ration")
+WITHOUT_ACTS = ("before", "sun", "night", "ration")
 TWO_SOURCES: Json = merged(
     UNIT, {"generators": {"set": engine()}, "leads": {"swap": lead("generator", "set")}}
 )
@@ -303,3 +303,15 @@ def test_modules_are_turned_when_the_plan_says() -> None:
     share = run.suns["ground"]
     at = bisect_right(share.t_s, 19 * 3600 + 900) - 1
     assert turned.readings[0].high == pytest.approx(1.15 * share.offered_w[at])
+
+
+def test_before_everything_of_the_plan_is_at_hand() -> None:
+    plan = PLANS["foothill"]
+    before = next(sheet for sheet in sheets_of(plan, []) if sheet.kind == "before")
+    told = " ".join(step.action for step in before.steps)
+    for lead_id in plan.leads:
+        assert plan.lead_name(lead_id) in told
+    for generator in plan.generators.values():
+        assert generator.name in told
+    assert "prove the panel dead" in before.steps[-1].why
+    assert before.steps[0].see == "It is full, as the plan counts with"

@@ -4,6 +4,7 @@ export type Sheet = components["schemas"]["Sheet"];
 
 /** Kinds of sheets in the order in which they are looked for, and what each heads. */
 export const KINDS: readonly (readonly [Sheet["kind"], string])[] = [
+  ["before", "Before"],
   ["change_over", "Change over"],
   ["swap", "Swap sources"],
   ["charge", "Charge"],

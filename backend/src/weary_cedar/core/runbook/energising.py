@@ -1,10 +1,14 @@
 """Sheets by which a house comes under power: changing over, swapping sources."""
 
 from weary_cedar.core.network import Network, Way
+from weary_cedar.core.plan import BACKFED_KINDS
 from weary_cedar.core.runbook.house import COMPRESSOR_S
 from weary_cedar.core.runbook.phrases import AT_PANEL, IN_HOUSE, OUTDOORS, WARM_S, Writer
 from weary_cedar.core.runbook.sheet import Order, Sheet
 
+HALF_DEAD = (
+    "Is the utility half dead or flickering, not off? Then the main goes off first, and then the branches."
+)
 #: Kinds behind which nothing is switched circuit by circuit.
 AS_ONE = ("cords", "appliance_switch")
 
@@ -41,6 +45,8 @@ def change_over(network: Network, way: Way) -> Sheet:
                    "Warm: off, then a better cord or less load")  # fmt: skip
     else:
         last_looks(writer)
+    if kind in BACKFED_KINDS:
+        writer.notes.append(HALF_DEAD)
     return Sheet(
         key=f"change-over/{way.lead_id}", kind="change_over",
         title=f"Change over: {network.plan.lead_name(way.lead_id)}",

@@ -13,6 +13,7 @@ from weary_cedar.core.runbook.steps import Move
 HAND_S = 5.0
 
 SheetKind = Literal[
+    "before",
     "change_over",
     "swap",
     "charge",

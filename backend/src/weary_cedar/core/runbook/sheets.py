@@ -7,6 +7,7 @@ from weary_cedar.core.checks import Finding
 from weary_cedar.core.network import Network, Way, network_of
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Hookup, Plan, ToInput
+from weary_cedar.core.runbook.before import before
 from weary_cedar.core.runbook.charging import between_cuts, charge
 from weary_cedar.core.runbook.day_and_night import carried, night_round, ration, through_the_day
 from weary_cedar.core.runbook.elements import charging_from
@@ -30,9 +31,10 @@ def sheets_of(plan: Plan, findings: Sequence[Finding], run: RunResult | None = N
         run: of the plan, if there is one already.
 
     Returns:
-        For each lead that feeds: change over, return, recover, make safe; for two leads at one feed: the
-        swap; for two panels: both; for each lead that charges: how; between the cuts of a rolling outage;
-        modules through the day, the night round, rationing. One that is held back says by which findings.
+        What is at hand before. For each lead that feeds: change over, return, recover, make safe, ration;
+        for two leads at one feed: the swap; for two panels: both; for each lead that charges: how; between
+        the cuts of a rolling outage; modules through the day; the night round. One that is held back says
+        by which findings.
 
     Source: the order of steps, common practice of the trade; local code, and the instructions of panel
     and source, come first.
@@ -91,6 +93,8 @@ class _Made:
     def always(self, held: list[str]) -> Iterator[Sheet]:
         """Those that nothing holds back."""
         network = self.network
+        if network.running:
+            yield before(self.plan)
         for way in network.running:
             fed = self._fed(way)
             yield back(network, way, fed)
