@@ -143,8 +143,9 @@ def test_a_flat_of_230_v_on_a_phone(browser: Browser, server: Server, size: tupl
     page.context.close()
 
 
+#: Forty circuits; spaces 27 and 29 are free for a feed breaker.
 FORTY = [
-    *(f"{space} general outlets {space} 15 A" for space in range(1, 30)),
+    *(f"{space} general outlets {space} 15 A" for space in (*range(1, 27), 43, 44, 45)),
     "30 32 range 50 A",
     "31 33 water heater 30 A",
     *(f"{space} bedroom {space} 15 A" for space in range(34, 42)),
@@ -223,8 +224,10 @@ def test_forty_circuits_by_keyboard_alone(page: Page, server: Server) -> None:
     expect(page.get_by_test_id("hookup")).to_be_visible()
     expect(page.get_by_test_id("verdict")).not_to_contain_text("no feed leads")
     keys.find("feed b", "i")
+    expect(page.get_by_test_id("saved")).to_contain_text("Saved")
+    expect(page.get_by_role("alert")).to_have_count(0)
     expect(page.get_by_label("feed by")).to_have_value("interlock_inlet")
-    expect(page.get_by_test_id("verdict")).to_have_attribute("data-status", "does_not_last")
+    expect(page.get_by_test_id("verdict")).to_contain_text("gives 120 V where the house takes 120/240 V")
     keys.find("undo", "Enter")
     expect(page.get_by_label("feed by")).to_have_value("cords")
     keys.find("checks")

@@ -67,7 +67,9 @@ export function FeedScreen() {
   });
   const [picked, setPicked] = useState<string | null>(null);
   const known = [...(drawing.data?.parts ?? []), ...(drawing.data?.strokes ?? [])].map((item) => item.key);
-  const chosen = picked !== null && known.includes(picked) ? picked : (drawing.data?.main ?? null);
+  /** What was chosen, or what carries most, or at least some lead: what is being edited never goes away. */
+  const first = drawing.data?.main ?? drawing.data?.strokes.find(({ room }) => room === "leads")?.key ?? null;
+  const chosen = picked !== null && known.includes(picked) ? picked : first;
   const leads = view.plan.leads ?? {};
   const ampsOf = ({ kind, id }: Source) => {
     const source = run.data?.sources?.[`${kind}s/${id}`];
@@ -90,7 +92,9 @@ export function FeedScreen() {
       source: { ...begins, outlet: receptacle?.[0] ?? null },
       to: { ...(fresh.to as ToLoads), ...own },
     };
-    edit((plan) => ({ ...plan, leads: { ...plan.leads, [freeId("lead", leads)]: lead } }));
+    const id = freeId("lead", leads);
+    edit((plan) => ({ ...plan, leads: { ...plan.leads, [id]: lead } }));
+    setPicked(`leads/${id}`);
   };
   return (
     <OfferedContext.Provider value={{ receptacles: gear.receptacle_kinds }}>

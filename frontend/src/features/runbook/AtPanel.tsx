@@ -55,7 +55,7 @@ export function AtPanel({ sheet, planId, revision, zone, told, onRow, onClose }:
     change({ ...progress, ticks: [...progress.ticks, { id, at: Date.now(), read }] });
   };
   const takenBack = (ticks: readonly Tick[]) => {
-    for (const tick of ticks)
+    for (const tick of ticks.filter(({ id }) => id))
       onRow(row(newId(), progress.ticks.indexOf(tick) + 1, { kind: "undone", undoes: tick.id }));
   };
   const words = step ? `${step.action}, ${step.where}. You should see: ${step.see}` : "";
