@@ -249,7 +249,8 @@ def ration(network: Network, way: Way, begins: dict[str, str], run: RunResult) -
         loads = [item for item in network.loads_of([key]) if item in run.loads]
         saved = sum(run.loads[item].served_wh for item in loads) / days
         label = writer.labels([key])[0]
-        writer.branch_off(key, f"{label}: off", f"The watts go down; that saves {_wh(saved)} a day of {_wh(whole)}")
+        see = f"The watts go down; that saves {_wh(saved)} a day of {_wh(whole)}"
+        writer.branch_off(key, f"{label}: off", see)
     spared: list[str] = []
     for key in network.loads_of(list(way.branches)):
         load = plan.loads[key]
