@@ -156,6 +156,9 @@ def test_a_stop_holds_back_what_energises_and_nothing_else() -> None:
             assert sheet.steps
     again = next(sheet for sheet in found if sheet.kind == "recover")
     assert not [act for act in again.acts if act.to == "on"]
+    at_hand = next(sheet for sheet in found if sheet.kind == "before")
+    assert at_hand.steps[-1].action.startswith("Do not try it: ")
+    assert not [step for step in at_hand.steps if step.action.startswith("Try it once")]
     assert again.steps[-1].action.startswith("Leave it off: ")
     unknown = read_plan(apply_patch(document, {"stations": {"unit": {"neutral": "unknown"}}}))
     held = next(sheet for sheet in sheets(unknown) if sheet.kind == "change_over").held_by

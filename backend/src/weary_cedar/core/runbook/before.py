@@ -1,5 +1,7 @@
 """Before an outage: what is at hand, and what was tried. Common practice of the trade."""
 
+from collections.abc import Sequence
+
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.runbook.elements import is_wired
 from weary_cedar.core.runbook.phrases import AT_PANEL, IN_HOUSE, OUTDOORS
@@ -9,11 +11,12 @@ from weary_cedar.core.runbook.sheet import Order, Sheet
 FULL = 99.5
 
 
-def before(plan: Plan) -> Sheet:
+def before(plan: Plan, held: Sequence[str] = ()) -> Sheet:
     """Gear at hand and checked, long before it is needed.
 
     Args:
         plan: the plan.
+        held: findings that forbid to energise, in words; it is not tried then.
 
     Returns:
         A step for every station, lead, engine and array; then alarms, light, meter, paper, and a try.
@@ -55,9 +58,17 @@ def before(plan: Plan) -> Sheet:
                AT_PANEL, "All of it within reach in the dark", "Get what is missing now")  # fmt: skip
     order.step("Press the test buttons of carbon-monoxide and smoke alarms", IN_HOUSE, "Each sounds",
                "New batteries, or a new alarm")  # fmt: skip
+    if held:
+        order.step(f"Do not try it: {'; '.join(held)}", AT_PANEL, "That is put right, and the plan says so",
+                   "Leave everything off", why="A finding forbids to energise.")  # fmt: skip
+        return _made(order)
     order.step("Try it once in daylight, by “Change over”, with someone beside you", AT_PANEL,
                "It went as written; the interlock was tried both ways",
                "Stop at the first step that does not show what it should",
                why="With the utility up the main’s line side stays live, and an interlock that fails joins "
                "two sources: prove the panel dead before anything is plugged in.")  # fmt: skip
+    return _made(order)
+
+
+def _made(order: Order) -> Sheet:
     return Sheet(key="before", kind="before", title="Before: at hand and checked", steps=order.steps)

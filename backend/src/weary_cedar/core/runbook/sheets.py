@@ -94,7 +94,7 @@ class _Made:
         """Those that nothing holds back."""
         network = self.network
         if network.running:
-            yield before(self.plan)
+            yield before(self.plan, held)
         for way in network.running:
             fed = self._fed(way)
             yield back(network, way, fed)
