@@ -8,29 +8,33 @@ VENV := .venv
 STAMPS := .make
 PIP := $(VENV)/bin/python -m pip --quiet --disable-pip-version-check
 PYTEST = $(VENV)/bin/python -m pytest -c backend/pyproject.toml --rootdir backend
+TESTS := backend/tests
+# What is tried from its source as well, where it is compiled.
+SOURCE_TESTS := $(addprefix $(TESTS)/core/,demand electrical outage supply test_docstrings.py) $(TESTS)/outside
 SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
 FRONTEND := $(shell find frontend/src frontend/worker frontend/public -type f 2>/dev/null) frontend/index.html $(wildcard frontend/vite*.ts)
 
-.PHONY: setup demo test check bench fuzz soak types catalogue clean browser
+.PHONY: setup demo test check bench fuzz soak types catalogue clean browser compiled
 
 setup: $(STAMPS)/runtime $(STAMPS)/built
 
-demo: setup
+demo: setup compiled
 	$(VENV)/bin/weary-cedar serve --port $(PORT) --data $(DATA)
 
-test: setup $(STAMPS)/development browser
-	$(PYTEST) backend/tests --ignore backend/tests/browser --numprocesses 2 --dist loadfile
-	$(PYTEST) backend/tests/browser
+test: setup $(STAMPS)/development compiled browser
+	$(PYTEST) $(TESTS) --ignore $(TESTS)/browser --numprocesses 2 --dist loadfile
+	WEARY_CEDAR_PLAIN=1 $(PYTEST) $(SOURCE_TESTS) --numprocesses 2 --dist loadfile
+	$(PYTEST) $(TESTS)/browser
 
 check: setup $(STAMPS)/development
 	$(VENV)/bin/ruff check backend
 	$(VENV)/bin/ruff format --check backend
-	$(VENV)/bin/mypy --config-file backend/pyproject.toml backend/src backend/tests
+	$(VENV)/bin/mypy --config-file backend/pyproject.toml backend/src backend/tests backend/compile.py
 	cd backend && ../$(VENV)/bin/lint-imports --config pyproject.toml
 	cd frontend && npx biome check . && npm run --silent typecheck
 	sh frontend/api/check-drift.sh $(VENV)/bin/weary-cedar
 
-bench: setup $(STAMPS)/development browser
+bench: setup $(STAMPS)/development compiled browser
 	$(VENV)/bin/python backend/bench/bench.py
 
 # Plans at the bounds of the schema, with fresh seeds, for as long as one likes: make fuzz MINUTES=60
@@ -52,8 +56,12 @@ catalogue: $(STAMPS)/runtime
 browser:
 	@command -v chromium >/dev/null || { $(SUDO) apt-get update -q && $(SUDO) apt-get install -y -q --no-install-recommends chromium; }
 
+# The run as machine code, where there is a C compiler; it is built anew only when its source is another.
+compiled: $(STAMPS)/compiler
+	@$(VENV)/bin/python backend/compile.py
+
 clean:
-	rm -rf $(VENV) $(STAMPS) frontend/node_modules backend/src/weary_cedar/api/static backend/src/weary_cedar/formats/page
+	rm -rf $(VENV) $(STAMPS) frontend/node_modules $(addprefix backend/src/weary_cedar/,api/static formats/page compiled)
 
 $(STAMPS)/runtime: backend/requirements.lock backend/pyproject.toml
 	@mkdir -p $(STAMPS)
@@ -63,7 +71,11 @@ $(STAMPS)/runtime: backend/requirements.lock backend/pyproject.toml
 	$(VENV)/bin/python -m compileall -q backend/src
 	@touch $@
 
-$(STAMPS)/development: backend/requirements-dev.lock $(STAMPS)/runtime
+$(STAMPS)/compiler: backend/requirements-compile.lock $(STAMPS)/runtime
+	$(PIP) install -r backend/requirements-compile.lock
+	@touch $@
+
+$(STAMPS)/development: backend/requirements-dev.lock $(STAMPS)/compiler
 	$(PIP) install -r backend/requirements-dev.lock
 	@touch $@
 

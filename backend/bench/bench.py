@@ -4,7 +4,9 @@ Run by `make bench`. Ratios count: absolute times depend on the machine.
 """
 
 import json
+import os
 import statistics
+import subprocess
 import sys
 import tempfile
 import threading
@@ -28,9 +30,12 @@ from playwright.sync_api import sync_playwright
 from weary_cedar.core.checks import findings_of
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.decide.balance import least_lean
+from weary_cedar.core.network import Network
 from weary_cedar.core.outage import RunResult, run_outage
+from weary_cedar.core.outage.kernel import OutageRun
 from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.demo import DEMOS, demo_plan
+from weary_cedar.machine_code import in_use
 
 WEEK_S = 7 * 86_400.0
 MOST_STEP_US = 30.0
@@ -70,19 +75,66 @@ def bench_run() -> None:
     print(f"  fixed step (at most {MOST_STEP_US:.0f} µs) ÷ exact {ratio:6.0f} times")
 
 
+def bare_call_ns() -> float:
+    """What a call of an empty function costs in this process: how quick the machine is right now."""
+
+    def nothing(_given: int) -> None:
+        return
+
+    def many() -> None:
+        for number in range(50_000):
+            nothing(number)
+
+    return median_s(many, 9) / 50_000 * 1e9
+
+
+def wide_plan() -> Plan:
+    """A panel of 40 circuits, and with loads, cords, packs and sun some 120 parts."""
+    circuits = {f"c{n}": circuit([n]) for n in range(1, 41)}
+    loads = {f"l{n}": load(f"c{n % 40 + 1}", cycling(20.0 + n, 0.3, 1_500.0 + 37.0 * n)) for n in range(74)}
+    document = house(circuits, loads, station={"cell_wh": 90_000.0}, outage={"length_s": 2 * 86_400.0})
+    document["name"] = "120 parts"
+    document["panels"]["main"]["spaces"] = 42
+    document["feeds"]["feed"].update(kind="transfer_panel", breaker_spaces=[])
+    return read_plan(document)
+
+
+def longest_demo() -> Plan:
+    """The demo with the most moments, over seven days."""
+    longest = max((demo_plan(name) for name in DEMOS), key=lambda plan: run_outage(plan).intervals)
+    outage = longest.outage.model_copy(update={"length_s": WEEK_S})
+    return longest.model_copy(update={"name": f"{longest.name}, 7 days", "outage": outage})
+
+
+#: Rooms of a plan whose things are parts of a run.
+ROOMS = ["circuits", "loads", "stations", "generators", "leads", "feeds", "panels", "arrays", "vehicles"]
+
+
 def bench_moments() -> None:
-    """Microseconds a moment of every demo: its parts, its moments, the whole run."""
-    for name in DEMOS:
-        plan = demo_plan(name)
-        result = run_outage(plan)
-        whole_s = median_s(partial(run_outage, plan), 5)
-        rooms = (plan.loads, plan.stations, plan.generators, plan.leads, plan.arrays, plan.vehicles)
-        parts = sum(len(room) for room in rooms)
-        moment_us = whole_s / result.intervals * 1e6
+    """Microseconds a moment of named plans; laying a run out and its result stand beside."""
+    built = "machine code" if in_use() else "source"
+    print(f"moments, the run from its {built}; a bare call takes {bare_call_ns():.0f} ns here")
+    for plan in (*map(demo_plan, DEMOS), wide_plan(), longest_demo(), week_of_the_demo()[0]):
+        spans = []
+        for _ in range(7):
+            run = OutageRun(plan, Network(plan))
+            begun = time.perf_counter()
+            run.run()
+            spans.append(time.perf_counter() - begun)
+        moments, run_s = run.out.intervals, statistics.median(spans)
+        whole_ms = median_s(partial(run_outage, plan), 7) * 1000
+        parts = sum(len(getattr(plan, room)) for room in ROOMS)
         print(
-            f"{name:12} {parts:3} parts, {result.intervals:5} moments, "
-            f"{moment_us:5.1f} µs each {whole_s * 1000:7.1f} ms"
+            f"  {plan.name[:28]:28} {parts:3} parts, {moments:5} moments, "
+            f"{run_s / moments * 1e6:5.1f} µs each; with laying out and result {whole_ms:6.1f} ms"
         )
+
+
+def bench_from_source() -> None:
+    """The same moments without machine code, in a process of its own."""
+    if in_use():
+        plain = os.environ | {"WEARY_CEDAR_PLAIN": "1"}
+        subprocess.run([sys.executable, __file__, "moments"], check=True, env=plain)
 
 
 def bench_checks() -> None:
@@ -305,9 +357,12 @@ def bench_strip(address: str) -> None:
         browser.close()
 
 
-if __name__ == "__main__":
+if __name__ == "__main__" and sys.argv[1:] == ["moments"]:
+    bench_moments()
+elif __name__ == "__main__":
     bench_run()
     bench_moments()
+    bench_from_source()
     bench_checks()
     bench_balance()
     bench_server()

@@ -107,7 +107,11 @@ class ColdStore:
 
         Source: inverse of dH/dt = k·(T_room − T) − Q, stretch by stretch.
         """
-        heat, hours, rises = self.heat_wh, 0.0, goal_wh > self.heat_wh
+        return self._hours(self.heat_wh, goal_wh, room_c, cold_w)
+
+    def _hours(self, heat: float, goal_wh: float, room_c: float, cold_w: float) -> float:
+        """As `hours_to`, from another heat of the contents."""
+        hours, rises = 0.0, goal_wh > heat
         while heat != goal_wh:
             a, b, index = self._course(heat, room_c, cold_w, rises)
             below = self._pieces[index - 1][0] if index else -math.inf
@@ -138,8 +142,7 @@ class ColdStore:
         self._since_s = t
 
     def _settle_some(self, hours: float, room_c: float, cold_w: float, powered: bool) -> None:
-        crosses_h = self.hours_to(self.limit_wh, room_c, cold_w)
-        was_over, begins_s = self.over, self._since_s
+        before_wh, was_over, begins_s = self.heat_wh, self.over, self._since_s
         left = hours
         while left > 0:
             drift = self._loss * (room_c - self.contents_c) - cold_w
@@ -153,11 +156,14 @@ class ColdStore:
             left -= step
         self._since_s = begins_s + hours * 3600.0
         self.highest_c = max(self.highest_c, self.contents_c)
-        if self.over and not was_over:
+        if not self.over and not was_over:
+            return
+        crosses_h = self._hours(before_wh, self.limit_wh, room_c, cold_w)
+        if not was_over:
             self.over_s += max(0.0, hours - crosses_h) * 3600.0
             if self.first_over_s is None:
                 self.first_over_s = begins_s + min(crosses_h, hours) * 3600.0
-        elif was_over:
+        else:
             self.over_s += min(hours, crosses_h if crosses_h > 0 else hours) * 3600.0
 
     def _follow_air(self, hours: float, a: float, b: float, index: int, room_c: float, powered: bool) -> None:

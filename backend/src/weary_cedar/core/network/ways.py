@@ -138,7 +138,7 @@ class Network:
     @cached_property
     def carried(self) -> frozenset[str]:
         """Circuits that may be on and that some way of the run feeds."""
-        return self.branches & self.plan.circuits.keys()
+        return frozenset(key for key in self.branches if key in self.plan.circuits)
 
     def legs_of(self, load_id: str) -> tuple[str, ...]:
         """Legs that a load is on: of its circuit at home, or of the source that its plug is in."""

@@ -40,10 +40,9 @@ class StationCarrier(Carrier):
         )
         self.stations = tuple(stations)
         self.units = tuple(units)
-        own = [OverloadAccount(OverloadCurve(s.overload_curve)) for s in stations]
-        assert self.account is not None
         #: Two linked units have one each; outlets of one station, and units in parallel, share one.
-        self.accounts = own if self.pair else [self.account]
+        if self.pair:
+            self.accounts = [OverloadAccount(OverloadCurve(s.overload_curve)) for s in stations]
         self.limits_va = [s.leg_limit_va for s in stations]
         #: Most that the weakest battery of a bank lets out, W at the cells, and when it will open.
         self.weak = min((s.bank.most_draw_w for s in stations if s.bank and s.bank.most_draw_w), default=None)
@@ -94,11 +93,6 @@ class StationCarrier(Carrier):
         on_a, on_b = self.accounts
         return min(on_a.load(self.va[0] / self.limits_va[0]), on_b.load(self.va[1] / self.limits_va[1]))
 
-    def advance_accounts(self, seconds: float) -> None:
-        """Let time pass for the overload accounts."""
-        for account in self.accounts:
-            account.advance(seconds)
-
     def clear_accounts(self) -> None:
         """As a reset does."""
         self.weak_at = NEVER
@@ -125,6 +119,15 @@ class EngineCarrier(Carrier):
         self.refuelled_at = NEVER
         self.light_s = 0.0
 
+    def book(self, seconds: float, energy_wh: float) -> None:
+        """Fuel that it burnt, and how long it ran with too little to do."""
+        if not self.engine.running:
+            return
+        self.engine.burn(energy_wh, seconds / 3600.0)
+        generator = self.engine.generator
+        if self.ac_w < generator.healthy_minimum_share * generator.rated_w:
+            self.light_s += seconds
+
     def rate(self) -> None:
         """Take the rating on the fuel that the engine has now."""
         share = self.engine.rated_share
@@ -146,6 +149,10 @@ class VehicleCarrier(Carrier):
         self.on_again_at = NEVER
         #: In how many of its hours away it is now.
         self.trips_away = 0
+
+    def book(self, seconds: float, energy_wh: float) -> None:
+        """What its battery gave for it."""
+        self.reserve.given_wh += energy_wh / self.vehicle.inverter_efficiency
 
     @property
     def away(self) -> bool:
@@ -175,36 +182,9 @@ class GridCarrier(Carrier):
         super().__init__("grid", "the utility", NEVER, NEVER, None)
 
 
-def settle_carrier(carrier: Carrier, t: float) -> None:
-    """Book what a carrier gave since its books were last brought up: time on, energy, fuel."""
-    seconds = t - carrier.since_s
-    if seconds <= 0:
-        return
-    hours = seconds / 3600.0
-    energy = (carrier.ac_w + carrier.cord_w) * hours
-    if carrier.live:
-        carrier.on_s += seconds
-        for offer, _, _ in carrier.bends() if carrier.feeds_chargers else ():
-            energy -= offer.now_w() * hours - offer.between_wh(carrier.since_s, t)
-    carrier.out_wh += energy
-    if isinstance(carrier, EngineCarrier) and carrier.engine.running:
-        carrier.engine.burn(energy, hours)
-        rated = carrier.engine.generator.rated_w
-        if carrier.ac_w < carrier.engine.generator.healthy_minimum_share * rated:
-            carrier.light_s += seconds
-    elif isinstance(carrier, VehicleCarrier):
-        carrier.reserve.given_wh += energy / carrier.vehicle.inverter_efficiency
-    if isinstance(carrier, StationCarrier):
-        carrier.advance_accounts(seconds)
-    elif carrier.account is not None:
-        carrier.account.advance(seconds)
-    carrier.since_s = t
-
-
 __all__ = [
     "EngineCarrier",
     "GridCarrier",
     "StationCarrier",
     "VehicleCarrier",
-    "settle_carrier",
 ]

@@ -237,28 +237,17 @@ class ConnectedCircuit:
         "way",
     )
 
-    def __init__(self, plan: Plan, circuit_id: str) -> None:
-        circuit = plan.circuits[circuit_id]
-        self._set(circuit_id, circuit.label, circuit.mark, circuit.order, plan.circuit_legs(circuit_id))
-        self.breaker_a = circuit.breaker_a
-
-    @classmethod
-    def of_plug(cls, name: str, hang: Hang) -> "ConnectedCircuit":
-        """The plug of a load that hangs on a lead by itself: no breaker of the house is in its way."""
-        made = cls.__new__(cls)
-        legs = ("A", "B") if hang.poles == 2 else ("A",)
-        made._set(hang.branch, name, hang.mark, hang.order, legs)
-        made.plug = True
-        made.breaker_a = math.inf
-        return made
-
-    def _set(self, key: str, label: str, mark: Mark, order: int, legs: tuple[str, ...]) -> None:
+    def __init__(
+        self, key: str, name: str, mark: Mark, order: int, legs: tuple[str, ...], breaker_a: float
+    ) -> None:
         self.id = key
-        self.label = label
+        self.label = name
         self.mark = mark
         self.order = order
         self.legs = legs
-        self.plug = False
+        #: No breaker of the house is in its way: the plug of a load that hangs on a lead by itself.
+        self.plug = breaker_a == math.inf
+        self.breaker_a = breaker_a
         self.closed = False
         self.queued = False
         #: Someone switched it off, by an act of the plan.
@@ -277,6 +266,17 @@ class ConnectedCircuit:
         self.most_a = max(self.most_a, amps)
 
 
+def _circuit(plan: Plan, key: str) -> ConnectedCircuit:
+    circuit = plan.circuits[key]
+    legs = plan.circuit_legs(key)
+    return ConnectedCircuit(key, circuit.label, circuit.mark, circuit.order, legs, circuit.breaker_a)
+
+
+def _plug(name: str, hang: Hang) -> ConnectedCircuit:
+    legs = ("A", "B") if hang.poles == 2 else ("A",)
+    return ConnectedCircuit(hang.branch, name, hang.mark, hang.order, legs, math.inf)
+
+
 def connect(
     plan: Plan, network: Network, calendar: Calendar, outdoors: OutdoorTemperature
 ) -> tuple[list[ConnectedCircuit], list[ConnectedLoad]]:
@@ -284,11 +284,11 @@ def connect(
 
     Rank 0 is the last to be shed: keep before room, then by order, then by id.
     """
-    circuits = {key: ConnectedCircuit(plan, key) for key in sorted(network.carried)}
+    circuits = {key: _circuit(plan, key) for key in sorted(network.carried)}
     for key, load in sorted(plan.loads.items()):
         hang = network.hangs[key]
         if hang.lead_id is not None and hang.branch in network.branches:
-            circuits[hang.branch] = ConnectedCircuit.of_plug(load.name, hang)
+            circuits[hang.branch] = _plug(load.name, hang)
         circuit = circuits.get(hang.branch)
         if circuit is not None:
             demand = _demand(plan, key, calendar, outdoors)

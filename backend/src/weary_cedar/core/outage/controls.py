@@ -28,9 +28,10 @@ RESTART_ABOVE = 10.0
 class Control(ABC):
     """Something that decides; `due_s` is when it acts or looks by itself."""
 
-    due_s = NEVER
-    #: The line of the strategy that it follows, if there is one.
-    line: AnyRule | None = None
+    def __init__(self, line: AnyRule | None = None) -> None:
+        self.due_s = NEVER
+        #: The line of the strategy that it follows, if there is one.
+        self.line = line
 
     @abstractmethod
     def look(self, run: OutageRun, t: float) -> None:
@@ -45,9 +46,9 @@ class EngineControl(Control):
     """Starts and stops an engine by the charge of what it fills, within its hours."""
 
     def __init__(self, carrier: EngineCarrier, rule: EngineRule | None, links: list[LiveLink]) -> None:
+        super().__init__(rule)
         self.carrier = carrier
         self.rule = rule or EngineRule(generator_id=carrier.engine.key)
-        self.line = rule
         self.links = links
         self.beside: list[StationCarrier] = []
         self.alone = False
@@ -148,11 +149,11 @@ class PlugControl(Control):
     """Plugs a station into another, a vehicle or a circuit, by its charge."""
 
     def __init__(self, link: LiveLink | DcLead, unit: Unit, rule: PlugRule | None, name: str) -> None:
+        super().__init__(rule)
         self.link = link
         self.unit = unit
         self.name = name
         self.rule = rule or PlugRule(lead_id=link.key)
-        self.line = rule
         self.at_s = NEVER
 
     def levels(self) -> tuple[float, float]:
@@ -193,6 +194,7 @@ class RestartControl(Control):
     """Output back after empty: by itself where the station does that, else by hand."""
 
     def __init__(self, carrier: StationCarrier) -> None:
+        super().__init__()
         self.carrier = carrier
         station = carrier.stations[0]
         self.by_itself = station.auto_restart == "yes" and station.restart_percent is not None
@@ -234,6 +236,7 @@ class ShedControl(Control):
     def __init__(
         self, carrier: StationCarrier, circuits: frozenset[str], below: float, above: float, name: str
     ) -> None:
+        super().__init__()
         self.carrier = carrier
         self.circuits = circuits
         self.below = below

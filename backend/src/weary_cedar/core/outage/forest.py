@@ -36,8 +36,6 @@ class Forest:
         #: Carriers, children before what they hang on.
         self.order: list[Carrier] = list(run.carriers)
         self.linked: list[LiveLink] = []
-        #: Carriers that have nothing to do with what charges now.
-        self._beside: set[int] = set()
         #: Whether any way is live.
         self.lit = False
         self._t = 0.0
@@ -131,7 +129,9 @@ class Forest:
         self.lit = any(way.live for way in run.ways)
         self._feeds_through()
         self.linked = [link for link in run.links if link.parent is not None]
-        self._beside = {id(carrier) for carrier in run.carriers} - self._charging()
+        charging = self._charging()
+        for carrier in run.carriers:
+            carrier.alone = id(carrier) not in charging
 
     def _charging(self) -> set[int]:
         """Carriers that are charged, and all that they hang on: what is charged depends on these."""
@@ -328,11 +328,11 @@ class Forest:
         """Charging into what is left, then the flows and courses of everything that was touched."""
         run = self.run
         linked = self.linked
-        if linked and (run.rewired or not self._beside.issuperset(run.touched)):
+        if linked and (run.rewired or not all(carrier.alone for carrier in run.touched.values())):
             self._charge(t, linked)
         for carrier in self.order:
             if id(carrier) in run.touched:
-                self._carry(t, carrier)
+                self.carry(t, carrier)
         for link in linked:
             link.note(t)
             self._over_cap(t, link)
@@ -355,7 +355,7 @@ class Forest:
             room = min(wish, self._room(link) - link.lost_w(wish)) if wish else 0.0
             link.offer.give(room if room >= LEAST_CHARGE_W else 0.0)
             assert link.carrier is not None
-            self._carry(t, link.carrier)
+            self.carry(t, link.carrier)
             link.charge_w = link.offer.now_w() if link.offer.cells_w else 0.0
             starved = starved or link.offer.wall_w < wish
         for carrier in self.order:
@@ -384,11 +384,11 @@ class Forest:
             node = via.parent
         return max(0.0, room)
 
-    def _carry(self, t: float, carrier: Carrier) -> None:
+    def carry(self, t: float, carrier: Carrier) -> None:
+        """What a carrier gives from now on, and the courses of its cells."""
         for way in carrier.live_ways:
             way.flow(t)
-        carrier.gather()
-        carrier.note(t)
+        carrier.gather(t)
         if isinstance(carrier, StationCarrier):
             self._carry_cells(t, carrier)
         elif isinstance(carrier, EngineCarrier) and carrier.engine.running:
@@ -401,20 +401,26 @@ class Forest:
             carrier.ends_at = min(t + left_s, carrier.off_at)
 
     def _carry_cells(self, t: float, carrier: StationCarrier) -> None:
-        bends = carrier.bends() if carrier.feeds_chargers and carrier.via is None else []
-        alone = len(carrier.units) == 1
-        shares = [carrier.ac_w + carrier.cord_w] if alone else carrier.split_w(carrier.sums, carrier.cord_w)
+        via = carrier.via
+        bends = carrier.bends() if carrier.feeds_chargers and via is None else []
+        if len(carrier.units) == 1:
+            shares = [carrier.ac_w + carrier.cord_w]
+        else:
+            shares = carrier.split_w(carrier.sums, carrier.cord_w)
         for index, unit in enumerate(carrier.units):
             if bends or unit.varying:
                 unit.varying = [(offer, k * carrier.bent(leg)[index]) for offer, k, leg in bends]
-            out_w = shares[index] if carrier.live and carrier.via is None else 0.0
-            if carrier.via is not None:
-                out_w = carrier.via.assisted_w()
-            unit.carry(t, out_w, on=carrier.ac_on, passes=carrier.via is not None)
-            for sun in self._suns[id(unit)]:
-                sun.note(t)
+            out_w = shares[index] if carrier.live else 0.0
+            if via is not None:
+                out_w = via.assisted_w()
+            unit.carry(t, out_w, on=carrier.ac_on, passes=via is not None)
+            if unit.moved:
+                unit.moved = False
+                for sun in self._suns[id(unit)]:
+                    sun.note(t)
+                for lead in self._leads[id(unit)]:
+                    lead.note(t)
             for lead in self._leads[id(unit)]:
-                lead.note(t)
                 if lead.offer.wall_w > 0:
                     unit.due_s = min(unit.due_s, t + lead.reserve.lasts_s(lead.offer.now_w()))
 

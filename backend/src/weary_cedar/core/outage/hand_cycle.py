@@ -20,7 +20,7 @@ class HandCycleControl(Control):
     """One rule: its loads are on for a while of every stretch, from the change-over on."""
 
     def __init__(self, rule: HandCycleRule, loads: list[ConnectedLoad]) -> None:
-        self.line = rule
+        super().__init__(rule)
         self.rule = rule
         self.loads = loads
         self.on_at = NEVER

@@ -13,7 +13,8 @@ from weary_cedar.core.errors import Problem, RunTooLong
 from weary_cedar.core.network import Network
 from weary_cedar.core.outage.assemble import DcLead, assemble
 from weary_cedar.core.outage.calendar import Calendar, Presence
-from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier, settle_carrier
+from weary_cedar.core.outage.calm import only_draws
+from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
 from weary_cedar.core.outage.connected import ConnectedCircuit, ConnectedLoad
 from weary_cedar.core.outage.controls import (
     Control,
@@ -62,10 +63,11 @@ class OutageRun:
         self.fitter = Fitter()
         self.out = Recorder(plan)
         self.end_s = plan.outage.length_s
+        self.leg_volts = plan.site.leg_volts
         self.shedding = plan.strategy.shedding
         self.changed_over = False
         self.grid_up = False
-        first = (plan.changeover_s(way.way.hookup) for way in self.ways)
+        first = [plan.changeover_s(way.way.hookup) for way in self.ways]
         self.changeover_s = self.changeover_at = min(first, default=plan.outage.changeover_after_s)
         self.hand_at = self.retry_at = self.lock_at = self.share_at = NEVER
         #: When each line of the strategy acted, by its identity, s.
@@ -95,9 +97,14 @@ class OutageRun:
         self.next_s = [load.demand.next_s for load in self.loads]
         #: Units whose charge is shown as the house's: those that feed or recharge something.
         self.measured = self.used_units
-        #: Next moments: of all controls first, then of every carrier with what hangs on it.
-        self.dues = [NEVER] * (1 + len(self.carriers))
-        self.slots = {id(carrier): index + 1 for index, carrier in enumerate(self.carriers)}
+        #: Next moments of anything but a load: of controls, of what is set, of every carrier and its cells.
+        self.dues = [NEVER] * (2 + len(self.carriers) + len(self.units))
+        for index, carrier in enumerate(self.carriers):
+            carrier.slot = 2 + index
+        for index, unit in enumerate(self.units):
+            unit.slot = 2 + len(self.carriers) + index
+        #: The least of them.
+        self.others_s = 0.0
         self.carrier_of = {id(u): c for c in self.stations for u in c.units}
 
     def run(self) -> None:
@@ -162,10 +169,16 @@ class OutageRun:
     # ---------------------------------------------------------------- time
 
     def _next_moment(self, t: float) -> float:
-        of_loads, of_carriers = min(self.next_s, default=NEVER), min(self.dues)
-        soonest = min(
-            of_loads,
-            of_carriers,
+        others_s = self.others_s = min(self.dues)
+        soonest = min(self.next_s, default=NEVER)
+        soonest = min(soonest, others_s)
+        return soonest if soonest > t else t
+
+    def _note_dues(self) -> None:
+        """Keep the next moments of everything that was touched, and what is set, in one flat list."""
+        for carrier in self.touched.values():
+            self.note_due(carrier)
+        self.dues[1] = min(
             self.changeover_at,
             self.hand_at,
             self.retry_at,
@@ -173,22 +186,13 @@ class OutageRun:
             self.share_at,
             self.timeline.due_s,
         )
-        return max(t, soonest)
 
-    def _note_dues(self) -> None:
-        """Keep the next moments of everything that was touched, in one flat list."""
+    def note_due(self, carrier: Carrier) -> None:
+        """Keep the next moment of a carrier and its cells."""
         dues = self.dues
-        for carrier in self.touched.values():
-            soonest = min(
-                carrier.full_at, carrier.reset_at, carrier.idle_at, carrier.react_at, carrier.ends_at
-            )
-            for way in carrier.ways:
-                soonest = min(soonest, way.restore_at, way.full_at, way.reset_at)
-            for link in carrier.into:
-                soonest = min(soonest, link.reset_at)
-            for unit in carrier.units:
-                soonest = min(soonest, unit.due_s)
-            dues[self.slots[id(carrier)]] = soonest
+        dues[carrier.slot] = carrier.soonest()
+        for unit in carrier.units:
+            dues[unit.slot] = unit.due_s
 
     def _note_controls(self) -> None:
         self.dues[0] = min((control.due_s for control in self.controls), default=NEVER)
@@ -203,28 +207,21 @@ class OutageRun:
             if parent is not None:
                 above = parent.carrier if isinstance(parent, LiveWay) else parent
                 self.touch(above, t)
-        settle_carrier(carrier, t)
-        for way in carrier.live_ways:
-            if t > way.since_s:
-                way.cord_wh += way.cord_w * (t - way.since_s) / 3600.0
-                if way.account.level > 0 or way.full_at < NEVER:
-                    way.account.advance(t - way.since_s)
-            way.since_s = t
-        for link in carrier.into:
-            link.settle(t)
-        for unit in carrier.units:
-            unit.settle(t)
+        carrier.settle(t)
 
     # ---------------------------------------------------------------- one moment
 
     def _settle(self, t: float) -> None:
         self.touched.clear()
-        self.timeline.happen(t)
-        self._sources_at(t)
-        self._controls_at(t)
-        if self.replug:
-            self.forest.find(t)
+        if t >= self.others_s or self.looking or self.replug:
+            self.timeline.happen(t)
+            self._sources_at(t)
+            self._controls_at(t)
+            if self.replug:
+                self.forest.find(t)
         self._demands_at(t)
+        if len(self.changed) == 1 and t < self.others_s and only_draws(self, t, self.changed[0]):
+            return
         self._restore_at(t)
         self._hands_at(t)
         if self.rewired:
@@ -235,7 +232,7 @@ class OutageRun:
         tripped = start_and_draw(self, t)
         if tripped is not None:
             self._trip(t, *tripped)
-        self._power(t)
+        self.power(t)
 
     def _sources_at(self, t: float) -> None:
         if t >= self.changeover_at:
@@ -415,20 +412,28 @@ class OutageRun:
     def _demands_at(self, t: float) -> None:
         self.changed = []
         next_s = self.next_s
-        if not next_s or min(next_s) > t:
+        due = min(next_s, default=NEVER)
+        if due > t:
             return
-        for rank, due in enumerate(next_s):
-            if due <= t:
-                load = self.loads[rank]
-                demand = load.demand
-                for _ in range(100):
-                    if demand.next_s > t:
-                        break
-                    demand.step(t)
-                next_s[rank] = demand.next_s
-                self.changed.append(load)
-                if not load.powered:
-                    load.mind_service(t, self._waiting(load))
+        rank = next_s.index(due)
+        self._step(t, rank)
+        if min(next_s) <= t:
+            for later in range(rank + 1, len(next_s)):
+                if next_s[later] <= t:
+                    self._step(t, later)
+
+    def _step(self, t: float, rank: int) -> None:
+        """A load comes to its own next moment."""
+        load = self.loads[rank]
+        demand = load.demand
+        for _ in range(100):
+            demand.step(t)
+            if demand.next_s > t:
+                break
+        self.next_s[rank] = demand.next_s
+        self.changed.append(load)
+        if not load.powered:
+            load.mind_service(t, self._waiting(load))
 
     @staticmethod
     def _waiting(load: ConnectedLoad) -> bool:
@@ -571,7 +576,7 @@ class OutageRun:
 
     # ---------------------------------------------------------------- power of the interval
 
-    def _power(self, t: float) -> None:
+    def power(self, t: float) -> None:
         """Set the powers that hold until the next moment, and when the next thresholds fall."""
         if self.rewired:
             for carrier in self.carriers:
@@ -580,7 +585,7 @@ class OutageRun:
             self.circuits if self.rewired else [x.circuit for x in self.changed]
         )
         for circuit in circuits:
-            circuit.note_current(self.plan.site.leg_volts)
+            circuit.note_current(self.leg_volts)
         self._flow(t)
         for carrier in self.touched.values():
             thresholds(self, t, carrier)

@@ -1,6 +1,6 @@
 """What is drawn on both legs at a moment, and how it stands to the limits."""
 
-import math
+from math import hypot, inf, sqrt
 
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B
 
@@ -59,23 +59,23 @@ class LegSums:
 
     def a_va(self) -> float:
         """Apparent power on leg A, with half of what is across."""
-        return math.hypot(self.pa + self.px / 2, self.qa + self.qx / 2)
+        return hypot(self.pa + self.px / 2, self.qa + self.qx / 2)
 
     def b_va(self) -> float:
         """Apparent power on leg B, with half of what is across."""
-        return math.hypot(self.pb + self.px / 2, self.qb + self.qx / 2)
+        return hypot(self.pb + self.px / 2, self.qb + self.qx / 2)
 
     def total_va(self) -> float:
         """Apparent power of everything."""
-        return math.hypot(self.pa + self.pb + self.px, self.qa + self.qb + self.qx)
+        return hypot(self.pa + self.pb + self.px, self.qa + self.qb + self.qx)
 
     def va(self) -> tuple[float, float, float]:
         """Apparent power on leg A, on leg B, in total."""
         half_p, half_q = self.px / 2, self.qx / 2
         return (
-            math.hypot(self.pa + half_p, self.qa + half_q),
-            math.hypot(self.pb + half_p, self.qb + half_q),
-            math.hypot(self.pa + self.pb + self.px, self.qa + self.qb + self.qx),
+            hypot(self.pa + half_p, self.qa + half_q),
+            hypot(self.pb + half_p, self.qb + half_q),
+            hypot(self.pa + self.pb + self.px, self.qa + self.qb + self.qx),
         )
 
     def watts(self) -> float:
@@ -84,7 +84,7 @@ class LegSums:
 
     def neutral_va(self) -> float:
         """Unbalance of the 120 V loads, in VA at leg voltage."""
-        return math.hypot(self.pa - self.pb, self.qa - self.qb)
+        return hypot(self.pa - self.pb, self.qa - self.qb)
 
     def over(self, leg_va: float, total_va: float) -> tuple[bool, bool, bool]:
         """Which limits are exceeded: leg A, leg B, total."""
@@ -94,13 +94,6 @@ class LegSums:
     def multiple(self, leg_va: float, total_va: float) -> float:
         """Worst multiple of a limit."""
         return max(self.a_va() / leg_va, self.b_va() / leg_va, self.total_va() / total_va)
-
-    def start_multiple(self, leg: int, start_va: float, leg_va: float, total_va: float) -> float:
-        """Worst multiple while something starts on top of what is here. Volt-amperes are added plainly."""
-        share = start_va / 2 if leg == ACROSS else start_va
-        a = self.a_va() + share if leg != LEG_B else 0.0
-        b = self.b_va() + share if leg != LEG_A else 0.0
-        return max(a / leg_va, b / leg_va, (self.total_va() + start_va) / total_va)
 
     def room_w(self, leg: int, leg_va: float, total_va: float) -> float:
         """Real power that still fits on a leg or across, W: √(S² − Q²) − P, the least of all limits."""
@@ -116,7 +109,28 @@ class LegSums:
         return max(0.0, min(rooms))
 
 
+def start_multiple(
+    va: tuple[float, float, float], leg: int, start_va: float, leg_va: float, total_va: float
+) -> float:
+    """Worst multiple of a limit while something starts on top of what is drawn.
+
+    Args:
+        va: what is drawn on leg A, on leg B, in total, VA.
+        leg: of what starts.
+        start_va: its apparent power, VA; volt-amperes are added plainly.
+        leg_va: limit of a leg, VA.
+        total_va: limit in total, VA.
+
+    >>> start_multiple((600.0, 0.0, 600.0), LEG_A, 1_200.0, 1_800.0, 3_600.0)
+    1.0
+    """
+    share = start_va / 2 if leg == ACROSS else start_va
+    a = va[0] + share if leg != LEG_B else 0.0
+    b = va[1] + share if leg != LEG_A else 0.0
+    return max(a / leg_va, b / leg_va, (va[2] + start_va) / total_va)
+
+
 def _room(limit_va: float, watts: float, reactive: float) -> float:
-    if limit_va == math.inf:
-        return math.inf
-    return math.sqrt(max(0.0, limit_va * limit_va - reactive * reactive)) - watts
+    if limit_va == inf:
+        return inf
+    return sqrt(max(0.0, limit_va * limit_va - reactive * reactive)) - watts

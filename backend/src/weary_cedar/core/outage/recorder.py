@@ -61,24 +61,27 @@ class Recorder:
 
     def row(self, t: float, run: OutageRun) -> None:
         """Note what all live ways carry from now on, the cells, and whether any keep load has power."""
-        a_w = b_w = a_va = b_va = a = b = n = cells_w = stored_wh = account = 0.0
+        a_w = b_w = a_va = b_va = a = b = n = cells_w = stored_wh = 0.0
         for way in run.ways:
             if way.live:
-                sums, amps, va = way.sums, way.amps, way.va
+                sums = way.sums
                 half = sums.px / 2
                 a_w += sums.pa + half
                 b_w += sums.pb + half
-                a_va += va[0]
-                b_va += va[1]
-                a += amps[0]
-                b += amps[1]
-                n += amps[2]
+                on_a, on_b, _ = way.va
+                a_va += on_a
+                b_va += on_b
+                on_a, on_b, neutral = way.amps
+                a += on_a
+                b += on_b
+                n += neutral
         for unit in run.measured:
             cells_w += unit.draw_w
-            stored_wh += unit.held_wh if unit.since_s == t else unit.held_at(t)
-        for carrier in run.stations:
-            for item in carrier.accounts:
-                account = max(account, item.after(t - carrier.since_s))
+            if unit.since_s == t and unit.packs is None:
+                stored_wh += unit.stored_wh
+            else:
+                stored_wh += unit.held_at(t)
+        account = self._fullest(t, run.stations)
         row = (t, a_w, b_w, a_va, b_va, a, b, n, cells_w, stored_wh, account)
         if self.rows and self.rows[-1][0] == t:
             self.rows[-1] = row
@@ -90,6 +93,16 @@ class Recorder:
             self.keep_dark_since = None
         elif self.keep_dark_since is None:
             self.keep_dark_since = t
+
+    @staticmethod
+    def _fullest(t: float, stations: list[StationCarrier]) -> float:
+        """The fullest overload account, 0 to 1."""
+        fullest = 0.0
+        for carrier in stations:
+            for item in carrier.accounts:
+                if item.active:
+                    fullest = max(fullest, item.after(t - carrier.since_s))
+        return fullest
 
     def begin(self, stored_wh: float) -> None:
         """First line of the notebook."""

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B
 from weary_cedar.core.outage.connected import ConnectedLoad
-from weary_cedar.core.outage.leg_sums import SLACK, LegSums
+from weary_cedar.core.outage.leg_sums import SLACK, LegSums, start_multiple
 from weary_cedar.core.outage.tree import Node
 
 if TYPE_CHECKING:
@@ -19,6 +19,9 @@ NEVER = math.inf
 CLEAR = 1 - 1e-6
 #: A load that was shed for a limit stays off at least this long, s: no chattering.
 MIN_OFF_S = 600.0
+
+#: VA on both legs and in total where nothing is drawn.
+NOTHING = (0.0, 0.0, 0.0)
 
 #: A limit that is exceeded: the node, and whether on leg A, on leg B, in total.
 Violation = tuple[Node, bool, bool, bool]
@@ -118,8 +121,8 @@ def _too_hard(load: ConnectedLoad, node: Node, leg: int, sums: LegSums, t: float
         return False
     carried = node.curve.carried_multiple(load.load.start.seconds) * (1 + SLACK)
     start_va = load.start_va(t)
-    alone = LegSums().start_multiple(leg, start_va, node.leg_va, node.total_va)
-    return alone <= carried < sums.start_multiple(leg, start_va, node.leg_va, node.total_va)
+    alone = start_multiple(NOTHING, leg, start_va, node.leg_va, node.total_va)
+    return alone <= carried < start_multiple(sums.va(), leg, start_va, node.leg_va, node.total_va)
 
 
 # ---------------------------------------------------------------- in the run
@@ -130,7 +133,7 @@ def shed(run: OutageRun, t: float) -> None:
     if not run.forest.lit:
         return
     reacts = run.shedding == "by_hand" and any(t >= c.react_at for c in run.carriers)
-    if reacts or (run.shedding == "automatic" and not _plainly_fits(run, t)):
+    if reacts or (run.shedding == "automatic" and not plainly_fits(run, t)):
         for carrier in run.carriers:
             if t >= carrier.react_at:
                 run.touch(carrier, t)
@@ -146,7 +149,7 @@ def shed(run: OutageRun, t: float) -> None:
         _bring_back(run, t)
 
 
-def _plainly_fits(run: OutageRun, t: float) -> bool:
+def plainly_fits(run: OutageRun, t: float) -> bool:
     """Whether the few loads that changed stay clear of every limit, so that no search is needed."""
     if run.rewired:
         return False

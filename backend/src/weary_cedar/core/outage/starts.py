@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
-from weary_cedar.core.outage.leg_sums import SLACK
+from weary_cedar.core.outage.leg_sums import SLACK, start_multiple
 from weary_cedar.core.outage.tree import Carrier, Node
 
 if TYPE_CHECKING:
@@ -64,6 +64,7 @@ def draw(run: OutageRun, t: float, load: ConnectedLoad, watts: float) -> None:
         if watts > 0 and load.locks_at == NEVER:
             load.locks_at = t + LOCKOUT_S
             run.lock_at = min(run.lock_at, load.locks_at)
+            run.dues[1] = min(run.dues[1], load.locks_at)
         elif watts == 0:
             load.locks_at = NEVER
 
@@ -74,15 +75,26 @@ def _floats(way: LiveWay) -> bool:
     return (via.recharge.lead_id if via is not None else None) in way.floats
 
 
-def _worst(
-    run: OutageRun, load: ConnectedLoad, start_va: float, seconds: float
+def hardest(
+    load: ConnectedLoad, start_va: float, seconds: float, *, noted: bool
 ) -> tuple[float, float, Node | None]:
-    """Where on its path a start comes nearest to what is carried: (multiple, carried, node)."""
+    """Where on its path a start comes nearest to what is carried.
+
+    Args:
+        load: what starts.
+        start_va: apparent power of the start, VA.
+        seconds: how long it takes, s.
+        noted: nothing draws otherwise since the flows were noted.
+
+    Returns:
+        (multiple of the rating, multiple that is carried for so long, node); no node where none judges.
+    """
     worst: tuple[float, float, Node | None] = (0.0, 1.0, None)
     for node, leg in load.path:
         if node.curve is not None:
             carried = node.curve.carried_multiple(seconds)
-            multiple = node.now().start_multiple(leg, start_va, node.leg_va, node.total_va)
+            va = node.va if noted else node.now().va()
+            multiple = start_multiple(va, leg, start_va, node.leg_va, node.total_va)
             if worst[2] is None or multiple / carried > worst[0] / worst[1]:
                 worst = (multiple, carried, node)
     return worst
@@ -90,7 +102,7 @@ def _worst(
 
 def _start_one(run: OutageRun, t: float, load: ConnectedLoad) -> tuple[Carrier, ConnectedLoad] | None:
     seconds = load.load.start.seconds if load.load.start else 0.5
-    multiple, carried, node = _worst(run, load, load.start_va(t), seconds)
+    multiple, carried, node = hardest(load, load.start_va(t), seconds, noted=False)
     if node is not None:
         run.out.start(t, load, multiple, carried, node)
     draw(run, t, load, load.demand.watts)
@@ -110,7 +122,7 @@ def _start_together(
     rest = [load for load in starting if load is not biggest]
     for load in rest:
         load.draw(t, load.start_va(t))
-    multiple, carried, node = _worst(run, biggest, biggest.start_va(t), seconds)
+    multiple, carried, node = hardest(biggest, biggest.start_va(t), seconds, noted=False)
     if node is not None:
         run.out.start(t, biggest, multiple, carried, node)
     for load in starting:

@@ -29,7 +29,7 @@ class SurplusControl(Control):
     """
 
     def __init__(self, rule: SurplusRule, carrier: StationCarrier, loads: list[ConnectedLoad]) -> None:
-        self.line = rule
+        super().__init__(rule)
         self.rule = rule
         self.carrier = carrier
         self.loads = loads

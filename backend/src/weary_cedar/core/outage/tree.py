@@ -36,13 +36,17 @@ BREAKERS = ("receptacle", "feed-breaker")
 class Node:
     """Something with limits on the way from a load to a root."""
 
-    leg_va: float = NEVER
-    total_va: float = NEVER
-    #: What it carries over its rating, and for how long; nothing where it does not judge starts.
-    curve: OverloadCurve | None = None
-    name: str = ""
-    #: VA of leg A, of leg B and in total that flow through it.
-    va: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    def __init__(
+        self, key: str, name: str, leg_va: float, total_va: float, curve: OverloadCurve | None
+    ) -> None:
+        self.key = key
+        self.name = name
+        self.leg_va = leg_va
+        self.total_va = total_va
+        #: What it carries over its rating, and for how long; nothing where it does not judge starts.
+        self.curve = curve
+        #: VA of leg A, of leg B and in total that flow through it.
+        self.va = (0.0, 0.0, 0.0)
 
     def now(self) -> LegSums:
         """What is drawn through it at this moment, charging included."""
@@ -55,17 +59,15 @@ class LiveWay(Node):
     def __init__(
         self, way: Way, carrier: "Carrier", elements: Sequence[LegElement], volts: float, ohms: float
     ) -> None:
+        self.tightest = min(elements, key=lambda item: item.rating_a)
+        super().__init__(way.lead_id, way.name, self.tightest.rating_a * volts, NEVER, None)
         self.way = way
-        self.key = way.lead_id
-        self.name = way.name
         self.carrier = carrier
         self.single = way.single
         self.volts = volts
         self.ohms = ohms
         #: Receptacle, cords, inlet, wire and breakers: what the feed adds to the limits of its source.
         self.elements = tuple(elements)
-        self.tightest = min(elements, key=lambda item: item.rating_a)
-        self.leg_va = self.tightest.rating_a * volts
         self.circuits: list[ConnectedCircuit] = []
         self.loads: list[ConnectedLoad] = []
         self.links: list[LiveLink] = []
@@ -80,8 +82,6 @@ class LiveWay(Node):
         self.sums = LegSums()
         #: A load drew otherwise since the flow was noted.
         self.stale = True
-        #: VA of leg A, of leg B, in total, of `sums`.
-        self.va = (0.0, 0.0, 0.0)
         self.cord_w = self.cord_wh = 0.0
         self.most_a: tuple[float, float, str] = (0.0, 0.0, "A")
         self.breaker = _breaker(elements)
@@ -110,8 +110,8 @@ class LiveWay(Node):
 
     def loads_now(self) -> LegSums:
         """What its loads draw."""
-        p, q = self.p, self.q
-        return LegSums(sum(p[0]), sum(q[0]), sum(p[1]), sum(q[1]), sum(p[2]), sum(q[2]))
+        (on_a, on_b, across), (q_a, q_b, q_across) = self.p, self.q
+        return LegSums(sum(on_a), sum(q_a), sum(on_b), sum(q_b), sum(across), sum(q_across))
 
     def now(self) -> LegSums:
         """What its loads and the chargers on its circuits draw."""
@@ -125,16 +125,26 @@ class LiveWay(Node):
         if not self.stale and not self.links:
             return
         self.stale = False
-        self.sums = sums = self.now()
+        self.sums = sums = self.now() if self.links else self.loads_now()
         volts = self.volts
         a_va, b_va, _ = self.va = sums.va()
         a, b = a_va / volts, b_va / volts
         n = a + b if self.single else sums.neutral_va() / volts
         self.amps = (a, b, n)
-        self.cord_w = cord_loss_w(a, b, n, self.ohms)
+        if self.ohms:
+            self.cord_w = cord_loss_w(a, b, n, self.ohms)
         self.rows.append((t, a_va, b_va))
         if a > self.most_a[0] or b > self.most_a[0]:
             self.most_a = (a, t, "A") if a >= b else (b, t, "B")
+
+    def settle(self, t: float) -> None:
+        """Book what its cord took up to now, and how warm its breaker became."""
+        seconds = t - self.since_s
+        if seconds > 0:
+            self.cord_wh += self.cord_w * seconds / 3600.0
+            if self.account.level > 0 or self.full_at < NEVER:
+                self.account.advance(seconds)
+        self.since_s = t
 
     def rest(self, t: float) -> None:
         """Nothing flows."""
@@ -260,12 +270,10 @@ class Carrier(Node):
     def __init__(
         self, key: str, name: str, leg_va: float, total_va: float, curve: OverloadCurve | None
     ) -> None:
-        self.key = key
-        self.name = name
-        self.leg_va = leg_va
-        self.total_va = total_va
-        self.curve = curve
+        super().__init__(key, name, leg_va, total_va, curve)
         self.account = OverloadAccount(curve) if curve else None
+        #: Every account that fills when it is over its rating.
+        self.accounts = [self.account] if self.account else []
         self.ways: list[LiveWay] = []
         self.links: list[LiveLink] = []
         #: Links that recharge it.
@@ -277,11 +285,13 @@ class Carrier(Node):
         #: Of its ways, those that are live; whether anything hangs on it that may taper.
         self.live_ways: list[LiveWay] = []
         self.feeds_chargers = False
+        #: It has nothing to do with what charges now.
+        self.alone = False
         self.sums = LegSums()
-        self._noted: LegSums | None = None
-        self.va = (0.0, 0.0, 0.0)
         self.ac_w = self.cord_w = 0.0
         self.full_at = self.reset_at = self.idle_at = self.ends_at = NEVER
+        #: Its place in the list of next moments of a run.
+        self.slot = 0
         self.trips = 0
         self.over_since: float | None = None
         self.over_s = 0.0
@@ -297,6 +307,32 @@ class Carrier(Node):
         """Whether it would give power if it were switched on."""
         return not self.fault
 
+    def settle(self, t: float) -> None:
+        """Bring the books up to now: time on, energy, fuel, overload, of it, its ways and its cells."""
+        seconds = t - self.since_s
+        if seconds > 0:
+            hours = seconds / 3600.0
+            energy = (self.ac_w + self.cord_w) * hours
+            if self.live:
+                self.on_s += seconds
+                for offer, _, _ in self.bends() if self.feeds_chargers else ():
+                    energy -= offer.now_w() * hours - offer.between_wh(self.since_s, t)
+            self.out_wh += energy
+            self.book(seconds, energy)
+            for account in self.accounts:
+                if account.active:
+                    account.advance(seconds)
+            self.since_s = t
+        for way in self.live_ways:
+            way.settle(t)
+        for link in self.into:
+            link.settle(t)
+        for unit in self.units:
+            unit.settle(t)
+
+    def book(self, seconds: float, energy_wh: float) -> None:
+        """Book what this kind of carrier keeps besides."""
+
     def now(self) -> LegSums:
         """Everything that hangs on it."""
         sums = LegSums()
@@ -305,6 +341,17 @@ class Carrier(Node):
         for link in self.links:
             link.draw_into(sums)
         return sums
+
+    def soonest(self) -> float:
+        """Its own next moment, or that of its ways and links, s."""
+        soonest = min(self.full_at, self.reset_at, self.idle_at, self.react_at, self.ends_at)
+        for way in self.ways:
+            soonest = min(soonest, way.restore_at)
+            soonest = min(soonest, way.full_at)
+            soonest = min(soonest, way.reset_at)
+        for link in self.into:
+            soonest = min(soonest, link.reset_at)
+        return soonest
 
     @property
     def multiple(self) -> float:
@@ -318,28 +365,25 @@ class Carrier(Node):
         """Set the present multiple of rating; returns the seconds until an account is full."""
         return NEVER if self.account is None else self.account.load(self.multiple)
 
-    def gather(self) -> None:
-        """Add up the flows of its live ways and links, as the ways noted them."""
+    def gather(self, t: float) -> None:
+        """Add up the flows of its live ways and links; keep the greatest, and a row of what is given."""
         ways = self.live_ways
         if len(ways) == 1 and not self.links:
-            self.sums, self.va, self.cord_w = ways[0].sums, ways[0].va, ways[0].cord_w
+            way = ways[0]
+            sums, va, self.cord_w = way.sums, way.va, way.cord_w
         else:
-            self.sums = sums = LegSums()
+            sums = LegSums()
             for way in ways:
                 sums.join(way.sums)
             for link in self.links:
                 link.draw_into(sums)
-            self.va = sums.va()
+            va = sums.va()
             self.cord_w = sum(way.cord_w for way in ways)
-        self.ac_w = self.sums.watts()
-
-    def note(self, t: float) -> None:
-        """Keep the greatest flows, and a row of what is given from now on."""
-        sums = self.sums
-        if sums is self._noted:
+        if sums is self.sums:
             return
-        self._noted = sums
-        a_va, b_va, total = self.va
+        self.sums, self.va = sums, va
+        self.ac_w = sums.pa + sums.pb + sums.px
+        a_va, b_va, total = va
         if total > self.most_total[0]:
             self.most_total = (total, t)
         if a_va > self.most_leg[0] or b_va > self.most_leg[0]:
@@ -354,7 +398,7 @@ class Carrier(Node):
     def bends(self) -> list[tuple[Offer, float, int]]:
         """Offers below it whose draw changes along their course: (offer, 1, leg here)."""
         found: list[tuple[Offer, float, int]] = []
-        below = [*self.links, *(link for way in self.live_ways for link in way.links)]
+        below = self.links + [link for way in self.live_ways for link in way.links]
         for link in below:
             if link.offer.bends:
                 found.append((link.offer, 1.0, link.leg))

@@ -23,6 +23,7 @@ class TurnControl(Control):
     """One cord, several sources: which way feeds a set of circuits, never two at a time."""
 
     def __init__(self, ways: list[LiveWay], grid: LiveWay | None, rules: Sequence[AnyRule]) -> None:
+        super().__init__()
         self.ways = ways
         keys = [way.key for way in ways]
         self.swaps = [rule for rule in rules if isinstance(rule, SwapRule) and rule.lead_id in keys]

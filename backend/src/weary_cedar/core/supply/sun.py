@@ -99,7 +99,9 @@ def array_samples(
     faces = {facing: _plane(site, facing[1], facing[2], first, days, day) for facing in stretches}
     samples = []
     for index, (t_s, _) in enumerate(faces[stretches[0]]):
-        facing = max((item for item in stretches if item[0] <= t_s), default=stretches[-1])
+        facing = stretches[0]
+        if len(stretches) > 1:
+            facing = max((item for item in stretches if item[0] <= t_s), default=stretches[-1])
         light = faces[facing][index][1] * factor
         if light <= 0:
             samples.append(SunSample(t_s, 60.0 * STEP_MIN, 0.0, 0.0, 0.0))

@@ -45,7 +45,7 @@ def sun_points(
     """
     courses = [_course(plan, array, air_c) for _, array in sorted(arrays.items())]
     least_v = [entry.low_v if array.seen is None else 0.0 for _, array in sorted(arrays.items())]
-    times = sorted({0.0, *(t for course in courses for t, _, _ in course)})
+    times = sorted({0.0, *[t for course in courses for t, _, _ in course]})
     points: list[SunPoint] = []
     at = [0] * len(courses)
     for t in times:
@@ -71,7 +71,7 @@ def _course(
     """(s from the start, W, working volts of its strings) of one array."""
     if array.seen is not None:
         seen = list(zip(array.seen.t_s, array.seen.watts, strict=True))
-        return [(0.0, 0.0, 0.0), *((t, watts, 0.0) for t, watts in seen)]
+        return [(0.0, 0.0, 0.0), *[(t, watts, 0.0) for t, watts in seen]]
     plate_w = array.series * array.parallel * array.module.watts
     found: list[tuple[float, float, float]] = [(0.0, 0.0, 0.0)]
     for t, length, share, cell_c in _shares(plan.site, plan, array, air_c):

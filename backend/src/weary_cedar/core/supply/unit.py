@@ -45,6 +45,7 @@ class Offer:
         """Set what it offers from now on, W before its loss."""
         self.wall_w = watts
         self.cells_w = watts * self.efficiency
+        self.unit.moved = True
 
     def now_w(self) -> float:
         """What is taken of it at this moment, W before its loss."""
@@ -88,6 +89,7 @@ class Unit:
         "key",
         "lowest_wh",
         "margin",
+        "moved",
         "name",
         "offers",
         "out_w",
@@ -105,6 +107,7 @@ class Unit:
         "since_s",
         "sleep_w",
         "sleep_wh",
+        "slot",
         "stands",
         "start_wh",
         "station",
@@ -149,6 +152,8 @@ class Unit:
         self.offers: list[Offer] = []
         self.varying: list[tuple[Offer, float]] = []
         self.regime = "flows"
+        #: What is taken of an offer may be another than was noted last.
+        self.moved = True
         self.margin: Offer | None = None
         self.a = self.b = 0.0
         #: Taken from the store: the draw, less what packs that stand aside give.
@@ -156,6 +161,8 @@ class Unit:
         self.out_w = self.draw_w = self.idle_w = self.sleep_w = self.self_w = 0.0
         self.ac_wh = self.inverter_wh = self.idle_wh = self.sleep_wh = self.self_wh = 0.0
         self.due_s = NEVER
+        #: Its place in the list of next moments of a run.
+        self.slot = 0
         self.rows: list[tuple[float, float, float, float]] = []
 
     def _size(self) -> None:
@@ -290,9 +297,9 @@ class Unit:
         if t <= self.since_s:
             return
         since, hours = self.since_s, (t - self.since_s) / 3600.0
-        if self.offers:
-            flows = self.regime == "flows"
-            for offer in self.offers:
+        flows = self.regime == "flows"
+        for offer in self.offers:
+            if offer.wall_w:
                 offered_wh = offer.wall_w * hours
                 offer.offered_wh += offered_wh
                 offer.taken_wh += offered_wh if flows else self.used_wh(offer, since, t) / offer.efficiency
@@ -305,14 +312,17 @@ class Unit:
         self.idle_wh += self.idle_w * hours
         self.sleep_wh += self.sleep_w * hours
         self.self_wh += self.self_w * hours
-        stored_wh = self.value(t) if self.b or self.varying else self.stored_wh + self.a * hours
-        stored_wh = 0.0 if stored_wh < 0.0 else min(stored_wh, self.cap_wh)
-        self.stored_wh = stored_wh
+        held_wh = self.value(t) if self.b or self.varying else self.stored_wh + self.a * hours
+        if held_wh < 0.0:
+            held_wh = 0.0
+        elif held_wh > self.cap_wh:
+            held_wh = self.cap_wh
+        self.stored_wh = held_wh
         self.since_s = t
         if self.packs is not None:
             self.packs.advance(hours)
-            stored_wh = self.held_wh
-        self.lowest_wh = min(self.lowest_wh, stored_wh)
+            held_wh += self.packs.others_wh
+        self.lowest_wh = min(self.lowest_wh, held_wh)
 
     # ---------------------------------------------------------------- a new course
 
@@ -325,19 +335,24 @@ class Unit:
             on: the inverter is on.
             passes: a live input carries the output, so that the inverter idles on it.
         """
-        holds = self.stored_wh > 0
+        held_wh = self.stored_wh
+        holds = held_wh > 0
         self.out_w = out_w
         idle_w, sleep_w, self_w = self.stands
-        self.idle_w = idle_w if on and holds and not passes else 0.0
-        self.sleep_w = sleep_w if holds and not on else 0.0
-        self.self_w = self_w if holds else 0.0
-        self.draw_w = out_w / self.efficiency + self.idle_w + self.sleep_w + self.self_w
+        self.idle_w = idle_w = idle_w if on and holds and not passes else 0.0
+        self.sleep_w = sleep_w = sleep_w if holds and not on else 0.0
+        self.self_w = self_w = self_w if holds else 0.0
+        self.draw_w = pull_w = out_w / self.efficiency + idle_w + sleep_w + self_w
+        if self.packs is not None:
+            held_wh += self.packs.others_wh
+            pull_w = self._beside_packs(self.packs)
+        self.pull_w = pull_w
         offered = 0.0
         for offer in self.offers:
             offered += offer.cells_w
-        pull_w = self.pull_w = self.draw_w if self.packs is None else self._beside_packs(self.packs)
         net = offered - pull_w
         self.margin = None
+        self.moved = self.moved or self.regime != "flows"
         if net <= 0:
             self.regime, self.a, self.b = "flows", net, 0.0
             self.due_s = self._next_mark(t)
@@ -352,7 +367,8 @@ class Unit:
             self.due_s = self._next_mark(t)
         if self.packs is not None:
             self._mind_packs(t, self.packs)
-        row = (t, self.held_wh, self.draw_w, offered)
+        self.moved = self.moved or self.regime != "flows"
+        row = (t, held_wh, self.draw_w, offered)
         if self.rows and self.rows[-1][0] == t:
             self.rows[-1] = row
         else:
@@ -430,35 +446,45 @@ class Unit:
                 return offer
         return self.offers[-1] if self.offers else None
 
-    def _marks(self) -> list[float]:
-        """Charges at which something changes along a rising course, Wh."""
-        marks = [self.cap_wh]
+    def _mark(self) -> float:
+        """The nearest charge at which something changes along a rising course, Wh."""
+        stored_wh = self.stored_wh
+        beyond = stored_wh + self.cap_wh * REACHED
+        nearest = self.cap_wh
         if self.regime == "flows":
-            marks.append(self._where_limit_is(self.a))
+            mark = self._where_limit_is(self.a)
         elif self.b == 0.0:
-            marks.append(self.flat_until_wh)
-        elif self.margin is not None:
-            before = 0.0
-            for offer in self.offers:
-                if offer is self.margin:
-                    break
-                before += offer.cells_w
-            if before > self.pull_w:
-                marks.append(self._where_limit_is(before - self.pull_w))
-        return marks
+            mark = self.flat_until_wh
+        else:
+            mark = self._where_margin_ends()
+        if beyond < mark < nearest:
+            nearest = mark
+        index = bisect_right(self.rises, beyond)
+        if index < len(self.rises) and self.rises[index] < nearest:
+            nearest = self.rises[index]
+        return nearest if nearest > beyond else NEVER
+
+    def _where_margin_ends(self) -> float:
+        """Charge at which the offer that yields is not used at all any more, Wh."""
+        if self.margin is None:
+            return NEVER
+        before = 0.0
+        for offer in self.offers:
+            if offer is self.margin:
+                break
+            before += offer.cells_w
+        return self._where_limit_is(before - self.pull_w) if before > self.pull_w else NEVER
 
     def _next_mark(self, t: float) -> float:
         stored_wh, a, b = self.stored_wh, self.a, self.b
-        slack = self.cap_wh * REACHED
         rate = a + b * stored_wh
         soonest = NEVER
         if rate > 0:
-            index = bisect_right(self.rises, stored_wh + slack)
-            for goal in (*self._marks(), *self.rises[index : index + 1]):
-                if goal > stored_wh + slack:
-                    soonest = min(soonest, hours_to(stored_wh, goal, a, b))
+            mark = self._mark()
+            if mark < NEVER:
+                soonest = hours_to(stored_wh, mark, a, b) if b else (mark - stored_wh) / a
         elif rate < 0:
-            index = bisect_left(self.falls, stored_wh - slack)
+            index = bisect_left(self.falls, stored_wh - self.cap_wh * REACHED)
             goal = self.falls[index - 1] if index else 0.0
             soonest = max(0.0, stored_wh - goal) / -rate if stored_wh > 0 else NEVER
             if self.varying:
