@@ -1,22 +1,23 @@
 """What lies in a cold compartment: how it warms and cools, with the plateau on which it thaws."""
 
 import math
+from typing import Final
 
 from weary_cedar.core.exact.course import after, hours_to
 from weary_cedar.core.plan.load import Compartment
 
 #: Heat that a kilogram of food takes for each kelvin, Wh/kg·K: 1.9 kJ frozen, 3.5 kJ thawed. Textbooks of
 #: food engineering give 1.7 to 2.1 and 3.2 to 3.9 for what is three quarters water; from memory.
-FROZEN_WH_KG_K = 1.9 / 3.6
-THAWED_WH_KG_K = 3.5 / 3.6
+FROZEN_WH_KG_K: Final = 1.9 / 3.6
+THAWED_WH_KG_K: Final = 3.5 / 3.6
 #: Heat that thaws a kilogram of food which is three quarters water, Wh: 334 kJ/kg of water. From memory.
-THAW_WH_KG = 334.0 * 0.75 / 3.6
+THAW_WH_KG: Final = 334.0 * 0.75 / 3.6
 #: A thermometer in still air reads this share of the way from the contents to the room, an hour behind.
 #: Both fitted to logged freezers without power; common practice.
-AIR_SHARE = 0.19
-AIR_LAG_H = 1.0
+AIR_SHARE: Final = 0.19
+AIR_LAG_H: Final = 1.0
 #: Rows for showing are no further apart, h: between them a course is nearly straight.
-ROWS_H = 0.5
+ROWS_H: Final = 0.5
 
 
 class ColdStore:

@@ -1,12 +1,13 @@
 """A load that cycles, owes what it missed, and may defrost."""
 
 import math
+from typing import Final
 from zlib import crc32
 
 from weary_cedar.core.demand.behaviour import Behaviour
 from weary_cedar.core.plan.load import Cycling
 
-GOLDEN = 0.618
+GOLDEN: Final = 0.618
 
 
 def default_phase(load_id: str) -> float:
@@ -35,23 +36,31 @@ class CyclingDemand(Behaviour):
     """
 
     __slots__ = (
+        "_changes",
         "_cycle_left_s",
         "_defrost_due_s",
         "_defrost_left_s",
         "_lost_s",
         "_mark_s",
+        "_off_s",
         "_on",
+        "_on_s",
+        "_on_w",
         "_owed_s",
+        "_runs",
         "_spec",
     )
 
     def __init__(self, spec: Cycling, phase: float) -> None:
         super().__init__()
         self._spec = spec
-        on_s = spec.duty * spec.period_s
+        self._on_w, self._runs = spec.on_w, spec.duty > 0
+        self._changes = 0 < spec.duty < 1
+        self._on_s = spec.duty * spec.period_s
+        self._off_s = spec.period_s - self._on_s
         at_s = phase * spec.period_s
-        self._on = at_s < on_s
-        self._cycle_left_s = (on_s if self._on else spec.period_s) - at_s
+        self._on = at_s < self._on_s
+        self._cycle_left_s = (self._on_s if self._on else spec.period_s) - at_s
         self._owed_s = 0.0
         self._defrost_left_s = 0.0
         self._defrost_due_s = spec.defrost.every_s if spec.defrost else math.inf
@@ -68,14 +77,14 @@ class CyclingDemand(Behaviour):
     def _wish_w(self) -> float:
         if self._defrost_left_s > 0:
             return self._spec.defrost.watts if self._spec.defrost else 0.0
-        return self._spec.on_w if self._owed_s > 0 or (self._on and self._spec.duty > 0) else 0.0
+        return self._on_w if self._owed_s > 0 or (self._on and self._runs) else 0.0
 
     def _left_s(self) -> float:
         if self._defrost_left_s > 0:
             return self._defrost_left_s
         if self._owed_s > 0:
             return self._owed_s
-        return self._cycle_left_s if 0 < self._spec.duty < 1 else math.inf
+        return self._cycle_left_s if self._changes else math.inf
 
     def _schedule(self, t: float) -> None:
         self.watts = self._wish_w()
@@ -93,9 +102,8 @@ class CyclingDemand(Behaviour):
         elif self._owed_s > 0:
             self._owed_s = 0.0
         else:
-            on_s = self._spec.duty * self._spec.period_s
             self._on = not self._on
-            self._cycle_left_s = on_s if self._on else self._spec.period_s - on_s
+            self._cycle_left_s = self._on_s if self._on else self._off_s
         self._mark_s = t
         self._schedule(t)
 

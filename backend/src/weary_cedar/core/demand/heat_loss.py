@@ -1,12 +1,13 @@
 """How much heat a house loses, and what its furnace or boiler then takes in electricity."""
 
 from dataclasses import dataclass
+from typing import Final
 
 from weary_cedar.core.errors import InvalidInput, Problem
 from weary_cedar.core.tables import table
 
 #: Cycles per hour of a furnace at half load. Common practice of thermostats for forced air.
-CYCLES_AT_HALF = 3.0
+CYCLES_AT_HALF: Final = 3.0
 
 
 def loss_from_fuel(fuel: str, amount: float, degree_days_k: float, efficiency: float) -> float:

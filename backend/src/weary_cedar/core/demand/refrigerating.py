@@ -1,6 +1,7 @@
 """A refrigerator or freezer that is driven by what lies in its compartments."""
 
 import math
+from typing import Final
 
 from weary_cedar.core.demand.behaviour import Behaviour
 from weary_cedar.core.demand.cold_store import ColdStore
@@ -8,9 +9,9 @@ from weary_cedar.core.demand.thermostatic import Outdoors
 from weary_cedar.core.plan.load import Refrigerating
 
 #: A compressor rests at least this long, s. Common practice.
-SHORTEST_S = 180.0
+SHORTEST_S: Final = 180.0
 #: A level counts as reached this close, Wh.
-REACHED_WH = 1e-6
+REACHED_WH: Final = 1e-6
 
 
 class RefrigeratingDemand(Behaviour):

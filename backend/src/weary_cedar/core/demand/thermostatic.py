@@ -2,16 +2,16 @@
 
 import math
 from collections.abc import Sequence
-from typing import Protocol
+from typing import Final, Protocol
 
 from weary_cedar.core.demand.behaviour import Behaviour
 from weary_cedar.core.demand.heat_loss import cycles_per_hour
 from weary_cedar.core.plan.load import SequenceStep, Thermostatic
 
 #: Shortest stretch of heating or waiting, s: a thermostat does not chatter.
-SHORTEST_S = 60.0
+SHORTEST_S: Final = 60.0
 #: The indoor temperature counts as reached this close, K.
-REACHED_K = 1e-6
+REACHED_K: Final = 1e-6
 
 
 class Outdoors(Protocol):

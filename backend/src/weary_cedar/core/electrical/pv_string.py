@@ -1,21 +1,23 @@
 """Voltage and current of strings of solar modules."""
 
+from typing import Final
+
 from weary_cedar.core.plan.solar import Module
 from weary_cedar.core.tables import table
 
 #: A cell in sun is this much warmer than the air, K. Common practice.
-CELL_ABOVE_AIR_K = 30.0
+CELL_ABOVE_AIR_K: Final = 30.0
 #: Short-circuit current counts with this factor. NFPA 70 (2023) 690.8(A), from memory.
-BRIGHT = 1.25
+BRIGHT: Final = 1.25
 #: Temperature coefficients where the plate gives none, % per K. Common practice of crystalline silicon.
-VMP_PERCENT_PER_K = -0.45
+VMP_PERCENT_PER_K: Final = -0.45
 #: Working voltage falls with heat by this much of what the open circuit falls, volt for volt. Median of
 #: crystalline modules of the California Energy Commission's table by a single-diode model.
-VMP_OF_VOC = 1.1
+VMP_OF_VOC: Final = 1.1
 #: Hottest air at noon where nothing is said, °C. Common practice.
-HOT_AIR_C = 35.0
+HOT_AIR_C: Final = 35.0
 #: A module on the ground gives about this share of its plate at its best. Common practice (60 to 80 %).
-GROUND_SHARE = 0.7
+GROUND_SHARE: Final = 0.7
 
 
 def cold_factor(coldest_c: float, percent_per_k: float | None = None) -> float:

@@ -1,9 +1,10 @@
 """What is stored, between two moments in which nothing changes: dE/dt = a + b·E."""
 
 import math
+from typing import Final
 
 #: Below this rate of relaxing (1/h) a course is a straight line: nothing measurable bends.
-STRAIGHT = 1e-12
+STRAIGHT: Final = 1e-12
 
 
 def after(value: float, a: float, b: float, hours: float) -> float:

@@ -8,6 +8,7 @@ No meaning hangs on the order in which the plan names its parts.
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
+from typing import Final
 
 from weary_cedar.core.electrical.ampacity import receptacle
 from weary_cedar.core.plan import (
@@ -24,7 +25,9 @@ from weary_cedar.core.plan import (
 )
 
 #: Where a load's current goes at its source: leg A (or the only hot), leg B, across both.
-LEG_A, LEG_B, ACROSS = 0, 1, 2
+LEG_A: Final = 0
+LEG_B: Final = 1
+ACROSS: Final = 2
 
 #: Kinds that reach only what is wired to them or hangs on them.
 REACH_THEIR_OWN = (*WIRED_KINDS, "cords")

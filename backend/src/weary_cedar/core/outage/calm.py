@@ -7,7 +7,7 @@ short way is left as the long way would leave it.
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Final
 
 from weary_cedar.core.outage.shedding import plainly_fits
 from weary_cedar.core.outage.starts import DIP_FROM, draw, hardest
@@ -18,7 +18,7 @@ if TYPE_CHECKING:
     from weary_cedar.core.outage.kernel import OutageRun
     from weary_cedar.core.outage.tree import Carrier
 
-NEVER = math.inf
+NEVER: Final = math.inf
 
 
 def only_draws(run: OutageRun, t: float, load: ConnectedLoad) -> bool:
@@ -71,7 +71,7 @@ def _fits(run: OutageRun, t: float, load: ConnectedLoad, before_w: float) -> boo
     """Whether nothing has to go for more that is drawn, and its start dims nothing."""
     if run.shedding == "automatic" and not plainly_fits(run, t):
         return False
-    start = load.load.start
+    start = load.start
     if start is not None and load.demand.begins(before_w):
         multiple, carried, node = hardest(load, load.start_va(t), start.seconds, noted=True)
         if node is None:

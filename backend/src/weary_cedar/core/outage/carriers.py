@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Sequence
+from typing import Final
 
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B
 from weary_cedar.core.outage.leg_sums import LegSums
@@ -12,9 +13,9 @@ from weary_cedar.core.supply.overload import OverloadAccount, OverloadCurve
 from weary_cedar.core.supply.reserve import Reserve
 from weary_cedar.core.supply.unit import Unit
 
-NEVER = math.inf
+NEVER: Final = math.inf
 #: The outlet of a vehicle opens within seconds over its watts. Common practice.
-OUTLET_CURVE = OverloadCurve((CurvePoint(multiple=1.05), CurvePoint(multiple=1.2, seconds=5.0)))
+OUTLET_CURVE: Final = OverloadCurve((CurvePoint(multiple=1.05), CurvePoint(multiple=1.2, seconds=5.0)))
 
 
 class StationCarrier(Carrier):

@@ -2,7 +2,7 @@
 
 import math
 from datetime import datetime
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Final
 
 from weary_cedar.core.demand import (
     Behaviour,
@@ -38,9 +38,9 @@ if TYPE_CHECKING:
     from weary_cedar.core.outage.tree import LiveWay, Node
 
 #: A compressor that stopped less than this ago starts against pressure. Common practice.
-HARD_RESTART_S = 300.0
+HARD_RESTART_S: Final = 300.0
 #: A load that is without power again within this counts as never having had it back, s.
-SAME_GAP_S = 3_600.0
+SAME_GAP_S: Final = 3_600.0
 
 
 class ConnectedLoad:
@@ -60,6 +60,7 @@ class ConnectedLoad:
         "gap_since",
         "had_power",
         "hand_at",
+        "hard_va",
         "held",
         "id",
         "leg",
@@ -67,6 +68,7 @@ class ConnectedLoad:
         "locks_at",
         "mark",
         "name",
+        "needs_bonded",
         "needs_hand",
         "no_surplus",
         "off_by_hand",
@@ -83,6 +85,8 @@ class ConnectedLoad:
         "shed_for",
         "shed_since",
         "slot",
+        "soft_va",
+        "start",
         "stopped_at",
         "unserved_s",
         "unserved_since",
@@ -109,6 +113,11 @@ class ConnectedLoad:
         self.locks_at = math.inf
         self.q_per_w = phase_load(1.0, load.power_factor).vars
         self.va_per_w = math.hypot(1.0, self.q_per_w)
+        #: Its start, and apparent power of that: within five minutes of stopping, and later, VA.
+        self.start = load.start
+        self.soft_va = load.start.va if load.start is not None else 0.0
+        self.hard_va = self.soft_va * (load.restart_factor if load.compressor else 1.0)
+        self.needs_bonded = load.needs_bonded
         self.demand = demand
         self.rank = 0
         self.powered = False
@@ -150,10 +159,9 @@ class ConnectedLoad:
 
     def start_va(self, t: float) -> float:
         """Apparent power of its start at `t`; harder within five minutes of stopping."""
-        if self.load.start is None:
+        if self.start is None:
             return 0.0
-        hard = self.load.compressor and t - self.stopped_at < HARD_RESTART_S
-        return self.load.start.va * (self.load.restart_factor if hard else 1.0)
+        return self.hard_va if t - self.stopped_at < HARD_RESTART_S else self.soft_va
 
     def draw(self, t: float, watts: float) -> None:
         """Change what it really draws; books the energy up to now."""
@@ -167,7 +175,7 @@ class ConnectedLoad:
         if self.way is not None:
             self.way.p[self.leg][self.slot] = watts
             self.way.q[self.leg][self.slot] = watts * self.q_per_w
-            self.way.stale = True
+            self.way.draws_otherwise()
         if self.series[-1][0] == t:
             self.series[-1] = (t, watts)
         else:

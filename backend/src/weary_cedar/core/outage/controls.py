@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from abc import ABC, abstractmethod
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Final
 
 from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
 from weary_cedar.core.outage.leg_sums import SLACK
@@ -20,9 +20,9 @@ if TYPE_CHECKING:
     from weary_cedar.core.outage.tree import LiveLink
     from weary_cedar.core.supply.unit import Unit
 
-NEVER = math.inf
+NEVER: Final = math.inf
 #: A station that went empty is switched on again this far above its cut-off, % points, unless it says.
-RESTART_ABOVE = 10.0
+RESTART_ABOVE: Final = 10.0
 
 
 class Control(ABC):

@@ -6,7 +6,7 @@ One sweep down from the roots says what is live, one sweep up adds what is drawn
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Final
 
 from weary_cedar.core.outage.assemble import DcLead
 from weary_cedar.core.outage.carriers import EngineCarrier, GridCarrier, StationCarrier, VehicleCarrier
@@ -16,11 +16,11 @@ from weary_cedar.core.outage.tree import Carrier, LiveLink, LiveWay, path_of
 if TYPE_CHECKING:
     from weary_cedar.core.outage.kernel import OutageRun
 
-NEVER = math.inf
+NEVER: Final = math.inf
 #: Less than this is not worth charging with, W.
-LEAST_CHARGE_W = 20.0
+LEAST_CHARGE_W: Final = 20.0
 #: While one charger takes less and less and another is short of room, the room is shared anew so often, s.
-SHARE_AGAIN_S = 60.0
+SHARE_AGAIN_S: Final = 60.0
 
 
 class Forest:

@@ -7,6 +7,7 @@ of their path → charging into what is left → flows, courses and the next mom
 
 import math
 from collections.abc import Iterable
+from typing import Final
 
 from weary_cedar.core.demand import CyclingDemand, RefrigeratingDemand
 from weary_cedar.core.errors import Problem, RunTooLong
@@ -35,9 +36,9 @@ from weary_cedar.core.outage.weather import OutdoorTemperature
 from weary_cedar.core.plan import AnyRule, Plan
 from weary_cedar.core.supply.unit import Unit
 
-NEVER = math.inf
+NEVER: Final = math.inf
 #: A load whose start tripped its source this often stays off: never a third reset.
-TRIPS_BEFORE_LEFT_OFF = 2
+TRIPS_BEFORE_LEFT_OFF: Final = 2
 #: More events than this at one instant means that the run does not advance.
 MOST_EVENTS_AT_ONCE = 1_000
 #: More changes than this in one outage are not counted through: 200 an hour for a month.
@@ -94,7 +95,8 @@ class OutageRun:
         self.sheds: list[ShedControl] = []
         self.controls: list[Control] = self.timeline.controls()
         self.exclusives = exclusives(self)
-        self.next_s = [load.demand.next_s for load in self.loads]
+        #: Next moments of the loads, by rank; never behind the last.
+        self.next_s = [*[load.demand.next_s for load in self.loads], NEVER]
         #: Units whose charge is shown as the house's: those that feed or recharge something.
         self.measured = self.used_units
         #: Next moments of anything but a load: of controls, of what is set, of every carrier and its cells.
@@ -170,22 +172,19 @@ class OutageRun:
 
     def _next_moment(self, t: float) -> float:
         others_s = self.others_s = min(self.dues)
-        soonest = min(self.next_s, default=NEVER)
+        soonest = min(self.next_s)
         soonest = min(soonest, others_s)
-        return soonest if soonest > t else t
+        return max(soonest, t)
 
     def _note_dues(self) -> None:
         """Keep the next moments of everything that was touched, and what is set, in one flat list."""
         for carrier in self.touched.values():
             self.note_due(carrier)
-        self.dues[1] = min(
-            self.changeover_at,
-            self.hand_at,
-            self.retry_at,
-            self.lock_at,
-            self.share_at,
-            self.timeline.due_s,
-        )
+        soonest = min(self.changeover_at, self.hand_at)
+        soonest = min(soonest, self.retry_at)
+        soonest = min(soonest, self.lock_at)
+        soonest = min(soonest, self.share_at)
+        self.dues[1] = min(soonest, self.timeline.due_s)
 
     def note_due(self, carrier: Carrier) -> None:
         """Keep the next moment of a carrier and its cells."""
@@ -412,7 +411,7 @@ class OutageRun:
     def _demands_at(self, t: float) -> None:
         self.changed = []
         next_s = self.next_s
-        due = min(next_s, default=NEVER)
+        due = min(next_s)
         if due > t:
             return
         rank = next_s.index(due)

@@ -1,11 +1,12 @@
 """What is drawn on both legs at a moment, and how it stands to the limits."""
 
 from math import hypot, inf, sqrt
+from typing import Final
 
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B
 
 #: Figures this close to a limit are at it, not over it.
-SLACK = 1e-9
+SLACK: Final = 1e-9
 
 
 class LegSums:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Final
 
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B
 from weary_cedar.core.outage.connected import ConnectedLoad
@@ -14,14 +14,14 @@ from weary_cedar.core.outage.tree import Node
 if TYPE_CHECKING:
     from weary_cedar.core.outage.kernel import OutageRun
 
-NEVER = math.inf
+NEVER: Final = math.inf
 #: Under this share of every limit no search for loads to shed is needed.
-CLEAR = 1 - 1e-6
+CLEAR: Final = 1 - 1e-6
 #: A load that was shed for a limit stays off at least this long, s: no chattering.
-MIN_OFF_S = 600.0
+MIN_OFF_S: Final = 600.0
 
 #: VA on both legs and in total where nothing is drawn.
-NOTHING = (0.0, 0.0, 0.0)
+NOTHING: Final = (0.0, 0.0, 0.0)
 
 #: A limit that is exceeded: the node, and whether on leg A, on leg B, in total.
 Violation = tuple[Node, bool, bool, bool]
@@ -89,7 +89,7 @@ class Fitter:
         for load in reversed(starting):
             _add(sums, nodes, load, -load.demand.watts)
         for load in starting:
-            if load.load.start is not None:
+            if load.start is not None:
                 for node, leg in load.path:
                     if _too_hard(load, node, leg, sums[id(node)], t) and id(node) not in helpless:
                         return [(node, leg != LEG_B, leg != LEG_A, False)]
@@ -117,9 +117,9 @@ def _relieves(load: ConnectedLoad, found: Sequence[Violation]) -> bool:
 
 def _too_hard(load: ConnectedLoad, node: Node, leg: int, sums: LegSums, t: float) -> bool:
     """Whether a start on top of what runs is not carried, though it would be alone."""
-    if node.curve is None or load.load.start is None:
+    if node.curve is None or load.start is None:
         return False
-    carried = node.curve.carried_multiple(load.load.start.seconds) * (1 + SLACK)
+    carried = node.curve.carried_multiple(load.start.seconds) * (1 + SLACK)
     start_va = load.start_va(t)
     alone = start_multiple(NOTHING, leg, start_va, node.leg_va, node.total_va)
     return alone <= carried < start_multiple(sums.va(), leg, start_va, node.leg_va, node.total_va)
@@ -157,7 +157,7 @@ def plainly_fits(run: OutageRun, t: float) -> bool:
     if len(growing) > 1:
         return False
     for load in growing:
-        starts = load.load.start if load.demand.begins(load.draw_w) else None
+        starts = load.start if load.demand.begins(load.draw_w) else None
         more = load.demand.watts - load.draw_w
         more_va = more * load.va_per_w
         start_va = load.start_va(t) if starts is not None else 0.0

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Final
 
 from weary_cedar.core.outage.leg_sums import SLACK, start_multiple
 from weary_cedar.core.outage.tree import Carrier, Node
@@ -13,11 +13,11 @@ if TYPE_CHECKING:
     from weary_cedar.core.outage.kernel import OutageRun
     from weary_cedar.core.outage.tree import LiveWay
 
-NEVER = math.inf
+NEVER: Final = math.inf
 #: Fractions of what is carried between which a start makes the voltage dip. Common practice.
-DIP_FROM = 0.8
+DIP_FROM: Final = 0.8
 #: Flame sensing that finds no neutral at ground gives up after this, s. Common practice.
-LOCKOUT_S = 90.0
+LOCKOUT_S: Final = 90.0
 
 
 def start_and_draw(run: OutageRun, t: float) -> tuple[Carrier, ConnectedLoad] | None:
@@ -28,7 +28,7 @@ def start_and_draw(run: OutageRun, t: float) -> tuple[Carrier, ConnectedLoad] | 
         if watts != load.draw_w:
             if load.way is not None:
                 touch_path(run, load, t)
-            if watts > 0 and load.load.start is not None and load.demand.begins(load.draw_w):
+            if watts > 0 and load.start is not None and load.demand.begins(load.draw_w):
                 starting.append(load)
                 continue
             draw(run, t, load, watts)
@@ -60,7 +60,7 @@ def touch_path(run: OutageRun, load: ConnectedLoad, t: float) -> None:
 def draw(run: OutageRun, t: float, load: ConnectedLoad, watts: float) -> None:
     """Change what a load draws; flame sensing on a floating source starts its clock."""
     load.draw(t, watts)
-    if load.load.needs_bonded and load.way is not None and _floats(load.way):
+    if load.needs_bonded and load.way is not None and _floats(load.way):
         if watts > 0 and load.locks_at == NEVER:
             load.locks_at = t + LOCKOUT_S
             run.lock_at = min(run.lock_at, load.locks_at)
@@ -101,7 +101,7 @@ def hardest(
 
 
 def _start_one(run: OutageRun, t: float, load: ConnectedLoad) -> tuple[Carrier, ConnectedLoad] | None:
-    seconds = load.load.start.seconds if load.load.start else 0.5
+    seconds = load.start.seconds if load.start else 0.5
     multiple, carried, node = hardest(load, load.start_va(t), seconds, noted=False)
     if node is not None:
         run.out.start(t, load, multiple, carried, node)
@@ -118,7 +118,7 @@ def _start_together(
 ) -> tuple[Carrier, ConnectedLoad] | None:
     """Everything at one instant: volt-amperes of all starts add, for the longest of their times."""
     biggest = max(starting, key=lambda load: load.start_va(t))
-    seconds = max(load.load.start.seconds for load in starting if load.load.start)
+    seconds = max(load.start.seconds for load in starting if load.start)
     rest = [load for load in starting if load is not biggest]
     for load in rest:
         load.draw(t, load.start_va(t))

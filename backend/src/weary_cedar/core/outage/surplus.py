@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Final
 
 from weary_cedar.core.outage.carriers import StationCarrier
 from weary_cedar.core.outage.controls import Control
@@ -14,11 +14,11 @@ if TYPE_CHECKING:
     from weary_cedar.core.outage.connected import ConnectedLoad
     from weary_cedar.core.outage.kernel import OutageRun
 
-NEVER = math.inf
+NEVER: Final = math.inf
 #: They go off this far below the charge at which they may run, % points: no chattering.
-OFF_BELOW = 2.0
+OFF_BELOW: Final = 2.0
 #: Once on they stay on at least this long, s.
-LEAST_ON_S = 600.0
+LEAST_ON_S: Final = 600.0
 
 
 class SurplusControl(Control):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Final
 
 from weary_cedar.core.outage.carriers import GridCarrier, StationCarrier
 from weary_cedar.core.outage.leg_sums import SLACK
@@ -13,9 +13,9 @@ from weary_cedar.core.outage.tree import Carrier, LiveWay, Node
 if TYPE_CHECKING:
     from weary_cedar.core.outage.kernel import OutageRun
 
-NEVER = math.inf
+NEVER: Final = math.inf
 #: A battery's protection lets its limit be passed for so long, s. Common practice; starts are shorter.
-PROTECTION_S = 5.0
+PROTECTION_S: Final = 5.0
 
 
 def thresholds(run: OutageRun, t: float, carrier: Carrier) -> None:

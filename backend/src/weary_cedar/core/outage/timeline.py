@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 from functools import partial
 from heapq import heappop, heappush
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Final
 
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, Way
 from weary_cedar.core.network.feed_limits import LegElement
@@ -30,9 +30,9 @@ from weary_cedar.core.supply.unit import Unit
 if TYPE_CHECKING:
     from weary_cedar.core.outage.kernel import OutageRun
 
-NEVER = math.inf
+NEVER: Final = math.inf
 #: Circuits marked room come back this many points above the charge that shed them.
-BACK_ABOVE = 5.0
+BACK_ABOVE: Final = 5.0
 
 
 class Timeline:

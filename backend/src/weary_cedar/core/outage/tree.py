@@ -8,6 +8,7 @@ with all that it carries on that link; otherwise it is a root and pays from its 
 
 import math
 from collections.abc import Sequence
+from typing import Final
 
 from weary_cedar.core.electrical.voltage_drop import cord_loss_w
 from weary_cedar.core.network import ACROSS, Way
@@ -18,10 +19,10 @@ from weary_cedar.core.plan import AcInput, CurvePoint, Recharge
 from weary_cedar.core.supply.overload import OverloadAccount, OverloadCurve
 from weary_cedar.core.supply.unit import Offer, Unit
 
-NEVER = math.inf
+NEVER: Final = math.inf
 #: Time that a thermal breaker carries a multiple of its rating, s: 1.35 for an hour, 2 for two minutes.
 #: UL 489 and common practice, from memory; a real one may trip sooner.
-BREAKER_CURVE = OverloadCurve(
+BREAKER_CURVE: Final = OverloadCurve(
     (
         CurvePoint(multiple=1.05),
         CurvePoint(multiple=1.35, seconds=3_600.0),
@@ -30,7 +31,7 @@ BREAKER_CURVE = OverloadCurve(
     )
 )
 #: Elements of a feed that trip by themselves.
-BREAKERS = ("receptacle", "feed-breaker")
+BREAKERS: Final = ("receptacle", "feed-breaker")
 
 
 class Node:
@@ -73,6 +74,8 @@ class LiveWay(Node):
         self.links: list[LiveLink] = []
         self.p: tuple[list[float], list[float], list[float]] = ([], [], [])
         self.q: tuple[list[float], list[float], list[float]] = ([], [], [])
+        #: What its loads draw, where that was summed up since one of them drew otherwise.
+        self.drawn: LegSums | None = None
         self.joined = False
         self.unplugged = 0
         self.tripped = False
@@ -100,7 +103,7 @@ class LiveWay(Node):
         """Put loads under this way; each gets a place in its sums."""
         self.loads = list(loads)
         self.p, self.q = ([], [], []), ([], [], [])
-        self.stale = True
+        self.draws_otherwise()
         for load in self.loads:
             load.leg = self.way.branches[load.circuit.id]
             load.slot = len(self.p[load.leg])
@@ -108,14 +111,23 @@ class LiveWay(Node):
             self.p[load.leg].append(load.draw_w)
             self.q[load.leg].append(load.draw_w * load.q_per_w)
 
+    def draws_otherwise(self) -> None:
+        """A load of it draws otherwise from now on."""
+        self.stale, self.drawn = True, None
+
     def loads_now(self) -> LegSums:
-        """What its loads draw."""
-        (on_a, on_b, across), (q_a, q_b, q_across) = self.p, self.q
-        return LegSums(sum(on_a), sum(q_a), sum(on_b), sum(q_b), sum(across), sum(q_across))
+        """What its loads draw; not to be changed."""
+        if self.drawn is None:
+            (on_a, on_b, across), (q_a, q_b, q_across) = self.p, self.q
+            self.drawn = LegSums(sum(on_a), sum(q_a), sum(on_b), sum(q_b), sum(across), sum(q_across))
+        return self.drawn
 
     def now(self) -> LegSums:
-        """What its loads and the chargers on its circuits draw."""
-        sums = self.loads_now()
+        """What its loads and the chargers on its circuits draw; not to be changed."""
+        if not self.links:
+            return self.loads_now()
+        sums = LegSums()
+        sums.join(self.loads_now())
         for link in self.links:
             link.draw_into(sums)
         return sums
@@ -125,7 +137,7 @@ class LiveWay(Node):
         if not self.stale and not self.links:
             return
         self.stale = False
-        self.sums = sums = self.now() if self.links else self.loads_now()
+        self.sums = sums = self.now()
         volts = self.volts
         a_va, b_va, _ = self.va = sums.va()
         a, b = a_va / volts, b_va / volts
@@ -174,6 +186,10 @@ class LiveLink:
         #: Leg at what it is plugged into.
         self.leg = leg
         self.cap_va = entry.cap_a * entry.volts
+        self.volts = float(entry.volts)
+        self.assists = entry.over_cap == "assist"
+        #: What the station takes for itself while it passes power through, W.
+        self.overhead_w = unit.station.passthrough_overhead_w
         self.setting_w = min(recharge.setting_w, entry.most_w)
         self.offer = Offer(unit, "wall", key, 2, unit.station.charge_efficiency)
         #: The station that it fills, as a carrier.
@@ -205,9 +221,9 @@ class LiveLink:
     def through(self) -> LegSums:
         """What passes through it to the loads, overhead included; with a battery that assists, its cap."""
         sums = self._wanted()
-        overhead_w = self.unit.station.passthrough_overhead_w if self.passes else 0.0
+        overhead_w = self.overhead_w if self.passes else 0.0
         total = sums.total_va() + overhead_w
-        if self.entry.over_cap == "assist" and total > self.cap_va:
+        if self.assists and total > self.cap_va:
             share = max(0.0, self.cap_va - overhead_w) / max(sums.total_va(), 1e-9)
             whole, sums = sums, LegSums()
             sums.join(whole, None)
@@ -217,14 +233,14 @@ class LiveLink:
 
     def assisted_w(self) -> float:
         """What the battery adds to a live input that is at its cap, W."""
-        if not self.passes or self.entry.over_cap != "assist":
+        if not self.passes or not self.assists:
             return 0.0
-        overhead_w = self.unit.station.passthrough_overhead_w
+        overhead_w = self.overhead_w
         return max(0.0, self._wanted().watts() + overhead_w - self.through().watts())
 
     def lost_w(self, watts: float) -> float:
         """What its cords take while so much flows through it, W; current at nominal volts."""
-        return self.loop_ohms * (watts / self.entry.volts) ** 2
+        return self.loop_ohms * (watts / self.volts) ** 2
 
     def warm(self) -> None:
         """Note what its cords take from now on."""
@@ -236,7 +252,7 @@ class LiveLink:
         """Book what passing through and its cords took up to now."""
         self.cord_wh += self.cord_w * (t - self.since_s) / 3600.0
         if self.passes and t > self.since_s:
-            self.overhead_wh += self.unit.station.passthrough_overhead_w * (t - self.since_s) / 3600.0
+            self.overhead_wh += self.overhead_w * (t - self.since_s) / 3600.0
             self.passed_s += t - self.since_s
         self.since_s = t
 
@@ -344,7 +360,10 @@ class Carrier(Node):
 
     def soonest(self) -> float:
         """Its own next moment, or that of its ways and links, s."""
-        soonest = min(self.full_at, self.reset_at, self.idle_at, self.react_at, self.ends_at)
+        soonest = min(self.full_at, self.reset_at)
+        soonest = min(soonest, self.idle_at)
+        soonest = min(soonest, self.react_at)
+        soonest = min(soonest, self.ends_at)
         for way in self.ways:
             soonest = min(soonest, way.restore_at)
             soonest = min(soonest, way.full_at)

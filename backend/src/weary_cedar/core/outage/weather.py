@@ -2,11 +2,12 @@
 
 import math
 from bisect import bisect_right
+from typing import Final
 
 from weary_cedar.core.outage.calendar import Calendar
 from weary_cedar.core.plan.outage import Weather
 
-HOUR_S = 3600.0
+HOUR_S: Final = 3600.0
 
 
 def day_curve_c(low_c: float, high_c: float, hours_after_coldest: float) -> float:

@@ -3,15 +3,16 @@
 import math
 from collections.abc import Sequence
 from itertools import pairwise
+from typing import Final
 
 from weary_cedar.core.plan.overload_curve import CurvePoint
 
 #: No overload trips faster than this, s.
-SHORTEST_S = 0.01
+SHORTEST_S: Final = 0.01
 #: What goes out of an account in a second at or under its rating: full, it is empty in a minute.
-EMPTIES = -1.0 / 60.0
+EMPTIES: Final = -1.0 / 60.0
 #: Longest time that a curve is followed to, as log(s): longer than any outage.
-LONGEST_LOG = math.log(1e9)
+LONGEST_LOG: Final = math.log(1e9)
 
 
 class OverloadCurve:

@@ -10,11 +10,12 @@ A pack that is unplugged keeps what it holds. Units Wh, W, % and points. Common 
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from typing import Final
 
 from weary_cedar.core.plan import Station
 
 #: A difference counts as within the band this close, points.
-WITHIN = 1e-7
+WITHIN: Final = 1e-7
 
 
 @dataclass(slots=True)
@@ -45,6 +46,8 @@ class Packs:
     ) -> None:
         self.band = station.balance_band_percent + WITHIN
         self.balance_w = station.balance_w
+        #: What each of those that are together holds at a charge of all of them; they are still the same.
+        self._shared: tuple[float, list[float]] | None = None
         head = Cells("", station.name, station.head_wh, station.head_wh * percent / 100.0)
         packs = [
             Cells(key, pack.name, pack.total_cell_wh, pack.total_cell_wh * percents.get(key, percent) / 100.0)
@@ -79,6 +82,8 @@ class Packs:
     @property
     def others_wh(self) -> float:
         """Energy in what stands aside or is unplugged, Wh."""
+        if not self.aside and not self.away:
+            return 0.0
         return sum(cells.wh for cells in (*self.aside, *self.away))
 
     def _settle_in(self) -> list[Cells]:
@@ -103,6 +108,7 @@ class Packs:
 
     def _common(self) -> None:
         """Take what everyone holds as one, and keep by how much each is above the common charge."""
+        self._shared = None
         self.stored_wh = sum(cells.wh for cells in self.together)
         common = 100.0 * self.stored_wh / self.cap_wh
         for cells in self.together:
@@ -119,6 +125,8 @@ class Packs:
             Energies that add up to it: each at the common charge and its lead, none under 0 or over 100 %;
             what one cannot give or take is borne by the others.
         """
+        if self._shared is not None and self._shared[0] == stored_wh:
+            return self._shared[1]
         free, left = list(self.together), stored_wh
         fixed: dict[str, float] = {}
         while free:
@@ -137,7 +145,9 @@ class Packs:
                 fixed[cells.key] = 0.0 if lacks >= over else cells.cap_wh
                 left -= fixed[cells.key]
                 free.remove(cells)
-        return [fixed[cells.key] for cells in self.together]
+        shares = [fixed[cells.key] for cells in self.together]
+        self._shared = (stored_wh, shares)
+        return shares
 
     def readings(self, stored_wh: float) -> dict[str, float]:
         """Charge of the head unit ("") and of every pack, %."""

@@ -6,11 +6,12 @@ Units Wh. Common practice.
 """
 
 import math
+from typing import Final
 
 from weary_cedar.core.plan import ExternalBattery, Vehicle
 from weary_cedar.core.supply.unit import Offer
 
-NEVER = math.inf
+NEVER: Final = math.inf
 
 
 class Reserve:

@@ -1,9 +1,11 @@
 """The energy of a station: cells, window, idle draw and what arrives as AC."""
 
+from typing import Final
+
 from weary_cedar.core.electrical.inverter import cell_draw_w
 from weary_cedar.core.plan.station import Station
 
-HOURS_PER_WEEK = 168.0
+HOURS_PER_WEEK: Final = 168.0
 
 
 def usable_wh(cell_wh: float, from_percent: float, cutoff_percent: float) -> float:

@@ -5,20 +5,20 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from functools import lru_cache
 from threading import Lock
-from typing import Any
+from typing import Any, Final
 from zoneinfo import ZoneInfo
 
 from weary_cedar.core.electrical.pv_string import CELL_ABOVE_AIR_K
 from weary_cedar.core.plan import Facing, HourlySun, Shade, Site, SolarArray
 
 #: Power of a silicon module by the temperature of its cells, % per K. Common practice.
-POWER_PERCENT_PER_K = -0.35
+POWER_PERCENT_PER_K: Final = -0.35
 #: Irradiance of standard test conditions, W/m².
 STANDARD_W_M2 = 1000.0
 #: Samples are this far apart, min.
-STEP_MIN = 10
+STEP_MIN: Final = 10
 #: What is left of a clear day's power under another sky. Estimates, from memory.
-DAY_FACTORS = {
+DAY_FACTORS: Final = {
     "clear": 1.0,
     "haze": 0.8,
     "smoke": 0.6,

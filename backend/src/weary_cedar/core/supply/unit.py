@@ -13,17 +13,18 @@ Units W, Wh and s. Common practice of the trade; closed forms of `exact.course`.
 import math
 from bisect import bisect_left, bisect_right
 from collections.abc import Iterable, Mapping
+from typing import Final
 
 from weary_cedar.core.exact.course import after, hours_to
 from weary_cedar.core.plan import Station
 from weary_cedar.core.supply.packs import Packs
 from weary_cedar.core.supply.station_energy import HOURS_PER_WEEK
 
-NEVER = math.inf
+NEVER: Final = math.inf
 #: A level counts as reached this close, as a share of all cells.
-REACHED = 1e-9
+REACHED: Final = 1e-9
 #: A course that depends on another one that bends is looked at again this often, s.
-LOOK_AGAIN_S = 60.0
+LOOK_AGAIN_S: Final = 60.0
 
 
 class Offer:
