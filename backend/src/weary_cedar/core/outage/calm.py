@@ -32,7 +32,7 @@ def only_draws(run: OutageRun, t: float, load: ConnectedLoad) -> bool:
     Returns:
         Whether that was all; if not, nothing was done, and the moment goes the long way.
     """
-    if run.rewired or run.any_shed or run.exclusives:
+    if run.rewired or run.touched or run.any_shed or run.exclusives:
         return False
     watts = load.demand.watts if load.powered else 0.0
     way, before_w = load.way, load.draw_w
