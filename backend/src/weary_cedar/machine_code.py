@@ -25,7 +25,7 @@ PARTS = {
         "exact": "course",
         "electrical": "pv_string split_phase voltage_drop",
         "supply": "charging fuel overload packs reserve station_energy sun sun_course unit",
-        "demand": "behaviour cold_store cycling heat_loss job refrigerating replay thermostatic timed",
+        "demand": "behaviour cold_store cycling job refrigerating replay thermostatic timed",
     },
     "weary_cedar_run": {
         "outage": (
