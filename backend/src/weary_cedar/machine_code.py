@@ -39,8 +39,8 @@ ROOMS = ("plan", "exact", "electrical", "supply", "demand", "network", "outage")
 
 
 def fingerprint() -> str:
-    """A checksum of every source that machine code is built from."""
-    found = sha256()
+    """A checksum of every source that machine code is built from, and of what is built."""
+    found = sha256(Path(__file__).read_bytes())
     for room in ROOMS:
         for path in sorted((PACKAGE / "core" / room).rglob("*.py")):
             found.update(path.name.encode() + path.read_bytes())
