@@ -90,7 +90,7 @@ def bare_call_ns() -> float:
 
 
 def wide_plan() -> Plan:
-    """A panel of 40 circuits, and with loads, cords, packs and sun some 120 parts."""
+    """A station on a panel of 40 circuits with 74 loads that cycle: some 120 parts."""
     circuits = {f"c{n}": circuit([n]) for n in range(1, 41)}
     loads = {f"l{n}": load(f"c{n % 40 + 1}", cycling(20.0 + n, 0.3, 1_500.0 + 37.0 * n)) for n in range(74)}
     document = house(circuits, loads, station={"cell_wh": 90_000.0}, outage={"length_s": 2 * 86_400.0})

@@ -39,8 +39,8 @@ ROOMS = ("plan", "exact", "electrical", "supply", "demand", "network", "outage")
 
 
 def fingerprint() -> str:
-    """A checksum of every source that machine code is built from, and of what is built."""
-    found = sha256(Path(__file__).read_bytes())
+    """A checksum of every source that machine code is built from, of what is built, and for which Python."""
+    found = sha256(Path(__file__).read_bytes() + EXTENSION_SUFFIXES[0].encode())
     for room in ROOMS:
         for path in sorted((PACKAGE / "core" / room).rglob("*.py")):
             found.update(path.name.encode() + path.read_bytes())
