@@ -118,7 +118,7 @@ def bench_moments() -> None:
     for plan in (*map(demo_plan, DEMOS), wide_plan(), longest_demo(), week_of_the_demo()[0]):
         spans = []
         for _ in range(15):
-            run = OutageRun(plan, Network(plan))
+            run = OutageRun(Network(plan))
             begun = time.perf_counter()
             run.run()
             spans.append(time.perf_counter() - begun)

@@ -10,21 +10,21 @@ from weary_cedar.core.plan.load import Cycling
 GOLDEN: Final = 0.618
 
 
-def default_phase(load_id: str) -> float:
-    """Position in the cycle at the start, tied to the load's own id: other loads do not shift it.
+def default_phase(words: str) -> float:
+    """Position in the cycle at the start, tied to what the load is called: other loads do not shift it.
 
     Args:
-        load_id: of the load in its plan.
+        words: its name, as an id is made from one.
 
     Returns:
         A fraction from 0 (just turned on) up to 1: frac(checksum · 0.618).
 
-    Source: this program's rule; CRC-32 of the id, spread by the golden ratio.
+    Source: this program's rule; CRC-32 of the words, spread by the golden ratio.
 
     >>> default_phase("fridge") == default_phase("freezer")
     False
     """
-    return (crc32(load_id.encode()) * GOLDEN) % 1.0
+    return (crc32(words.encode()) * GOLDEN) % 1.0
 
 
 class CyclingDemand(Behaviour):

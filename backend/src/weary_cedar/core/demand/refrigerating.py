@@ -41,7 +41,7 @@ class RefrigeratingDemand(Behaviour):
         self._spec = spec
         self._around = around
         self.stores: dict[str, ColdStore] = {}
-        for key, item in sorted(spec.compartments.items()):
+        for key, item in spec.compartments.items():
             start_c = item.set_c + phase * item.band_k if item.start_c is None else item.start_c
             self.stores[key] = ColdStore(item, start_c)
         self._running = False
@@ -59,7 +59,9 @@ class RefrigeratingDemand(Behaviour):
         if not (self.powered and self._running and self._defrost_ends_s == math.inf):
             return dict.fromkeys(self.stores, 0.0)
         room_c = self._around.at(t)
-        weights = {key: max(1e-6, self.stores[key].loss_w(room_c)) for key in sorted(self._cooled)}
+        weights = {
+            key: max(1e-6, store.loss_w(room_c)) for key, store in self.stores.items() if key in self._cooled
+        }
         whole = sum(weights.values())
         cold_w = self._spec.on_w * self._spec.cop
         return {key: cold_w * weights[key] / whole if key in weights else 0.0 for key in self.stores}

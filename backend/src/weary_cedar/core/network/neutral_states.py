@@ -88,7 +88,7 @@ def _inputs(plan: Plan, feed: Hookup) -> list[Recharge]:
     units = plan.source_units(feed)
     return [
         recharge
-        for _, recharge in sorted(plan.recharges.items())
+        for _, recharge in plan.recharges.items()
         if recharge.station_id in units
         and _passes(plan, recharge)
         and (recharge.kind != "circuit" or feed.kind == "cords")
@@ -142,7 +142,7 @@ def _upstream(plan: Plan, recharge: Recharge, seen: frozenset[str]) -> Iterator[
     yield NeutralState(None, tied, gfci, f"{name} on battery", name, by_switch)
     if recharge.from_id in seen:
         return
-    for _, above in sorted(plan.recharges.items()):
+    for _, above in plan.recharges.items():
         if above.station_id == recharge.from_id and above.kind != "circuit" and _passes(plan, above):
             for state in _passing(plan, above, seen):
                 yield replace(state, gfci=_either(state.gfci, gfci))

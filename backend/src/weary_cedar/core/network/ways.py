@@ -20,6 +20,7 @@ from weary_cedar.core.plan import (
     Plan,
     Station,
     hangs_of,
+    in_order,
     leg_of_space,
     plug_of,
 )
@@ -93,7 +94,7 @@ _LAST: list["Network"] = []
 
 def network_of(plan: Plan) -> "Network":
     """The network of a plan; compiled once as long as the same plan is asked again."""
-    if not _LAST or _LAST[0].plan is not plan:
+    if not _LAST or _LAST[0].given is not plan:
         _LAST[:] = [Network(plan)]
     return _LAST[0]
 
@@ -102,12 +103,13 @@ class Network:
     """The ways of a plan, in an order that does not depend on that of its keys."""
 
     def __init__(self, plan: Plan) -> None:
-        self.plan = plan
+        self.given = plan
+        self.plan = in_order(plan)
 
     @cached_property
     def ways(self) -> tuple[Way, ...]:
         """Every lead that feeds something, those of stations before those of engines."""
-        order = sorted(self.hookups.items(), key=lambda item: (self._engine(item[1]), item[0]))
+        order = sorted(self.hookups.items(), key=lambda item: self._engine(item[1]))
         return tuple(self._way(key, hookup) for key, hookup in order)
 
     @cached_property
@@ -199,7 +201,7 @@ class Network:
     def _engine(self, hookup: Hookup) -> bool:
         return hookup.source_kind in ("generator", "vehicle")
 
-    def _reached(self, hookup: Hookup) -> set[str]:
+    def _reached(self, hookup: Hookup) -> list[str]:
         """Circuits that may be on and that a feed puts under power, sub-panels included."""
         plan = self.plan
         own = hookup.kind in REACH_THEIR_OWN
@@ -208,11 +210,11 @@ class Network:
         for key, panel in plan.panels.items():
             if panel.fed_from is not None and key in panels and panel.fed_from in wired:
                 wired |= {k for k, c in plan.circuits.items() if c.panel_id == key} - self._taken(hookup)
-        return {
+        return [
             key
-            for key in wired & set(plan.circuits)
-            if plan.circuits[key].mark != "off" and plan.circuits[key].panel_id in panels
-        }
+            for key, circuit in plan.circuits.items()
+            if key in wired and circuit.mark != "off" and circuit.panel_id in panels
+        ]
 
     def _taken(self, hookup: Hookup) -> set[str]:
         """Circuits that belong to other feeds, being wired to them or on their cords."""
@@ -228,8 +230,8 @@ class Network:
         single, assumed = self._single(hookup, source)
         branches, dead = {}, []
         outlet_leg = self._outlet_leg(hookup)
-        found = {key: self._leg(hookup, key, single, outlet_leg) for key in sorted(self._reached(hookup))}
-        for key in sorted(hookup.load_ids):
+        found = {key: self._leg(hookup, key, single, outlet_leg) for key in self._reached(hookup)}
+        for key in (key for key in self.plan.loads if key in hookup.load_ids):
             if self.hangs[key].mark != "off":
                 found[plug_of(key)] = self._plug_leg(self.hangs[key], single, outlet_leg)
         for key, at in found.items():

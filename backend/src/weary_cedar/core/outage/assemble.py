@@ -102,13 +102,13 @@ class Parts:
 
 
 def assemble(plan: Plan, network: Network, calendar: Calendar, outdoors: OutdoorTemperature) -> Parts:
-    """Compile a plan into the parts of its run, in an order that does not depend on that of its keys."""
+    """Compile a plan, whose parts are in order, into the parts of its run."""
     circuits, loads = connect(plan, network, calendar, outdoors)
     parts = Parts(circuits, loads)
     _stations(plan, parts, calendar, outdoors)
-    for key, generator in sorted(plan.generators.items()):
+    for key, generator in plan.generators.items():
         parts.carriers[f"generators/{key}"] = EngineCarrier(Engine(key, generator))
-    for key, vehicle in sorted(plan.vehicles.items()):
+    for key, vehicle in plan.vehicles.items():
         reserve = vehicle_reserve(key, vehicle, plan.outage.start_charge_percent.get(key, 100.0))
         parts.reserves[f"vehicles/{key}"] = reserve
         parts.carriers[f"vehicles/{key}"] = VehicleCarrier(key, vehicle, reserve)
@@ -117,7 +117,7 @@ def assemble(plan: Plan, network: Network, calendar: Calendar, outdoors: Outdoor
         parts.carriers["grid"] = parts.grid
     for way in network.running:
         parts.ways.append(_way(plan, parts, way))
-    for recharge_id, recharge in sorted(plan.recharges.items()):
+    for recharge_id, recharge in plan.recharges.items():
         _recharge(plan, parts, recharge_id, recharge)
     _arrays(plan, parts, outdoors)
     _externals(plan, parts)
@@ -125,8 +125,8 @@ def assemble(plan: Plan, network: Network, calendar: Calendar, outdoors: Outdoor
     for unit in parts.units.values():
         for offer in unit.offers:
             offer.rank = rank(offer)
-        unit.offers.sort(key=lambda offer: (offer.rank, offer.kind, offer.key))
-    parts.links.sort(key=lambda link: (link.offer.rank, link.key))
+        unit.offers.sort(key=lambda offer: (offer.rank, offer.kind))
+    parts.links.sort(key=lambda link: (link.offer.rank, -link.setting_w))
     _name_idle(plan, parts, network)
     return parts
 
@@ -134,7 +134,7 @@ def assemble(plan: Plan, network: Network, calendar: Calendar, outdoors: Outdoor
 def _name_idle(plan: Plan, parts: Parts, network: Network) -> None:
     """What the plan owns and the run does not use, and what was taken for granted."""
     ended = {lead.to.feed_id for lead in plan.leads.values() if isinstance(lead.to, ToFeed)}
-    for key, feed in sorted(plan.feeds.items()):
+    for key, feed in plan.feeds.items():
         if key not in ended:
             name = feed.name or f"the feed of {plan.panels[feed.panel_id].name}"
             parts.unused.append((name, "nothing is plugged into it"))
@@ -151,7 +151,7 @@ def _stations(plan: Plan, parts: Parts, calendar: Calendar, outdoors: OutdoorTem
     linked = {key: link_id for link_id, link in plan.links.items() for key in (link.leg_a, link.leg_b)}
     stores = ("station", "link")
     fed = {hookup.source_id for hookup in plan.hookups.values() if hookup.source_kind in stores}
-    for key, station in sorted(plan.stations.items()):
+    for key, station in plan.stations.items():
         begins = plan.outage.start_charge_percent.get(key, 100.0)
         packs = plan.outage.pack_charge_percent.get(key, {})
         comes = {pack_id: act.turn for pack_id, act in plan.outage.pack_acts(key).items()}
@@ -163,14 +163,14 @@ def _stations(plan: Plan, parts: Parts, calendar: Calendar, outdoors: OutdoorTem
             unit.packs.ever_apart = True
         unit.blocked_spans = cold_spans(plan, station, calendar, outdoors)
         parts.units[key] = unit
-    for link_id, link in sorted(plan.links.items()):
+    for link_id, link in plan.links.items():
         if link_id not in fed and {link.leg_a, link.leg_b} & fed:
             continue
         units = [parts.units[link.leg_a], parts.units[link.leg_b]]
         carrier = StationCarrier(link_id, [unit.station for unit in units], units, link)
         parts.carriers[f"links/{link_id}"] = carrier
         parts.of_station |= {link.leg_a: carrier, link.leg_b: carrier}
-    for key, station in sorted(plan.stations.items()):
+    for key, station in plan.stations.items():
         if key not in parts.of_station and (key not in linked or key not in parts.of_station):
             carrier = StationCarrier(key, [station], [parts.units[key]], None)
             parts.carriers[f"stations/{key}"] = carrier
@@ -270,14 +270,14 @@ def _vehicle_lead(plan: Plan, parts: Parts, key: str, recharge: Recharge, statio
 
 def _arrays(plan: Plan, parts: Parts, outdoors: OutdoorTemperature) -> None:
     joined: dict[tuple[str, str, str], list[str]] = {}
-    for key, array in sorted(plan.arrays.items()):
+    for key, array in plan.arrays.items():
         if array.kind == "grid_tied":
             parts.unused.append((array.name, "it gives nothing while the utility is off"))
         elif array.station_id is None or array.input_id is None:
             parts.unused.append((array.name, "it is joined to no input"))
         else:
             joined.setdefault((array.station_id, array.pack_id or "", array.input_id), []).append(key)
-    for (station_id, _, input_id), keys in sorted(joined.items()):
+    for (station_id, _, input_id), keys in joined.items():
         arrays = {key: turned_as_told(plan, key) for key in keys}
         entry = plan.dc_input_of(arrays[keys[0]])
         unit = parts.units[station_id]
@@ -319,7 +319,7 @@ def _ranks(plan: Plan, parts: Parts) -> Callable[[Offer], int]:
 
 
 def _externals(plan: Plan, parts: Parts) -> None:
-    for key, battery in sorted(plan.externals.items()):
+    for key, battery in plan.externals.items():
         entry = plan.dc_input_of(battery)
         if battery.station_id is None or entry is None:
             parts.unused.append((battery.name, "it is joined to no input"))

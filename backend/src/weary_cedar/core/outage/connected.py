@@ -33,6 +33,7 @@ from weary_cedar.core.plan import (
     StartRule,
     Thermostatic,
 )
+from weary_cedar.core.plan.ids import free_id
 
 if TYPE_CHECKING:
     from weary_cedar.core.outage.tree import LiveWay, Node
@@ -290,18 +291,20 @@ def connect(
 ) -> tuple[list[ConnectedCircuit], list[ConnectedLoad]]:
     """Circuits that some way carries, in order of restoring, with loads.
 
-    Rank 0 is the last to be shed: keep before room, then by order, then by id.
+    Rank 0 is the last to be shed: keep before room, then by order; the plan's parts are in order.
     """
-    circuits = {key: _circuit(plan, key) for key in sorted(network.carried)}
-    for key, load in sorted(plan.loads.items()):
+    circuits = {key: _circuit(plan, key) for key in plan.circuits if key in network.carried}
+    called: list[str] = []
+    for key, load in plan.loads.items():
+        called.append(free_id(load.name, called))
         hang = network.hangs[key]
         if hang.lead_id is not None and hang.branch in network.branches:
             circuits[hang.branch] = _plug(load.name, hang)
         circuit = circuits.get(hang.branch)
         if circuit is not None:
-            demand = _demand(plan, key, calendar, outdoors)
+            demand = _demand(plan, key, default_phase(called[-1]), calendar, outdoors)
             circuit.loads.append(ConnectedLoad(key, load, circuit, demand))
-    ordered = sorted(circuits.values(), key=lambda c: (c.mark == "room", c.order, c.id))
+    ordered = sorted(circuits.values(), key=lambda c: (c.mark == "room", c.order))
     loads = [load for circuit in ordered for load in circuit.loads]
     for rank, connected in enumerate(loads):
         connected.rank = rank
@@ -319,11 +322,13 @@ def begun_as_told(plan: Plan, key: str, job: Job) -> Job:
     return job.model_copy(update={"earliest": rule.at, "latest": latest})
 
 
-def _demand(plan: Plan, key: str, calendar: Calendar, outdoors: OutdoorTemperature) -> Behaviour:
+def _demand(
+    plan: Plan, key: str, phase: float, calendar: Calendar, outdoors: OutdoorTemperature
+) -> Behaviour:
     load = plan.loads[key]
     spec = load.behaviour
     if isinstance(spec, Cycling):
-        cycle = CyclingDemand(spec, default_phase(key) if spec.phase is None else spec.phase)
+        cycle = CyclingDemand(spec, phase if spec.phase is None else spec.phase)
         if spec.hours is None:
             return cycle
         return TimedDemand(cycle, calendar.windows(spec.hours.begins, spec.hours.ends))
@@ -336,7 +341,7 @@ def _demand(plan: Plan, key: str, calendar: Calendar, outdoors: OutdoorTemperatu
     if isinstance(spec, Refrigerating):
         place = plan.places.get(load.place_id or "")
         around = outdoors if place is not None and place.kind in OUTDOORS else Constant(spec.room_c)
-        return RefrigeratingDemand(spec, around, default_phase(key))
+        return RefrigeratingDemand(spec, around, phase)
     if isinstance(spec, Measured):
         return ReplayDemand(spec)
     return SteadyDemand(spec.watts)

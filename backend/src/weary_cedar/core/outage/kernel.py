@@ -33,7 +33,7 @@ from weary_cedar.core.outage.timeline import Timeline
 from weary_cedar.core.outage.tree import Carrier, LiveLink, LiveWay
 from weary_cedar.core.outage.turns import TurnControl
 from weary_cedar.core.outage.weather import OutdoorTemperature
-from weary_cedar.core.plan import AnyRule, Plan
+from weary_cedar.core.plan import AnyRule
 from weary_cedar.core.supply.unit import Unit
 
 NEVER: Final = math.inf
@@ -48,8 +48,8 @@ MOST_MOMENTS = 150_000
 class OutageRun:
     """State of one run and the step from moment to moment."""
 
-    def __init__(self, plan: Plan, network: Network) -> None:
-        self.plan = plan
+    def __init__(self, network: Network) -> None:
+        self.plan = plan = network.plan
         self.network = network
         self.calendar = Calendar(plan.site, plan.outage)
         self.presence = Presence(self.calendar, plan.outage)

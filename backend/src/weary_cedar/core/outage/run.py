@@ -62,7 +62,7 @@ def run_outage(plan: Plan) -> RunResult:
     if not network.running:
         missing = list(dict.fromkeys(way.why_not for way in network.ways)) or [NO_FEED]
         return RunResult(verdict=cannot_judge(missing), start=start, length_s=plan.outage.length_s)
-    run = OutageRun(plan, network)
+    run = OutageRun(network)
     run.run()
     _name_idle_links(run)
     compartments = compartments_of(run)
@@ -238,7 +238,7 @@ def _total_flow(run: OutageRun, carrier: Carrier) -> Flow:
     total_va, at_s = carrier.most_total
     return Flow(
         key="station-total",
-        feed=min(way.key for way in carrier.ways),
+        feed=carrier.ways[0].key,
         name=f"{carrier.name}, in total",
         flow=total_va,
         rating=carrier.total_va,

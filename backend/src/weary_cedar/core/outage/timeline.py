@@ -48,7 +48,7 @@ class Timeline:
         self._set_incidents()
         self._set_grid()
         self._set_vehicles()
-        for _, act in sorted(run.plan.outage.acts.items()):
+        for _, act in run.plan.outage.acts.items():
             self.at(act.at_s, partial(self._act, act=act))
         for sun in run.parts.suns:
             self.at(sun.points[0].t_s, partial(self._shine, sun=sun))
@@ -75,7 +75,7 @@ class Timeline:
     # ---------------------------------------------------------------- incidents, windows, acts
 
     def _set_incidents(self) -> None:
-        for _, incident in sorted(self.run.plan.outage.incidents.items()):
+        for _, incident in self.run.plan.outage.incidents.items():
             if incident.kind == "door_open":
                 self.at(incident.at_s, partial(self._door, incident=incident))
                 continue
@@ -98,12 +98,12 @@ class Timeline:
             self.run.out.plugged_in(t)
 
     def _set_grid(self) -> None:
-        for _, window in sorted(self.run.plan.outage.grid.items()):
+        for _, window in self.run.plan.outage.grid.items():
             self.at(window.at_s, lambda t: self._grid(t, up=True))
             self.at(window.at_s + window.for_s, lambda t: self._grid(t, up=False))
 
     def _set_vehicles(self) -> None:
-        for key, vehicle in sorted(self.run.plan.vehicles.items()):
+        for key, vehicle in self.run.plan.vehicles.items():
             carrier = self.run.parts.carriers[f"vehicles/{key}"]
             assert isinstance(carrier, VehicleCarrier)
             for hours in vehicle.away:
@@ -224,7 +224,7 @@ class Timeline:
         legs = {key: leg for key, leg in legs.items() if any(c.id == key for c in run.circuits)}
         if not legs:
             return None
-        entered = first.hookup.panel_id or run.plan.circuits[min(legs)].panel_id
+        entered = first.hookup.panel_id or run.plan.circuits[next(iter(legs))].panel_id
         panel = run.plan.panels[entered]
         grid = run.parts.grid
         assert grid is not None

@@ -40,6 +40,7 @@ from weary_cedar.core.plan.load import (
     Steady,
     Thermostatic,
 )
+from weary_cedar.core.plan.order import in_order
 from weary_cedar.core.plan.outage import (
     Act,
     AwayWindow,
@@ -177,6 +178,7 @@ __all__ = [
     "Vehicle",
     "Weather",
     "hangs_of",
+    "in_order",
     "leg_of_space",
     "plan_schema",
     "plug_of",

@@ -47,7 +47,7 @@ def hangs_of(plan: Plan) -> Mapping[str, Hang]:
         if isinstance(lead.to, ToLoads)
         for load_id in lead.to.load_ids
     }
-    return {key: _hang(plan, key, load, plugged.get(key)) for key, load in sorted(plan.loads.items())}
+    return {key: _hang(plan, key, load, plugged.get(key)) for key, load in plan.loads.items()}
 
 
 def _hang(plan: Plan, key: str, load: Load, lead_id: str | None) -> Hang:

@@ -51,7 +51,7 @@ class Packs:
         head = Cells("", station.name, station.head_wh, station.head_wh * percent / 100.0)
         packs = [
             Cells(key, pack.name, pack.total_cell_wh, pack.total_cell_wh * percents.get(key, percent) / 100.0)
-            for key, pack in sorted(station.packs.items())
+            for key, pack in station.packs.items()
             if pack.total_cell_wh > 0
         ]
         gone = set(unplugged)
@@ -59,7 +59,7 @@ class Packs:
         self.aside = [cells for cells in packs if cells.key not in gone]
         self.together: list[Cells] = [head] if head.cap_wh > 0 else []
         if not self.together and self.aside:
-            largest = max(self.aside, key=lambda cells: (cells.cap_wh, cells.key))
+            largest = max(self.aside, key=lambda cells: cells.cap_wh)
             self.aside.remove(largest)
             self.together.append(largest)
         self.stored_wh = sum(cells.wh for cells in self.together)
@@ -91,7 +91,7 @@ class Packs:
         joined = []
         while self.aside:
             common = 100.0 * self.stored_wh / self.cap_wh
-            nearest = min(self.aside, key=lambda cells: (abs(cells.percent - common), cells.key))
+            nearest = min(self.aside, key=lambda cells: abs(cells.percent - common))
             if abs(nearest.percent - common) > self.band:
                 break
             self._join(nearest)

@@ -43,8 +43,8 @@ def sun_points(
 
     Source: `supply.sun`; clipping as in `decide.string_layout`.
     """
-    courses = [_course(plan, array, air_c) for _, array in sorted(arrays.items())]
-    least_v = [entry.low_v if array.seen is None else 0.0 for _, array in sorted(arrays.items())]
+    courses = [_course(plan, array, air_c) for _, array in arrays.items()]
+    least_v = [entry.low_v if array.seen is None else 0.0 for _, array in arrays.items()]
     times = sorted({0.0, *[t for course in courses for t, _, _ in course]})
     points: list[SunPoint] = []
     at = [0] * len(courses)
