@@ -107,7 +107,9 @@ class Forest:
         for carrier in self.run.carriers:
             carrier.links = []
         for way in self.run.ways:
-            way.links = []
+            if way.links:
+                way.links = []
+                way.draws_otherwise()
         for link in self.run.links:
             if link.parent is not None:
                 link.was_live = True
@@ -128,7 +130,8 @@ class Forest:
                     way.rest(self._t)
         self.lit = any(way.live for way in run.ways)
         self._feeds_through()
-        self.linked = [link for link in run.links if link.parent is not None]
+        plugged = [link for link in run.links if link.parent is not None]
+        self.linked = sorted(plugged, key=lambda link: -self._depth(link))
         charging = self._charging()
         for carrier in run.carriers:
             carrier.alone = id(carrier) not in charging
@@ -144,6 +147,16 @@ class Forest:
                 found.add(id(node))
                 above = node.via.parent if node.via is not None else None
         return found
+
+    @staticmethod
+    def _depth(link: LiveLink) -> int:
+        """How many inputs are above it: what draws behind an input is settled before that charges."""
+        depth, above = 0, link.parent
+        while above is not None:
+            node = above.carrier if isinstance(above, LiveWay) else above
+            above = node.via.parent if node.via is not None else None
+            depth += 1
+        return depth
 
     def _feeds_through(self) -> None:
         """A carrier that a charger hangs on through others feeds it, too."""
@@ -341,9 +354,10 @@ class Forest:
         """Give every charger what it wants and its path has left, in order."""
         run = self.run
         for link in linked:
-            link.charge_w = link.cord_w = 0.0
             assert link.carrier is not None
             run.touch(link.carrier, t)
+        for link in linked:
+            link.charge_w = link.cord_w = 0.0
         for carrier in self.order:
             if id(carrier) in run.touched:
                 for way in carrier.live_ways:
@@ -402,14 +416,14 @@ class Forest:
 
     def _carry_cells(self, t: float, carrier: StationCarrier) -> None:
         via = carrier.via
-        bends = carrier.bends() if carrier.feeds_chargers and via is None else []
+        bends = carrier.bends() if carrier.feeds_chargers and (via is None or via.assisting) else []
         if len(carrier.units) == 1:
             shares = [carrier.ac_w + carrier.cord_w]
         else:
             shares = carrier.split_w(carrier.sums, carrier.cord_w)
         for index, unit in enumerate(carrier.units):
             if bends or unit.varying:
-                unit.varying = [(offer, k * carrier.bent(leg)[index]) for offer, k, leg in bends]
+                unit.varying = [(bend, carrier.bent(leg)[index]) for bend, leg in bends]
             out_w = shares[index] if carrier.live else 0.0
             if via is not None:
                 out_w = via.assisted_w()

@@ -17,7 +17,7 @@ from weary_cedar.core.outage.connected import ConnectedCircuit, ConnectedLoad
 from weary_cedar.core.outage.leg_sums import LegSums
 from weary_cedar.core.plan import AcInput, CurvePoint, Recharge
 from weary_cedar.core.supply.overload import OverloadAccount, OverloadCurve
-from weary_cedar.core.supply.unit import Offer, Unit
+from weary_cedar.core.supply.unit import Bend, Offer, Unit
 
 NEVER: Final = math.inf
 #: Time that a thermal breaker carries a multiple of its rating, s: 1.35 for an hour, 2 for two minutes.
@@ -32,6 +32,18 @@ BREAKER_CURVE: Final = OverloadCurve(
 )
 #: Elements of a feed that trip by themselves.
 BREAKERS: Final = ("receptacle", "feed-breaker")
+
+
+#: Nodes and weights of a quadrature by six points on 0 to 1 (Gauss and Legendre): exact for all that bends
+#: here to within 1e-9. Source: Abramowitz and Stegun, Handbook of Mathematical Functions, table 25.4.
+QUADRATURE: Final = (
+    (0.03376524289842397, 0.08566224618958517),
+    (0.16939530676686776, 0.18038078652406930),
+    (0.38069040695840156, 0.23395696728634552),
+    (0.61930959304159850, 0.23395696728634552),
+    (0.83060469323313220, 0.18038078652406930),
+    (0.96623475710157600, 0.08566224618958517),
+)
 
 
 class Node:
@@ -86,6 +98,8 @@ class LiveWay(Node):
         #: A load drew otherwise since the flow was noted.
         self.stale = True
         self.cord_w = self.cord_wh = 0.0
+        #: What its loads and the chargers on its circuits took so far, Wh.
+        self.loads_wh = self.links_wh = 0.0
         self.most_a: tuple[float, float, str] = (0.0, 0.0, "A")
         self.breaker = _breaker(elements)
         self.account = OverloadAccount(BREAKER_CURVE)
@@ -149,11 +163,39 @@ class LiveWay(Node):
         if a > self.most_a[0] or b > self.most_a[0]:
             self.most_a = (a, t, "A") if a >= b else (b, t, "B")
 
+    def bends(self) -> list[tuple[Bend, int]]:
+        """What hangs on it and draws otherwise along the course, with its leg here; its cord after it."""
+        found = [bend for link in self.links for bend in link.bends()]
+        if found and self.ohms:
+            found.append((CordOfWay(self), ACROSS))
+        return found
+
+    def cord_at(self, t: float) -> float:
+        """What its cord takes at a moment of the present course, W."""
+        sums = LegSums()
+        sums.join(self.sums)
+        for link in self.links:
+            for bend, leg in link.bends():
+                sums.add(leg, bend.at_w(t) - bend.noted_w(), 0.0)
+        a, b = sums.a_va() / self.volts, sums.b_va() / self.volts
+        n = a + b if self.single else sums.neutral_va() / self.volts
+        return cord_loss_w(a, b, n, self.ohms)
+
+    def cord_between(self, t1: float, t2: float) -> float:
+        """What its cord takes between two moments of the present course, Wh."""
+        if not self.ohms or not any(link.bends() for link in self.links):
+            return self.cord_w * (t2 - t1) / 3600.0
+        return sum(w * self.cord_at(t1 + x * (t2 - t1)) for x, w in QUADRATURE) * (t2 - t1) / 3600.0
+
     def settle(self, t: float) -> None:
-        """Book what its cord took up to now, and how warm its breaker became."""
+        """Book what its loads and its cord took up to now, and how warm its breaker became."""
         seconds = t - self.since_s
         if seconds > 0:
-            self.cord_wh += self.cord_w * seconds / 3600.0
+            self.loads_wh += self.loads_now().watts() * seconds / 3600.0
+            if self.links:
+                self.cord_wh += self.cord_between(self.since_s, t)
+            else:
+                self.cord_wh += self.cord_w * seconds / 3600.0
             if self.account.level > 0 or self.full_at < NEVER:
                 self.account.advance(seconds)
         self.since_s = t
@@ -205,7 +247,7 @@ class LiveLink:
         self.charge_w = 0.0
         #: (s, W through it) from each change on: to the cells, and to what it passes through to.
         self.rows: list[tuple[float, float]] = []
-        self.overhead_wh = self.passed_s = 0.0
+        self.overhead_wh = self.passed_wh = self.passed_s = self.passing_w = 0.0
         #: Warmth of its cords: resistance out and back, what they take now, and took so far.
         self.loop_ohms = 2 * cord_ohms(recharge.cords)
         self.cord_w = self.cord_wh = 0.0
@@ -243,17 +285,52 @@ class LiveLink:
         return self.loop_ohms * (watts / self.volts) ** 2
 
     def warm(self) -> None:
-        """Note what its cords take from now on."""
-        if self.loop_ohms:
-            passing_w = self.through().watts() if self.passes else 0.0
-            self.cord_w = self.lost_w(self.charge_w + passing_w)
+        """Note what passes and what its cords take from now on."""
+        self.passing_w = self.through().watts() if self.passes else 0.0
+        self.cord_w = self.lost_w(self.charge_w + self.passing_w) if self.loop_ohms else 0.0
 
-    def settle(self, t: float) -> None:
-        """Book what passing through and its cords took up to now."""
-        self.cord_wh += self.cord_w * (t - self.since_s) / 3600.0
-        if self.passes and t > self.since_s:
-            self.overhead_wh += self.overhead_w * (t - self.since_s) / 3600.0
+    def bends(self) -> list[tuple[Bend, int]]:
+        """What it draws that changes along the course: its own, and what passes; with the leg there."""
+        below: list[tuple[Bend, int]] = []
+        if self.passes and self.carrier is not None and not self.assisting:
+            below = [(bend, self.leg if self.one_hot else leg) for bend, leg in self.carrier.bends()]
+        if self.offer.bends or (below and self.loop_ohms):
+            below.append((OwnOfLink(self), self.leg))
+        return below
+
+    @property
+    def assisting(self) -> bool:
+        """Whether its battery adds to an input that is at its cap."""
+        return self.passes and self.assists and self._wanted().total_va() + self.overhead_w > self.cap_va
+
+    def cord_at(self, t: float) -> float:
+        """What its cords take at a moment of the present course, W."""
+        watts = self.offer.at_w(t) + self.passing_w
+        if self.passes and self.carrier is not None and not self.assisting:
+            watts -= sum(bend.noted_w() - bend.at_w(t) for bend, _ in self.carrier.bends())
+        return self.lost_w(watts)
+
+    def cord_between(self, t1: float, t2: float) -> float:
+        """What its cords take between two moments of the present course, Wh."""
+        if not self.loop_ohms or not self.bends():
+            return self.cord_w * (t2 - t1) / 3600.0
+        return sum(w * self.cord_at(t1 + x * (t2 - t1)) for x, w in QUADRATURE) * (t2 - t1) / 3600.0
+
+    def settle(self, t: float, passed_wh: float) -> None:
+        """Book what passed through it, what it took for that, and what its cords took up to now."""
+        if t <= self.since_s:
+            return
+        hours = (t - self.since_s) / 3600.0
+        cord_wh = self.cord_between(self.since_s, t)
+        self.cord_wh += cord_wh
+        came_wh = cord_wh + self.offer.between_wh(self.since_s, t)
+        if self.passes:
+            self.overhead_wh += self.overhead_w * hours
             self.passed_s += t - self.since_s
+            self.passed_wh += passed_wh
+            came_wh += self.overhead_w * hours + passed_wh
+        if self.parent is not None:
+            self.parent.links_wh += came_wh
         self.since_s = t
 
     def note(self, t: float) -> None:
@@ -274,6 +351,38 @@ class LiveLink:
         sums.add(self.leg, self.charge_w + self.cord_w, 0.0)
         if self.passes:
             sums.join(self.through())
+
+
+class OwnOfLink(Bend):
+    """What a link takes to charge, and the warmth of its cords."""
+
+    def __init__(self, link: LiveLink) -> None:
+        self.link = link
+
+    def noted_w(self) -> float:
+        return self.link.charge_w + self.link.cord_w
+
+    def at_w(self, t: float) -> float:
+        return self.link.offer.at_w(t) + self.link.cord_at(t)
+
+    def between_wh(self, t1: float, t2: float) -> float:
+        return self.link.offer.between_wh(t1, t2) + self.link.cord_between(t1, t2)
+
+
+class CordOfWay(Bend):
+    """Warmth of the cord of a way that chargers hang on."""
+
+    def __init__(self, way: LiveWay) -> None:
+        self.way = way
+
+    def noted_w(self) -> float:
+        return self.way.cord_w
+
+    def at_w(self, t: float) -> float:
+        return self.way.cord_at(t)
+
+    def between_wh(self, t1: float, t2: float) -> float:
+        return self.way.cord_between(t1, t2)
 
 
 class Carrier(Node):
@@ -315,6 +424,8 @@ class Carrier(Node):
         self.most_total: tuple[float, float] = (0.0, 0.0)
         self.most_leg: tuple[float, float, str] = (0.0, 0.0, "A")
         self.on_s = self.out_wh = 0.0
+        #: What the chargers at its own outlets took so far, Wh.
+        self.links_wh = 0.0
         self.since_s = 0.0
         self.rows: list[tuple[float, ...]] = []
 
@@ -326,13 +437,13 @@ class Carrier(Node):
     def settle(self, t: float) -> None:
         """Bring the books up to now: time on, energy, fuel, overload, of it, its ways and its cells."""
         seconds = t - self.since_s
+        energy = 0.0
         if seconds > 0:
-            hours = seconds / 3600.0
-            energy = (self.ac_w + self.cord_w) * hours
+            energy = (self.ac_w + self.cord_w) * seconds / 3600.0
             if self.live:
                 self.on_s += seconds
-                for offer, _, _ in self.bends() if self.feeds_chargers else ():
-                    energy -= offer.now_w() * hours - offer.between_wh(self.since_s, t)
+                for bend, _ in self.bends() if self.feeds_chargers else ():
+                    energy -= bend.spared_wh(self.since_s, t)
             self.out_wh += energy
             self.book(seconds, energy)
             for account in self.accounts:
@@ -342,7 +453,7 @@ class Carrier(Node):
         for way in self.live_ways:
             way.settle(t)
         for link in self.into:
-            link.settle(t)
+            link.settle(t, energy - sum(unit.ac_until(t) for unit in self.units) if link.passes else 0.0)
         for unit in self.units:
             unit.settle(t)
 
@@ -414,18 +525,12 @@ class Carrier(Node):
         elif not self.rows or self.rows[-1][1:] != row[1:]:
             self.rows.append(row)
 
-    def bends(self) -> list[tuple[Offer, float, int]]:
-        """Offers below it whose draw changes along their course: (offer, 1, leg here)."""
-        found: list[tuple[Offer, float, int]] = []
-        below = self.links + [link for way in self.live_ways for link in way.links]
-        for link in below:
-            if link.offer.bends:
-                found.append((link.offer, 1.0, link.leg))
-            if link.passes and link.carrier is not None:
-                found += [
-                    (offer, k, link.leg if link.one_hot else leg) for offer, k, leg in link.carrier.bends()
-                ]
-        return found
+    def bends(self) -> list[tuple[Bend, int]]:
+        """What it feeds that draws otherwise along the course, with its leg here."""
+        if not self.feeds_chargers:
+            return []
+        found = [bend for link in self.links for bend in link.bends()]
+        return found + [bend for way in self.live_ways for bend in way.bends()]
 
 
 def path_of(load: ConnectedLoad) -> tuple[tuple[Node, int], ...]:

@@ -27,6 +27,26 @@ REACHED: Final = 1e-9
 LOOK_AGAIN_S: Final = 60.0
 
 
+class Bend:
+    """Something whose draw changes along the present course, seen from what it hangs on."""
+
+    def noted_w(self) -> float:
+        """What it drew when the flow of what it hangs on was noted last, W."""
+        raise NotImplementedError
+
+    def at_w(self, t: float) -> float:
+        """What it draws at a moment of the present course, W."""
+        raise NotImplementedError
+
+    def between_wh(self, t1: float, t2: float) -> float:
+        """What it draws between two moments of the present course, Wh."""
+        raise NotImplementedError
+
+    def spared_wh(self, t1: float, t2: float) -> float:
+        """By how much that is less than what was noted makes, Wh."""
+        return self.noted_w() * (t2 - t1) / 3600.0 - self.between_wh(t1, t2)
+
+
 class Offer:
     """Power that something would put into the cells of a unit, and what was taken of it."""
 
@@ -51,6 +71,10 @@ class Offer:
     def now_w(self) -> float:
         """What is taken of it at this moment, W before its loss."""
         return self.unit.used_w(self) / self.efficiency
+
+    def at_w(self, t: float) -> float:
+        """What is taken of it at a moment of the present course, W before its loss."""
+        return self.unit.used_at(self, t) / self.efficiency
 
     def between_wh(self, t1: float, t2: float) -> float:
         """What is taken of it between two moments of the present course, Wh before its loss."""
@@ -151,7 +175,8 @@ class Unit:
         #: After full, the wall rests until the charge is down to the level of recharging.
         self.ac_rests = self.full
         self.offers: list[Offer] = []
-        self.varying: list[tuple[Offer, float]] = []
+        #: What it feeds that draws otherwise along the course, with its share of each.
+        self.varying: list[tuple[Bend, float]] = []
         self.regime = "flows"
         #: What is taken of an offer may be another than was noted last.
         self.moved = True
@@ -256,22 +281,32 @@ class Unit:
 
     def _not_drawn_wh(self, t1: float, t2: float) -> float:
         """AC energy less than what the present powers would make, because what is downstream tapers."""
-        hours = (t2 - t1) / 3600.0
-        return sum(
-            share * (offer.now_w() * hours - offer.between_wh(t1, t2)) for offer, share in self.varying
-        )
+        return sum(share * bend.spared_wh(t1, t2) for bend, share in self.varying)
 
     def used_w(self, offer: Offer) -> float:
         """What is taken of an offer now, W at the cells."""
         if self.regime == "flows":
             return offer.cells_w
+        limit_w = self.limit_w(self.stored_wh) if self.regime == "limited" else 0.0
+        return self._yields(offer, self.pull_w + limit_w)
+
+    def used_at(self, offer: Offer, t: float) -> float:
+        """What is taken of an offer at a moment of the present course, W at the cells."""
+        if self.regime == "flows":
+            return offer.cells_w
+        need_w = self.pull_w + (self.limit_w(self.value(t)) if self.regime == "limited" else 0.0)
+        for bend, share in self.varying:
+            need_w -= share * (bend.noted_w() - bend.at_w(t)) / self.efficiency
+        return self._yields(offer, need_w)
+
+    def _yields(self, offer: Offer, need_w: float) -> float:
+        """What of an offer goes in where so much is needed in all, W at the cells."""
         before = 0.0
         for item in self.offers:
             if item is offer:
                 break
             before += item.cells_w
-        need = self.pull_w + (self.limit_w(self.stored_wh) if self.regime == "limited" else 0.0)
-        return min(offer.cells_w, max(0.0, need - before))
+        return min(offer.cells_w, max(0.0, need_w - before))
 
     def used_wh(self, offer: Offer, t1: float, t2: float) -> float:
         """What is taken of an offer between two moments of the present course, Wh at the cells."""
@@ -293,6 +328,11 @@ class Unit:
             drawn -= self._not_drawn_wh(t1, t2) / self.efficiency
         return max(0.0, gained + drawn - before * hours)
 
+    def ac_until(self, t: float) -> float:
+        """AC energy that its inverter makes up to a moment of the present course, Wh."""
+        made_wh = self.out_w * (t - self.since_s) / 3600.0
+        return made_wh - self._not_drawn_wh(self.since_s, t) if self.varying else made_wh
+
     def settle(self, t: float) -> None:
         """Bring the books up to a moment of the present course."""
         if t <= self.since_s:
@@ -304,9 +344,7 @@ class Unit:
                 offered_wh = offer.wall_w * hours
                 offer.offered_wh += offered_wh
                 offer.taken_wh += offered_wh if flows else self.used_wh(offer, since, t) / offer.efficiency
-        ac_wh = self.out_w * hours
-        if self.varying:
-            ac_wh -= self._not_drawn_wh(since, t)
+        ac_wh = self.ac_until(t)
         if ac_wh:
             self.ac_wh += ac_wh
             self.inverter_wh += ac_wh * (1 / self.efficiency - 1)
@@ -490,7 +528,7 @@ class Unit:
             soonest = max(0.0, stored_wh - goal) / -rate if stored_wh > 0 else NEVER
             if self.varying:
                 return self._found(t, goal, soonest)
-        if self.varying and any(offer.bends for offer, _ in self.varying):
+        if self.varying:
             soonest = min(soonest, LOOK_AGAIN_S / 3600.0)
         return t + soonest * 3600.0
 
