@@ -73,6 +73,10 @@ class UnknownSchemaVersion(InvalidPlan):
     title = "This plan is of an unknown version"
 
 
+class BooksOpen(RuntimeError):
+    """Energy came from nowhere or went nowhere in a run: a fault of this program, and no result."""
+
+
 class RunTooLong(InvalidPlan):
     """A run that would change more often than is counted, or that does not advance."""
 

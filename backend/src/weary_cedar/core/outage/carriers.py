@@ -49,6 +49,8 @@ class StationCarrier(Carrier):
         self.weak = min((s.bank.most_draw_w for s in stations if s.bank and s.bank.most_draw_w), default=None)
         self.weak_at = NEVER
         self.cutout = first.idle_cutout
+        #: In parallel: how many levels of all together were reached when someone looked last.
+        self.met = -1
         self.empty = False
 
     @property

@@ -19,6 +19,8 @@ if TYPE_CHECKING:
 NEVER: Final = math.inf
 #: Less than this is not worth charging with, W.
 LEAST_CHARGE_W: Final = 20.0
+#: A charge of several units together counts as reached this close, % points.
+REACHED: Final = 1e-7
 #: While one charger takes less and less and another is short of room, the room is shared anew so often, s.
 SHARE_AGAIN_S: Final = 60.0
 
@@ -131,7 +133,8 @@ class Forest:
         self.lit = any(way.live for way in run.ways)
         self._feeds_through()
         plugged = [link for link in run.links if link.parent is not None]
-        self.linked = sorted(plugged, key=lambda link: -self._depth(link))
+        depths: dict[int, int] = {}
+        self.linked = sorted(plugged, key=lambda link: -self._depth(link.carrier, depths))
         charging = self._charging()
         for carrier in run.carriers:
             carrier.alone = id(carrier) not in charging
@@ -148,15 +151,16 @@ class Forest:
                 above = node.via.parent if node.via is not None else None
         return found
 
-    @staticmethod
-    def _depth(link: LiveLink) -> int:
-        """How many inputs are above it: what draws behind an input is settled before that charges."""
-        depth, above = 0, link.parent
-        while above is not None:
-            node = above.carrier if isinstance(above, LiveWay) else above
-            above = node.via.parent if node.via is not None else None
-            depth += 1
-        return depth
+    def _depth(self, carrier: Carrier | None, known: dict[int, int]) -> int:
+        """How many live inputs are above a carrier: what draws behind an input is settled before it charges."""
+        if carrier is None:
+            return 0
+        if id(carrier) not in known:
+            known[id(carrier)] = 0
+            above = [link.parent for link in carrier.into if link.parent is not None]
+            found = [x.carrier if isinstance(x, LiveWay) else x for x in above]
+            known[id(carrier)] = max((1 + self._depth(x, known) for x in found), default=0)
+        return known[id(carrier)]
 
     def _feeds_through(self) -> None:
         """A carrier that a charger hangs on through others feeds it, too."""
@@ -371,11 +375,8 @@ class Forest:
             assert link.carrier is not None
             self.carry(t, link.carrier)
             link.charge_w = link.offer.now_w() if link.offer.cells_w else 0.0
+            link.warm()
             starved = starved or link.offer.wall_w < wish
-        for carrier in self.order:
-            for link in carrier.into:
-                if link.parent is not None:
-                    link.warm()
         falls = starved and any(link.offer.bends for link in linked)
         run.share_at = t + SHARE_AGAIN_S if falls else NEVER
 
@@ -437,6 +438,27 @@ class Forest:
             for lead in self._leads[id(unit)]:
                 if lead.offer.wall_w > 0:
                     unit.due_s = min(unit.due_s, t + lead.reserve.lasts_s(lead.offer.now_w()))
+        if len(carrier.units) > 1 and not carrier.pair:
+            self._mind_together(t, carrier)
+
+    def _mind_together(self, t: float, carrier: StationCarrier) -> None:
+        """In parallel, charge of all together comes to a level that someone looks at."""
+        held = sum(unit.stored_wh for unit in carrier.units)
+        cap = sum(unit.cap_wh for unit in carrier.units)
+        rate = sum(unit.a + unit.b * unit.stored_wh for unit in carrier.units)
+        first = carrier.units[0]
+        percents = first.fall_percents if rate < 0 else first.rise_percents
+        reached = sum(held <= cap * (p + REACHED) / 100.0 for p in first.fall_percents)
+        reached += sum(held >= cap * (p - REACHED) / 100.0 for p in first.rise_percents)
+        if reached != carrier.met:
+            carrier.met, first.due_s, self.run.looking = reached, t, True
+            return
+        goals = [cap * p / 100.0 - held for p in percents]
+        ahead = [goal / rate for goal in goals if abs(goal) > cap * REACHED / 100.0 and goal * rate > 0]
+        soonest_s = min(ahead, default=NEVER) * 3600.0
+        if any(unit.b or unit.varying for unit in carrier.units):
+            soonest_s = min(soonest_s, SHARE_AGAIN_S) if rate else soonest_s
+        first.due_s = min(first.due_s, t + soonest_s)
 
     def _over_cap(self, t: float, link: LiveLink) -> None:
         """More passes than the inlet carries: it trips, and the station carries on alone."""

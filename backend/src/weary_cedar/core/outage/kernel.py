@@ -296,7 +296,7 @@ class OutageRun:
         """A unit's course comes to a mark: empty, full, a level of a rule, or a change of its limit."""
         carrier = self.carrier_of[id(unit)]
         self.touch(carrier, t)
-        unit.snap()
+        unit.look()
         for name in unit.meet_packs():
             self.out.pack_joins(t, unit, name)
         if unit.stored_wh <= unit.cutoff_wh * (1 + SLACK) and not unit.borne:

@@ -7,11 +7,11 @@ from weary_cedar.core.network import Network
 from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
 from weary_cedar.core.outage.food import compartments_of
 from weary_cedar.core.outage.kernel import OutageRun
+from weary_cedar.core.outage.ledger import closed_ledger
 from weary_cedar.core.outage.result import (
     BatteryShare,
     Flow,
     LeadShare,
-    Ledger,
     LoadSeries,
     LoadShare,
     Reading,
@@ -30,8 +30,6 @@ from weary_cedar.core.plan import Plan
 from weary_cedar.core.supply.reserve import topped_up
 from weary_cedar.core.supply.unit import Unit
 
-#: Relative residual up to which a ledger counts as closed.
-CLOSES_TO = 1e-6
 NO_FEED = "no feed leads from a station or an engine to a panel or an appliance"
 
 
@@ -54,6 +52,7 @@ def run_outage(plan: Plan) -> RunResult:
 
     Raises:
         RunTooLong: more changes than are counted through.
+        BooksOpen: energy came from nowhere or went nowhere; a fault of this program.
 
     Method: piecewise constant or relaxing powers between moments; see docs/method.md.
     """
@@ -68,6 +67,7 @@ def run_outage(plan: Plan) -> RunResult:
     compartments = compartments_of(run)
     loads = _load_shares(run)
     flows = _flows(run)
+    ledger = closed_ledger(run)
     return RunResult(
         verdict=verdict_of(run, flows),
         start=start,
@@ -76,7 +76,7 @@ def run_outage(plan: Plan) -> RunResult:
         capacity_wh=sum(unit.all_wh for unit in run.measured),
         intervals=run.out.intervals,
         events=tuple(sorted(run.out.events, key=lambda event: event.t_s)),
-        ledger=_ledger(run),
+        ledger=ledger,
         flows=flows,
         loads=loads,
         series=_series(run),
@@ -144,53 +144,6 @@ def _load_shares(run: OutageRun) -> dict[str, LoadShare]:
             dark_spells=load.dark_spells,
         )
     return shares
-
-
-def _ledger(run: OutageRun) -> Ledger:
-    """Loads are booked at their own changes, sources at theirs: that both agree is the check."""
-    units = run.units
-    offers = [offer for unit in units for offer in unit.offers]
-    taken = {
-        kind: math.fsum(o.taken_wh for o in offers if o.kind == kind)
-        for kind in ("sun", "vehicle", "battery")
-    }
-    given = {
-        kind: math.fsum(c.out_wh for c in run.carriers if c.kind == kind)
-        for kind in ("generator", "grid", "vehicle")
-    }
-    came = (*taken.values(), *given.values())
-    start, end = math.fsum(u.start_wh for u in units), math.fsum(u.held_wh for u in units)
-    charging_loss = math.fsum(o.taken_wh * (1 - o.efficiency) for o in offers)
-    overhead = math.fsum(link.overhead_wh for link in run.links)
-    loads = math.fsum(load.served_wh for load in run.loads)
-    cord = math.fsum(way.cord_wh for way in run.ways) + math.fsum(link.cord_wh for link in run.links)
-    inverter, idle, sleep, self_wh = (
-        math.fsum(getattr(u, name) for u in units)
-        for name in ("inverter_wh", "idle_wh", "sleep_wh", "self_wh")
-    )
-    used = math.fsum((loads, cord, inverter, idle, sleep, self_wh, charging_loss, overhead))
-    put_in = math.fsum((start - end, *came))
-    residual = abs(put_in - used) / max(math.fsum((start - end if start > end else 0.0, *came)), used, 1e-3)
-    return Ledger(
-        stored_start_wh=start,
-        stored_end_wh=end,
-        from_battery_wh=start - end,
-        loads_wh=loads,
-        inverter_loss_wh=inverter,
-        idle_wh=idle,
-        sleep_wh=sleep,
-        self_discharge_wh=self_wh,
-        cord_wh=cord,
-        sun_wh=taken["sun"],
-        engine_wh=given["generator"],
-        grid_wh=given["grid"],
-        vehicle_wh=taken["vehicle"] + given["vehicle"],
-        external_wh=taken["battery"],
-        charging_loss_wh=charging_loss,
-        overhead_wh=overhead,
-        residual=residual,
-        closes=residual <= CLOSES_TO,
-    )
 
 
 def _flows(run: OutageRun) -> tuple[Flow, ...]:

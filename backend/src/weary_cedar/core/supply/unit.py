@@ -83,7 +83,8 @@ class Offer:
     @property
     def bends(self) -> bool:
         """Whether what is taken of it changes along the course."""
-        return self.unit.regime == "limited" and self.unit.margin is self and self.unit.b != 0.0
+        unit = self.unit
+        return unit.regime != "flows" and unit.margin is self and (unit.b != 0.0 or bool(unit.varying))
 
 
 class Unit:
@@ -114,6 +115,7 @@ class Unit:
         "key",
         "lowest_wh",
         "margin",
+        "met",
         "moved",
         "name",
         "offers",
@@ -201,6 +203,8 @@ class Unit:
         #: Charges at which someone looks when it falls, and when it rises, Wh, sorted.
         self.falls = sorted({self.cap_wh * p / 100.0 for p in self.fall_percents if p > 0})
         self.rises = sorted({self.cap_wh * p / 100.0 for p in self.rise_percents if p > 0})
+        #: How many of these it stood at or past when someone looked last.
+        self.met = (-1, -1)
 
     def watch(self, falls: Iterable[float], rises: Iterable[float]) -> None:
         """Take the charges at which someone looks when it falls, and when it rises, %."""
@@ -406,6 +410,8 @@ class Unit:
             self.due_s = self._next_mark(t)
         if self.packs is not None:
             self._mind_packs(t, self.packs)
+        if self.reached() != self.met:
+            self.due_s = t
         self.moved = self.moved or self.regime != "flows"
         row = (t, held_wh, self.draw_w, offered)
         if self.rows and self.rows[-1][0] == t:
@@ -453,12 +459,23 @@ class Unit:
         self.stored_wh = packs.stored_wh
         self._size()
 
-    def snap(self) -> None:
-        """Stand exactly on a level that was just reached."""
+    def reached(self) -> tuple[int, int]:
+        """How many levels it stands at or past: of those that it falls to, and that it rises to.
+
+        A level counts as soon as it is as near as rounding: what happens within microseconds of a mark
+        never hides it.
+        """
+        slack = self.cap_wh * REACHED
+        fallen = len(self.falls) - bisect_left(self.falls, self.stored_wh - slack)
+        return fallen, bisect_right(self.rises, self.stored_wh + slack) + self.full
+
+    def look(self) -> None:
+        """Someone looks at it now: stand exactly on a level that was just reached."""
         slack = self.cap_wh * 2e-9
         for level in (0.0, *self.falls, *self.rises, self.cap_wh):
             if abs(self.stored_wh - level) <= slack:
                 self.stored_wh = level
+        self.met = self.reached()
 
     @property
     def _tapers(self) -> bool:
