@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import time
 
+from weary_cedar.core.electrical.pv_string import coldest_string_v
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, Network, Way
 from weary_cedar.core.network.feed_limits import one_way_ohms, way_elements
 from weary_cedar.core.network.neutral_states import floats_at
@@ -14,6 +15,7 @@ from weary_cedar.core.outage.connected import ConnectedCircuit, ConnectedLoad, c
 from weary_cedar.core.outage.tree import Carrier, LiveLink, LiveWay
 from weary_cedar.core.outage.weather import OutdoorTemperature
 from weary_cedar.core.plan import (
+    DcInput,
     Facing,
     Hookup,
     OrderRule,
@@ -66,6 +68,8 @@ class DcLead:
     watts: float
     recharge: Recharge | None = None
     plugged: bool = True
+    #: Someone pulled it out, by an act of the plan.
+    off_by_hand: bool = False
     empty_at: float = float("inf")
     #: (s, W taken) from each change on.
     rows: list[tuple[float, float]] = field(default_factory=list)
@@ -189,6 +193,7 @@ def _way(plan: Plan, parts: Parts, way: Way) -> LiveWay:
     carrier = _source(parts, feed)
     live = LiveWay(way, carrier, way_elements(feed, receptacle), plan.site.leg_volts, one_way_ohms(feed))
     carrier.ways.append(live)
+    live.dark_while_charging = receptacle.live_while_charging == "no"
     live.floats = frozenset(state.via for state in floats_at(plan, feed))
     return live
 
@@ -221,12 +226,11 @@ def _recharge(plan: Plan, parts: Parts, key: str, recharge: Recharge) -> None:
     link = LiveLink(key, recharge, unit, entry, _link_leg(plan, recharge, entry.volts))
     link.carrier = parts.of_station[recharge.station_id]
     kit = link.carrier.link
-    if kit is not None and kit.ac_charging in ("refused", "unknown"):
-        words = f"{kit.name} refuses AC charging while it is on"
-        if kit.ac_charging == "unknown":
-            words = f"whether {kit.name} takes AC charge while it is on is not known"
-        parts.unused.append((recharge.name, words))
-        return
+    if kit is not None and kit.ac_charging == "unknown":
+        parts.assumed.append(f"{kit.name} takes no AC charge while it is on: it is not known whether it does")
+    if recharge.kind == "station" and recharge.outlet_id:
+        outlet = plan.stations[recharge.from_id].receptacles.get(recharge.outlet_id)
+        link.dark_while_charging = outlet is not None and outlet.live_while_charging == "no"
     unit.offers.append(link.offer)
     parts.links.append(link)
 
@@ -277,16 +281,30 @@ def _arrays(plan: Plan, parts: Parts, outdoors: OutdoorTemperature) -> None:
             parts.unused.append((array.name, "it is joined to no input"))
         else:
             joined.setdefault((array.station_id, array.pack_id or "", array.input_id), []).append(key)
+    coldest_c = min(outdoors.at(hour * 3600.0) for hour in range(int(plan.outage.length_s // 3600) + 1))
     for (station_id, _, input_id), keys in joined.items():
         arrays = {key: turned_as_told(plan, key) for key in keys}
         entry = plan.dc_input_of(arrays[keys[0]])
         unit = parts.units[station_id]
         if entry is None:
             continue
+        for key in [key for key, array in arrays.items() if _over(array, entry, coldest_c)]:
+            volts = coldest_string_v(arrays[key].module, arrays[key].series, coldest_c)
+            words = f"its string reaches {volts:.0f} V in the cold, over the {entry.high_v:g} V of its input"
+            parts.unused.append((arrays.pop(key).name, f"{words}: it gives nothing"))
+        if not arrays:
+            continue
         name = " and ".join(array.name for array in arrays.values())
         offer = Offer(unit, "sun", f"{station_id}/{input_id}/{keys[0]}", 0, entry.efficiency)
         unit.offers.append(offer)
-        parts.suns.append(SunInput(keys[0], name, unit, offer, sun_points(plan, arrays, entry, outdoors.at)))
+        parts.suns.append(
+            SunInput(next(iter(arrays)), name, unit, offer, sun_points(plan, arrays, entry, outdoors.at))
+        )
+
+
+def _over(array: SolarArray, entry: DcInput, coldest_c: float) -> bool:
+    """Whether a string comes over what its input takes, which then gives nothing or breaks."""
+    return array.seen is None and coldest_string_v(array.module, array.series, coldest_c) > entry.high_v
 
 
 def turned_as_told(plan: Plan, key: str) -> SolarArray:

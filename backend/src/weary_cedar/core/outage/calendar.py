@@ -64,6 +64,11 @@ class Presence:
             return t
         return self._starts[index + 1] if index + 1 < len(self._starts) else float("inf")
 
+    def until(self, t: float) -> float:
+        """Until when whoever is there at `t` stays there and awake; `t` itself where nobody is."""
+        index = bisect_right(self._starts, t) - 1
+        return max(t, self._spans[index][1]) if index >= 0 else t
+
 
 def _without(spans: list[tuple[float, float]], holes: list[tuple[float, float]]) -> list[tuple[float, float]]:
     for hole_a, hole_b in holes:

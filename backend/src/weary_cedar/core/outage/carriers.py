@@ -45,6 +45,8 @@ class StationCarrier(Carrier):
         if self.pair:
             self.accounts = [OverloadAccount(OverloadCurve(s.overload_curve)) for s in stations]
         self.limits_va = [s.leg_limit_va for s in stations]
+        #: Switched off by an act, until an act switches it on again.
+        self.held_off = False
         #: Most that the weakest battery of a bank lets out, W at the cells, and when it will open.
         self.weak = min((s.bank.most_draw_w for s in stations if s.bank and s.bank.most_draw_w), default=None)
         self.weak_at = NEVER
@@ -52,6 +54,19 @@ class StationCarrier(Carrier):
         #: In parallel: how many levels of all together were reached when someone looked last.
         self.met = -1
         self.empty = False
+
+    def turn(self, on: bool) -> None:
+        """Switch its output, unless someone switched it off for good."""
+        self.ac_on = on and not self.held_off
+
+    def rate(self) -> None:
+        """In parallel, what is empty carries nothing: take the rating of the others."""
+        if self.link is None or self.pair:
+            return
+        able = [s for s, unit in zip(self.stations, self.units, strict=True) if not unit.empty]
+        able = able or list(self.stations)
+        self.leg_va = min(s.leg_limit_va for s in able) * len(able)
+        self.total_va = sum(s.rated_va for s in able)
 
     @property
     def empty_now(self) -> bool:
@@ -136,7 +151,7 @@ class EngineCarrier(Carrier):
         share = self.engine.rated_share
         generator = self.engine.generator
         self.total_va = generator.rated_w * share
-        self.leg_va = self.total_va / (2 if generator.output == "120/240" else 1)
+        self.leg_va = generator.leg_limit_w * share
 
 
 class VehicleCarrier(Carrier):

@@ -32,6 +32,7 @@ from weary_cedar.core.plan import (
     Refrigerating,
     StartRule,
     Thermostatic,
+    need_class,
 )
 from weary_cedar.core.plan.ids import free_id
 
@@ -93,6 +94,7 @@ class ConnectedLoad:
         "unserved_since",
         "va_per_w",
         "way",
+        "worth",
     )
 
     def __init__(self, load_id: str, load: Load, circuit: "ConnectedCircuit", demand: Behaviour) -> None:
@@ -121,6 +123,8 @@ class ConnectedLoad:
         self.needs_bonded = load.needs_bonded
         self.demand = demand
         self.rank = 0
+        #: What is given up first has the greatest: by mark, the person's order, class of need.
+        self.worth = (circuit.mark == "room", circuit.order, need_class(load))
         self.powered = False
         self.shed_since: float | None = None
         self.shed_for = ""
@@ -182,12 +186,14 @@ class ConnectedLoad:
         else:
             self.series.append((t, watts))
 
-    def mind_service(self, t: float, waiting_turn: bool) -> None:
+    def mind_service(self, t: float, waiting_turn: bool, chosen: bool = False) -> None:
         """Run the tolerance clock: it runs while power is wanted and missing, rests in the queue.
+
+        What someone chose to leave off is not missing.
 
         A gap that comes back within an hour goes on with the one before it.
         """
-        missing = self.demand.wants and not self.powered
+        missing = self.demand.wants and not self.powered and not chosen
         if missing and self.unserved_since is None:
             self.unserved_since = t
             self.dark_spells += 1
@@ -291,7 +297,7 @@ def connect(
 ) -> tuple[list[ConnectedCircuit], list[ConnectedLoad]]:
     """Circuits that some way carries, in order of restoring, with loads.
 
-    Rank 0 is the last to be shed: keep before room, then by order; the plan's parts are in order.
+    Rank 0 is the last to be shed: keep before room, then by the person's order, then by class of need.
     """
     circuits = {key: _circuit(plan, key) for key in plan.circuits if key in network.carried}
     called: list[str] = []
@@ -305,7 +311,7 @@ def connect(
             demand = _demand(plan, key, default_phase(called[-1]), calendar, outdoors)
             circuit.loads.append(ConnectedLoad(key, load, circuit, demand))
     ordered = sorted(circuits.values(), key=lambda c: (c.mark == "room", c.order))
-    loads = [load for circuit in ordered for load in circuit.loads]
+    loads = sorted((load for circuit in ordered for load in circuit.loads), key=lambda load: load.worth)
     for rank, connected in enumerate(loads):
         connected.rank = rank
     return ordered, loads

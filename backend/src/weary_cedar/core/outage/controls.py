@@ -8,11 +8,12 @@ from __future__ import annotations
 
 import math
 from abc import ABC, abstractmethod
+from collections.abc import Callable
 from typing import TYPE_CHECKING, Final
 
 from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
 from weary_cedar.core.outage.leg_sums import SLACK
-from weary_cedar.core.plan import AnyRule, EngineRule, PlugRule, ShedRule
+from weary_cedar.core.plan import AnyRule, EngineRule, PlugRule, ShedRule, Station
 
 if TYPE_CHECKING:
     from weary_cedar.core.outage.assemble import DcLead
@@ -59,6 +60,8 @@ class EngineControl(Control):
         self.held_off = False
         #: It was started for a low charge and has not filled what it fills yet.
         self.wants = False
+        #: For when it was last foreseen that it is left running, s.
+        self.told_s = -NEVER
 
     @property
     def running(self) -> bool:
@@ -101,22 +104,62 @@ class EngineControl(Control):
             filled = filled and not self.alone
             self.wants = not filled
             if not self.allowed(t) or not self._of_use(run):
-                self.stops_s = t
+                self.stops_s = t if self._by_itself() else run.presence.next(t)
             elif filled:
-                earliest = max(t, self.started_s + self.rule.least_s)
+                idle = self.rule.purpose == "charging" and all(u.ac_rests for u in units)
+                earliest = t if idle else max(t, self.started_s + self.rule.least_s)
                 self.stops_s = earliest if self._by_itself() else run.presence.next(earliest)
             else:
                 self.stops_s = NEVER
+            self._mind_people(run, t)
         else:
             self.wants = self.wants and self.allowed(t) and any(u.percent < off for u in units)
-            low = self.alone or self.wants or any(u.percent <= on * (1 + SLACK) for u in units)
+            low = self.alone or self.wants or any(u.percent <= on * (1 + SLACK) for u in self._taking(units))
             ready = engine.fuelled and self.carrier.refuelled_at == NEVER and not self.carrier.fault
             if low and ready and self.allowed(t) and run.changed_over and not run.grid_up:
                 if self.starts_s == NEVER:
-                    self.starts_s = t if self._by_itself() else run.presence.next(t)
+                    self.starts_s = t if self._by_itself() else self._someone(run, t)
             else:
                 self.starts_s = NEVER
         self.due_s = min(self.starts_s, self.stops_s)
+
+    def _someone(self, run: OutageRun, t: float) -> float:
+        """When someone is there to start it by hand, and to stop it again after its least run."""
+        at = run.presence.next(t)
+        while not self.rule.left_running and at < run.end_s:
+            leaves = run.presence.until(at)
+            if leaves - at >= self.rule.least_s or leaves >= run.end_s:
+                break
+            at = run.presence.next(leaves)
+        return at
+
+    def _mind_people(self, run: OutageRun, t: float) -> None:
+        """What only a hand stops is stopped before nobody is there, unless it may be left running."""
+        if self._by_itself():
+            return
+        last = run.presence.until(t)
+        if last >= run.end_s:
+            return
+        if not self.rule.left_running:
+            self.stops_s = min(self.stops_s, last)
+        elif self.stops_s > last > t and self.told_s < last:
+            self.told_s = last
+            run.timeline.at(last, self._tell_left(run))
+
+    def _tell_left(self, run: OutageRun) -> Callable[[float], None]:
+        """Say that it is left running, if it runs then."""
+
+        def tell(t: float) -> None:
+            if self.running:
+                run.out.left_running(t, self, run.presence.next(t))
+
+        return tell
+
+    def _taking(self, units: list[Unit]) -> list[Unit]:
+        """Those that are worth a start: a full one that takes no charge yet is not, unless it feeds."""
+        if self.beside and self.rule.purpose != "charging":
+            return units
+        return [unit for unit in units if not unit.ac_rests]
 
     def _by_itself(self) -> bool:
         return self.carrier.engine.generator.auto_start
@@ -196,18 +239,20 @@ class RestartControl(Control):
     def __init__(self, carrier: StationCarrier) -> None:
         super().__init__()
         self.carrier = carrier
-        station = carrier.stations[0]
-        self.by_itself = station.auto_restart == "yes" and station.restart_percent is not None
-        said = station.restart_percent
-        self.level = min(100.0, station.cutoff_percent + RESTART_ABOVE) if said is None else said
+        stations = carrier.stations
+        self.by_itself = all(s.auto_restart == "yes" and s.restart_percent is not None for s in stations)
+        #: Charge at which each of its units gives again, by itself or by hand, %.
+        self.levels = [_restarts_at(station) for station in stations]
         self.at_s = NEVER
 
     def look(self, run: OutageRun, t: float) -> None:
         carrier = self.carrier
-        for unit in carrier.units:
-            if unit.empty and not carrier.empty and unit.percent >= self.level * (1 - SLACK):
+        for unit, level in zip(carrier.units, self.levels, strict=True):
+            if unit.empty and not carrier.empty and unit.percent >= level * (1 - SLACK):
                 run.touch(carrier, t)
                 unit.empty = False
+                carrier.rate()
+                run.rewired = True
         if carrier.empty and self._charged() and run.changed_over:
             if self.at_s == NEVER:
                 self.at_s = t if self.by_itself else run.presence.next(t)
@@ -216,18 +261,29 @@ class RestartControl(Control):
         self.due_s = self.at_s
 
     def _charged(self) -> bool:
-        ready = [unit.percent >= self.level * (1 - SLACK) for unit in self.carrier.units]
-        return all(ready) if self.carrier.pair else any(ready)
+        return all(self._ready()) if self.carrier.pair else any(self._ready())
+
+    def _ready(self) -> list[bool]:
+        """Which of its units are charged enough to give again."""
+        units = zip(self.carrier.units, self.levels, strict=True)
+        return [unit.percent >= level * (1 - SLACK) for unit, level in units]
 
     def act(self, run: OutageRun, t: float) -> None:
         self.at_s = self.due_s = NEVER
         run.touch(self.carrier, t)
-        for unit in self.carrier.units:
-            unit.empty = unit.percent < self.level * (1 - SLACK)
+        for unit, ready in zip(self.carrier.units, self._ready(), strict=True):
+            unit.empty = not ready
         self.carrier.empty = False
-        self.carrier.ac_on = not self.carrier.fault
+        self.carrier.rate()
+        self.carrier.turn(not self.carrier.fault)
         run.replug = run.looking = True
         run.out.restarted(t, self.carrier, self.by_itself)
+
+
+def _restarts_at(station: Station) -> float:
+    """Charge at which a station that went empty gives again, %."""
+    said = station.restart_percent
+    return min(100.0, station.cutoff_percent + RESTART_ABOVE) if said is None else said
 
 
 class ShedControl(Control):

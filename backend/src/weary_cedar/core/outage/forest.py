@@ -152,7 +152,7 @@ class Forest:
         return found
 
     def _depth(self, carrier: Carrier | None, known: dict[int, int]) -> int:
-        """How many live inputs are above a carrier: what draws behind an input is settled before it charges."""
+        """How many live inputs are above a carrier: what draws behind one is settled before that charges."""
         if carrier is None:
             return 0
         if id(carrier) not in known:
@@ -187,12 +187,12 @@ class Forest:
 
     def _station_live(self, carrier: StationCarrier, live: dict[int, bool], order: list[Carrier]) -> bool:
         carrier.via = None
-        charged = False
+        carrier.charged = charged = False
         for link in carrier.into:
             link.parent = self._parent(link, live, order)
             if link.parent is None:
                 continue
-            charged = True
+            carrier.charged = charged = True
             through = link.entry.passes_through and carrier.link is None and self._fits(link)
             stays = link.unit.station.output_while_charging
             if through and stays and carrier.via is None and carrier.ac_on and not carrier.fault:
@@ -219,12 +219,22 @@ class Forest:
     def _parent(
         self, link: LiveLink, live: dict[int, bool], order: list[Carrier]
     ) -> Carrier | LiveWay | None:
-        if not link.plugged or link.tripped or link.off_by_hand:
+        if not link.plugged or link.tripped or link.off_by_hand or self._refuses(link):
             return None
         if link.recharge.kind != "circuit":
             source = self.source_of(link)
-            return source if source is not None and self._live(source, live, order) else None
+            if source is None or not self._live(source, live, order):
+                return None
+            return None if link.dark_while_charging and source.charged else source
         return self._circuit_parent(link, live, order)
+
+    @staticmethod
+    def _refuses(link: LiveLink) -> bool:
+        """Whether linked units take no charge now: while the kit is on, unless it is known that they do."""
+        carrier = link.carrier
+        if not isinstance(carrier, StationCarrier) or carrier.link is None:
+            return False
+        return carrier.ac_on and carrier.link.ac_charging in ("refused", "unknown")
 
     def _circuit_parent(
         self, link: LiveLink, live: dict[int, bool], order: list[Carrier]
@@ -234,7 +244,7 @@ class Forest:
         circuit = next((c for c in run.circuits if c.id == link.recharge.from_id), None)
         if circuit is None or circuit.way is None:
             return grid if grid is not None and run.grid_up else None
-        way = next((w for w in run.ways_of(circuit) if w.joined and not w.unplugged and not w.tripped), None)
+        way = next((w for w in run.ways_of(circuit) if w.plugged), None)
         if way is None:
             return None
         if link.recharge.plugged == "grid" and not isinstance(way.carrier, GridCarrier):
@@ -243,7 +253,7 @@ class Forest:
         return way if closed and self._live(way.carrier, live, order) else None
 
     def _move(self, t: float, way: LiveWay) -> None:
-        up = way.joined and not way.unplugged and not way.tripped and way.carrier.live
+        up = way.plugged and way.carrier.live and not (way.dark_while_charging and way.carrier.charged)
         if up == way.live:
             return
         run = self.run
@@ -320,8 +330,15 @@ class Forest:
         for lead in self.run.parts.leads:
             if self.source_of(lead) is carrier:
                 self.run.touch(lead.carrier, t)
-                gives = carrier.ac_on and lead.plugged and carrier.can_give
-                lead.offer.give(lead.watts if gives else 0.0)
+                self.give(lead)
+
+    def give(self, lead: DcLead) -> None:
+        """What a direct-current lead of a vehicle gives from now on; the books must be up to now."""
+        source = self.source_of(lead)
+        gives = lead.plugged and not lead.off_by_hand
+        if isinstance(source, VehicleCarrier):
+            gives = gives and source.ac_on and source.can_give
+        lead.offer.give(lead.watts if gives else 0.0)
 
     def drive(self, t: float, carrier: VehicleCarrier, *, away: bool) -> None:
         """A vehicle is driven away, or is back: whoever drives plugs it in again."""
@@ -360,8 +377,7 @@ class Forest:
         for link in linked:
             assert link.carrier is not None
             run.touch(link.carrier, t)
-        for link in linked:
-            link.charge_w = link.cord_w = 0.0
+        self.yield_charging(t)
         for carrier in self.order:
             if id(carrier) in run.touched:
                 for way in carrier.live_ways:
@@ -370,34 +386,54 @@ class Forest:
         starved = False
         for link in linked:
             wish = 0.0 if link.unit.ac_rests or link.unit.full or link.unit.blocked else link.setting_w
-            room = min(wish, self._room(link) - link.lost_w(wish)) if wish else 0.0
+            room = min(wish, self._room(link)) if wish else 0.0
             link.offer.give(room if room >= LEAST_CHARGE_W else 0.0)
             assert link.carrier is not None
             self.carry(t, link.carrier)
             link.charge_w = link.offer.now_w() if link.offer.cells_w else 0.0
-            link.warm()
+            self._warm(link)
             starved = starved or link.offer.wall_w < wish
         falls = starved and any(link.offer.bends for link in linked)
         run.share_at = t + SHARE_AGAIN_S if falls else NEVER
 
+    def _warm(self, link: LiveLink) -> None:
+        """Note what passes a link and its cords take, and those of all that it hangs on through others."""
+        above: LiveLink | None = link
+        while above is not None:
+            above.warm()
+            parent = above.parent
+            node = parent.carrier if isinstance(parent, LiveWay) else parent
+            above = node.via if node is not None else None
+
+    def yield_charging(self, t: float) -> None:
+        """Every charger takes nothing for now: loads, and what starts, come first."""
+        for link in self.linked:
+            assert link.carrier is not None
+            self.run.touch(link.carrier, t)
+        for link in self.linked:
+            link.charge_w = link.cord_w = 0.0
+        for link in self.linked:
+            self._warm(link)
+
     def _room(self, link: LiveLink) -> float:
-        """Watts that fit through its inlet and everything above, charging included."""
-        through = link.through()
-        room = link.cap_va - through.total_va()
-        leg = link.leg
-        node: Carrier | LiveWay | None = link.parent
-        while node is not None and room > 0:
-            room = min(room, node.now().room_w(leg, node.leg_va, node.total_va))
-            if isinstance(node, LiveWay):
-                node = node.carrier
-                continue
-            via = node.via
-            if via is None:
-                break
-            room = min(room, via.cap_va - via.through().total_va() - via.charge_w)
-            leg = via.leg if via.one_hot else leg
-            node = via.parent
-        return max(0.0, room)
+        """Watts that fit into a charger through its inlet and everything above, warmth of cords included."""
+        parent = link.parent
+        if parent is None:
+            return 0.0
+        most_w = link.cap_va - link.through().total_va()
+        more_w = self._room_above(parent, link.leg)
+        return max(0.0, min(most_w, link.more_w(more_w)))
+
+    def _room_above(self, node: Carrier | LiveWay, leg: int) -> float:
+        """Watts that may be drawn on top of all that is drawn from something now."""
+        room = node.now().room_w(leg, node.leg_va, node.total_va)
+        if isinstance(node, LiveWay):
+            return min(room, self._room_above(node.carrier, leg))
+        via = node.via
+        if via is None or via.parent is None:
+            return room
+        room = min(room, via.cap_va - via.through().total_va() - via.charge_w)
+        return min(room, via.more_w(self._room_above(via.parent, via.leg if via.one_hot else leg)))
 
     def carry(self, t: float, carrier: Carrier) -> None:
         """What a carrier gives from now on, and the courses of its cells."""
@@ -428,7 +464,7 @@ class Forest:
             out_w = shares[index] if carrier.live else 0.0
             if via is not None:
                 out_w = via.assisted_w()
-            unit.carry(t, out_w, on=carrier.ac_on, passes=via is not None)
+            unit.carry(t, out_w, on=carrier.ac_on and not unit.empty, passes=via is not None)
             if unit.moved:
                 unit.moved = False
                 for sun in self._suns[id(unit)]:
@@ -467,6 +503,7 @@ class Forest:
             if through > link.cap_va * (1 + SLACK):
                 run = self.run
                 link.tripped = True
+                link.trips += 1
                 link.reset_at = run.presence.next(t + run.plan.strategy.reset_after_s)
                 run.out.input_trips(t, link, through)
                 run.replug = True

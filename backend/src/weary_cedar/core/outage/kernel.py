@@ -114,7 +114,7 @@ class OutageRun:
         t = 0.0
         self.out.begin(sum(unit.held_wh for unit in self.measured))
         for carrier in self.stations:
-            carrier.ac_on = self.plan.outage.ac_on_at_start and self.forest.is_used(carrier)
+            carrier.turn(self.plan.outage.ac_on_at_start and self.forest.is_used(carrier))
             for unit in carrier.units:
                 if unit.stored_wh <= unit.cutoff_wh:
                     self._run_dry(t, carrier, unit)
@@ -272,6 +272,7 @@ class OutageRun:
         for link in self.links:
             if t >= link.reset_at:
                 link.reset_at, link.tripped, self.replug = NEVER, False, True
+                self.out.input_reset(t, link)
 
     def _change_over(self, t: float) -> None:
         self.changeover_at = NEVER
@@ -279,7 +280,7 @@ class OutageRun:
         for carrier in self.stations:
             if self.forest.gives_at_once(carrier):
                 self.touch(carrier, t)
-                carrier.ac_on = carrier.ac_on or not (carrier.empty or carrier.fault)
+                carrier.turn(carrier.ac_on or not (carrier.empty or carrier.fault))
         for vehicle in self.carriers:
             if isinstance(vehicle, VehicleCarrier) and vehicle.ways:
                 self.touch(vehicle, t)
@@ -327,6 +328,7 @@ class OutageRun:
             return
         unit.stored_wh = min(unit.stored_wh, unit.cutoff_wh)
         unit.empty = True
+        carrier.rate()
         self.looking = True
         if carrier.empty_now and not carrier.empty and carrier.via is None:
             carrier.empty, carrier.ac_on = True, False
@@ -396,12 +398,13 @@ class OutageRun:
         if isinstance(link, DcLead):
             self.touch(link.carrier, t)
             away = isinstance(source, VehicleCarrier) and source.away
-            link.offer.give(link.watts if link.plugged and not away else 0.0)
+            gives = link.plugged and not away and not link.off_by_hand
+            link.offer.give(link.watts if gives else 0.0)
         elif link.carrier is not None:
             self.touch(link.carrier, t)
         if isinstance(source, StationCarrier) and not source.ways:
             others = any(item.plugged for item in self.links if self.source_of(item) is source)
-            source.ac_on = (others or link.plugged) and not (source.empty or source.fault)
+            source.turn((others or link.plugged) and not (source.empty or source.fault))
         elif isinstance(source, VehicleCarrier):
             source.switch(t, link.plugged or bool(source.ways))
         self.replug = True
@@ -432,7 +435,21 @@ class OutageRun:
         self.next_s[rank] = demand.next_s
         self.changed.append(load)
         if not load.powered:
-            load.mind_service(t, self._waiting(load))
+            load.mind_service(t, self._waiting(load), self._chosen(load))
+
+    def _chosen(self, load: ConnectedLoad) -> bool:
+        """Whether someone chose to leave it off: by an act, or by a rule that names it."""
+        if load.off_by_hand or load.circuit.open_by_hand:
+            return True
+        way = load.way
+        if way is None:
+            return False
+        if way.off_by_hand or (isinstance(way.carrier, StationCarrier) and way.carrier.held_off):
+            return not way.live
+        return any(
+            s.off and s.line is not None and s.carrier is way.carrier and load.circuit.id in s.circuits
+            for s in self.sheds
+        )
 
     @staticmethod
     def _waiting(load: ConnectedLoad) -> bool:
@@ -494,6 +511,8 @@ class OutageRun:
         carrier.fault = False
         self.replug = self.looking = True
         carrier.ac_on = not isinstance(carrier, EngineCarrier) and carrier is not self.parts.grid
+        if isinstance(carrier, StationCarrier):
+            carrier.turn(True)
         self.out.reset(t, carrier, self.plan.strategy.recovery_off)
 
     def _breaker_trips(self, t: float, way: LiveWay) -> None:
@@ -511,6 +530,7 @@ class OutageRun:
                 continue
             restore = way.way.hookup.restore or self.plan.outage.restore
             at_once = restore == "all_at_once" or way.carrier is self.parts.grid
+            at_once = at_once or way.way.hookup.branches_off == "none"
             closing, way.queue = (way.queue, []) if at_once else (way.queue[:1], way.queue[1:])
             for circuit in closing:
                 circuit.closed, circuit.queued = True, False
@@ -559,7 +579,7 @@ class OutageRun:
             if on != load.powered:
                 self.set_power(t, load, on)
             elif not on:
-                load.mind_service(t, self._waiting(load))
+                load.mind_service(t, self._waiting(load), self._chosen(load))
 
     def set_power(self, t: float, load: ConnectedLoad, on: bool) -> None:
         """Give a load power, or take it."""
@@ -567,7 +587,7 @@ class OutageRun:
         load.powered = on
         self.rewired = True
         self.next_s[load.rank] = load.demand.next_s
-        load.mind_service(t, self._waiting(load))
+        load.mind_service(t, self._waiting(load), self._chosen(load))
 
     def wishing(self) -> list[ConnectedLoad]:
         """Loads that have power and want to draw."""

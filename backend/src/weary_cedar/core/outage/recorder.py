@@ -215,6 +215,24 @@ class Recorder:
         what = f"The input of {link.unit.name} trips: it carries on from its own cells"
         self._event(t, "input_trip", what, why, "Run fewer loads behind it, or a larger input", part=link.key)
 
+    def input_reset(self, t: float, link: LiveLink) -> None:
+        self._event(t, "reset", f"Someone resets the input of {link.unit.name}", part=link.key)
+
+    def left_running(self, t: float, control: EngineControl, until_s: float) -> None:
+        """An engine that only a hand stops goes on while nobody is there."""
+        engine, name = control.carrier.engine, control.carrier.name
+        hours = (until_s - t) / 3600.0
+        lasts_h = engine.lasts_s(control.carrier.ac_w + control.carrier.cord_w) / 3600.0
+        watched = f"for {hours:.1f} h" if hours < math.inf else "until the end"
+        fuel = (
+            f"its tank lasts {lasts_h:.1f} h" if lasts_h < math.inf else "its fuel is not known"
+        )
+        self._event(
+            t, "left_running", f"{name} is left running with nobody there {watched}", f"By its rule; {fuel}",
+            "Stop it before, or let it start and stop by itself; a carbon-monoxide alarm where people sleep",
+            part=control.carrier.key,
+        )  # fmt: skip
+
     def left_off(self, t: float, load: ConnectedLoad, count: int) -> None:
         why = f"Its start tripped what feeds it {count} times"
         self._event(

@@ -36,6 +36,7 @@ EventKind = Literal[
     "swap",
     "engine_on",
     "engine_off",
+    "left_running",
     "engine_dry",
     "refuelled",
     "vehicle_off",

@@ -104,6 +104,14 @@ def _name_idle_links(run: OutageRun) -> None:
     """Recharge links that gave nothing in the whole outage, with why."""
     for link in run.links:
         if link.offer.taken_wh <= 0 and link.passed_s <= 0:
+            kit = link.carrier.link if isinstance(link.carrier, StationCarrier) else None
+            if link.trips:
+                run.parts.unused.append((link.name, f"its input trips: {link.trips}×, and nothing came in"))
+                continue
+            if kit is not None and kit.ac_charging in ("refused", "unknown"):
+                known = "refuses" if kit.ac_charging == "refused" else "may refuse"
+                run.parts.unused.append((link.name, f"{kit.name} {known} AC charging while it is on"))
+                continue
             never = "there was never power behind it that does not come from the station itself"
             why = "its station never needed it" if link.was_live or not link.plugged else never
             run.parts.unused.append((link.name, why))

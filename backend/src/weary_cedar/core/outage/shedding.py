@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from itertools import combinations
 from typing import TYPE_CHECKING, Final
 
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B
@@ -20,6 +21,10 @@ CLEAR: Final = 1 - 1e-6
 #: A load that was shed for a limit stays off at least this long, s: no chattering.
 MIN_OFF_S: Final = 600.0
 
+#: So many loads that matter alike are given up as one set at most, and of so many sets are tried.
+MOST_TOGETHER: Final = 3
+MOST_ALIKE: Final = 12
+
 #: VA on both legs and in total where nothing is drawn.
 NOTHING: Final = (0.0, 0.0, 0.0)
 
@@ -28,9 +33,11 @@ Violation = tuple[Node, bool, bool, bool]
 
 
 class Fitter:
-    """Fits wishes under limits: the last in rank that relieves a violated limit goes first.
+    """Fits wishes under limits and gives up the least that is enough.
 
-    A start that a source does not carry even alone is not worth shedding for: it will trip.
+    What matters least goes first; of what matters alike the smallest set that makes room, one before three,
+    and of sets of one size the one that draws least. A start that a source does not carry even alone is not
+    worth shedding for: it will trip.
     """
 
     def must_go(
@@ -46,7 +53,7 @@ class Fitter:
             on: loads that draw or are about to, by rank.
             starting: those of them that start now, by rank.
             t: the moment, s.
-            spare: only loads behind this one in rank may go; it itself may go too.
+            spare: only loads that matter less than this one may go; it itself may go too.
 
         Returns:
             Loads to shed; empty when all fits.
@@ -57,20 +64,58 @@ class Fitter:
         while True:
             found = self._violated(staying, [s for s in starting if s not in gone], t, helpless)
             if not found:
-                return gone
-            victim = next(
-                (
-                    load
-                    for load in reversed(staying)
-                    if _relieves(load, found) and (spare is None or load.rank >= spare.rank)
-                ),
-                None,
-            )
-            if victim is None:
+                break
+            able = [
+                load
+                for load in staying
+                if _relieves(load, found) and (spare is None or load is spare or load.worth > spare.worth)
+            ]
+            if not able:
                 helpless.update(id(item[0]) for item in found)
                 continue
-            staying.remove(victim)
-            gone.append(victim)
+            least = max(load.worth for load in able)
+            alike = [load for load in able if load.worth == least]
+            for victim in self._fewest(alike, staying, starting, t, helpless):
+                staying.remove(victim)
+                gone.append(victim)
+        return self._needed(gone, staying, starting, t, helpless)
+
+    def _fewest(
+        self,
+        alike: list[ConnectedLoad],
+        staying: list[ConnectedLoad],
+        starting: Sequence[ConnectedLoad],
+        t: float,
+        helpless: set[int],
+    ) -> Sequence[ConnectedLoad]:
+        """Of loads that matter alike, the smallest set that makes room; else the one that draws most."""
+        for size in range(1, MOST_TOGETHER + 1):
+            sets = list(combinations(alike, size)) if len(alike) <= MOST_ALIKE or size == 1 else []
+            for chosen in sorted(sets, key=_drawn_w):
+                rest = [load for load in staying if load not in chosen]
+                begin = [load for load in starting if load in rest]
+                if not self._violated(rest, begin, t, helpless):
+                    return chosen
+        return [max(alike, key=lambda load: load.demand.watts)]
+
+    def _needed(
+        self,
+        gone: list[ConnectedLoad],
+        staying: list[ConnectedLoad],
+        starting: Sequence[ConnectedLoad],
+        t: float,
+        helpless: set[int],
+    ) -> list[ConnectedLoad]:
+        """Of loads that were given up one after the other, those without which there is no room."""
+        needed: list[ConnectedLoad] = []
+        for load in sorted(gone, key=lambda item: item.rank) if len(gone) > 1 else ():
+            more = sorted([*staying, load], key=lambda item: item.rank)
+            begin = [item for item in starting if item in more]
+            if self._violated(more, begin, t, helpless):
+                needed.append(load)
+            else:
+                staying = more
+        return needed[::-1] if len(gone) > 1 else gone
 
     def _violated(
         self, staying: list[ConnectedLoad], starting: list[ConnectedLoad], t: float, helpless: set[int]
@@ -104,6 +149,11 @@ def _add(sums: dict[int, LegSums], nodes: dict[int, Node], load: ConnectedLoad, 
             nodes[key] = node
             sums[key] = LegSums()
         sums[key].add(leg, watts, watts * load.q_per_w)
+
+
+def _drawn_w(loads: Sequence[ConnectedLoad]) -> float:
+    """What some loads want to draw, W."""
+    return sum(load.demand.watts for load in loads)
 
 
 def _relieves(load: ConnectedLoad, found: Sequence[Violation]) -> bool:

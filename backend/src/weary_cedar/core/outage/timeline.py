@@ -126,9 +126,11 @@ class Timeline:
         elif act.room == "stations":
             carrier = run.parts.of_station[key]
             run.touch(carrier, t)
-            if on and carrier.fault:
-                carrier.fault, carrier.reset_at = False, NEVER
-            carrier.ac_on = on and not carrier.empty
+            carrier.fault = carrier.fault and not on
+            carrier.held_off = not on
+            carrier.turn(not carrier.empty)
+            if on:
+                carrier.reset_at = NEVER
         for circuit in run.circuits if act.room == "circuits" else ():
             circuit.open_by_hand = not on if circuit.id == key else circuit.open_by_hand
         for load in run.loads if act.room == "loads" else ():
@@ -138,8 +140,12 @@ class Timeline:
         for link in run.links if act.room == "leads" else ():
             link.off_by_hand = not on if link.key == key else link.off_by_hand
         for way in run.ways if act.room == "leads" else ():
-            if way.key == key:
-                way.unplugged = max(0, way.unplugged + (-1 if on else 1))
+            way.off_by_hand = not on if way.key == key else way.off_by_hand
+        for lead in run.parts.leads if act.room == "leads" else ():
+            if lead.key == key and lead.recharge is not None:
+                lead.off_by_hand = not on
+                run.touch(lead.carrier, t)
+                run.forest.give(lead)
         run.replug = run.looking = run.rewired = True
         run.out.act(t, act)
 
@@ -344,5 +350,6 @@ class Timeline:
         if isinstance(control, PlugControl):
             return [(control.unit, *control.levels())]
         if isinstance(control, RestartControl):
-            return [(unit, 0.0, control.level) for unit in control.carrier.units]
+            pairs = zip(control.carrier.units, control.levels, strict=True)
+            return [(unit, 0.0, level) for unit, level in pairs]
         return []

@@ -89,7 +89,11 @@ class LiveWay(Node):
         #: What its loads draw, where that was summed up since one of them drew otherwise.
         self.drawn: LegSums | None = None
         self.joined = False
+        #: Cords of it that came out; unplugged by an act, until an act plugs it in again.
         self.unplugged = 0
+        self.off_by_hand = False
+        #: Its outlet is dark while the wall charges its source.
+        self.dark_while_charging = False
         self.tripped = False
         self.live = False
         self.queue: list[ConnectedCircuit] = []
@@ -112,6 +116,11 @@ class LiveWay(Node):
         #: Leads passed through, none for its battery, with which its neutral floats: flame sensing then
         #: may find no ground.
         self.floats: frozenset[str | None] = frozenset()
+
+    @property
+    def plugged(self) -> bool:
+        """Whether it would carry power if its source gave any."""
+        return self.joined and not (self.unplugged or self.off_by_hand or self.tripped)
 
     def take(self, loads: Sequence[ConnectedLoad]) -> None:
         """Put loads under this way; each gets a place in its sums."""
@@ -242,6 +251,9 @@ class LiveLink:
         self.tripped = False
         self.reset_at = NEVER
         self.off_by_hand = False
+        self.dark_while_charging = False
+        #: How often its input tripped.
+        self.trips = 0
         self.was_live = False
         self.passes = False
         self.charge_w = 0.0
@@ -283,6 +295,18 @@ class LiveLink:
     def lost_w(self, watts: float) -> float:
         """What its cords take while so much flows through it, W; current at nominal volts."""
         return self.loop_ohms * (watts / self.volts) ** 2
+
+    def more_w(self, room_w: float) -> float:
+        """What may flow through it besides, where so much is left above, W: its cords grow warmer, too.
+
+        x + R·((y + x)² − y²)/V² = room, with y what flows already.
+        """
+        if not self.loop_ohms or room_w == NEVER:
+            return room_w
+        k = self.loop_ohms / self.volts**2
+        flows_w = self.charge_w + self.passing_w
+        slope = 1 + 2 * k * flows_w
+        return (math.sqrt(slope * slope + 4 * k * max(0.0, room_w)) - slope) / (2 * k)
 
     def warm(self) -> None:
         """Note what passes and what its cords take from now on."""
@@ -404,6 +428,8 @@ class Carrier(Node):
         #: Links that recharge it.
         self.into: list[LiveLink] = []
         self.via: LiveLink | None = None
+        #: The wall charges it now.
+        self.charged = False
         self.ac_on = False
         self.fault = False
         self.live = False

@@ -40,6 +40,7 @@ from weary_cedar.core.plan.load import (
     Steady,
     Thermostatic,
 )
+from weary_cedar.core.plan.need_class import need_class
 from weary_cedar.core.plan.order import in_order
 from weary_cedar.core.plan.outage import (
     Act,
@@ -180,6 +181,7 @@ __all__ = [
     "hangs_of",
     "in_order",
     "leg_of_space",
+    "need_class",
     "plan_schema",
     "plug_of",
     "read_part",

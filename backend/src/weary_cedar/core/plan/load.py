@@ -187,7 +187,9 @@ Behaviour = Annotated[
 
 
 #: What a load is for, where that decides: what a check asks of it, or who depends on it.
-Role = Literal["life_support", "sleep_apnoea", "light", "heat", "food", "pump", "hot", "tool"]
+Role = Literal[
+    "life_support", "sleep_apnoea", "light", "communication", "heat", "food", "pump", "hot", "tool"
+]
 
 
 class Load(Noun):

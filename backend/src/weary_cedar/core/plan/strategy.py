@@ -30,6 +30,11 @@ class EngineRule(Rule):
     least_s: Seconds = Field(default=1_800.0, description="runs at least this long")
     hours: Hours | None = Field(default=None, description="of the day; any if absent")
     purpose: Literal["house", "charging", "both"] = "both"
+    left_running: bool = Field(
+        default=False,
+        description="goes on while nobody is there and awake; an engine that is stopped by hand only is "
+        "else stopped before",
+    )
 
 
 class PlugRule(Rule):

@@ -544,10 +544,21 @@ class Unit:
             goal = self.falls[index - 1] if index else 0.0
             soonest = max(0.0, stored_wh - goal) / -rate if stored_wh > 0 else NEVER
             if self.varying:
-                return self._found(t, goal, soonest)
+                found_s = self._found(t, goal, soonest)
+                return min(found_s, self._until_full(t)) if self.offers else found_s
         if self.varying:
-            soonest = min(soonest, LOOK_AGAIN_S / 3600.0)
+            return min(t + soonest * 3600.0, self._until_full(t))
         return t + soonest * 3600.0
+
+    def _until_full(self, t: float) -> float:
+        """When to look again while what is drawn falls: before more goes in than there is room for."""
+        low, high = t, t + LOOK_AGAIN_S
+        if self.value(high) <= self.cap_wh:
+            return high
+        for _ in range(60):
+            middle = (low + high) / 2
+            low, high = (low, middle) if self.value(middle) > self.cap_wh else (middle, high)
+        return low
 
     def _found(self, t: float, goal: float, soonest_h: float) -> float:
         """When a falling course that bends comes to a goal: bracketed, then halved."""
