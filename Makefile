@@ -7,10 +7,10 @@ KILLS ?= 1000
 VENV := .venv
 STAMPS := .make
 PIP := $(VENV)/bin/python -m pip --quiet --disable-pip-version-check
-PYTEST = $(VENV)/bin/python -m pytest -c backend/pyproject.toml --rootdir backend
-TESTS := backend/tests
-# What is tried from its source as well, where it is compiled.
-SOURCE_TESTS := $(addprefix $(TESTS)/core/,demand electrical outage supply test_docstrings.py) $(TESTS)/outside
+LOCKED = $(PIP) install --require-hashes --no-deps -r
+BIN := $(CURDIR)/$(STAMPS)/bin
+# Node that the set-up brought, where the machine has none or an old one.
+export PATH := $(BIN):$(PATH)
 SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
 FRONTEND := $(shell find frontend/src frontend/worker frontend/public -type f 2>/dev/null) frontend/index.html $(wildcard frontend/vite*.ts)
 
@@ -22,9 +22,7 @@ demo: setup compiled
 	$(VENV)/bin/weary-cedar serve --port $(PORT) --data $(DATA)
 
 test: setup $(STAMPS)/development compiled browser
-	$(PYTEST) $(TESTS) --ignore $(TESTS)/browser --numprocesses 2 --dist loadfile
-	WEARY_CEDAR_PLAIN=1 $(PYTEST) $(SOURCE_TESTS) --numprocesses 2 --dist loadfile
-	$(PYTEST) $(TESTS)/browser
+	$(VENV)/bin/python backend/tests
 
 check: setup $(STAMPS)/development
 	$(VENV)/bin/ruff check backend
@@ -53,37 +51,49 @@ types: $(STAMPS)/runtime $(STAMPS)/node
 catalogue: $(STAMPS)/runtime
 	$(VENV)/bin/weary-cedar check --explain all > docs/checks.md
 
+# Debian's Chromium, where there is none.
 browser:
 	@command -v chromium >/dev/null || { $(SUDO) apt-get update -q && $(SUDO) apt-get install -y -q --no-install-recommends chromium; }
 
 # The run as machine code, where there is a C compiler; it is built anew only when its source is another.
-compiled: $(STAMPS)/compiler
-	@$(VENV)/bin/python backend/compile.py
+compiled: $(STAMPS)/runtime
+	@if $(VENV)/bin/python backend/compile.py --wanted; then $(MAKE) --no-print-directory $(STAMPS)/compiler && $(VENV)/bin/python backend/compile.py; fi
 
 clean:
 	rm -rf $(VENV) $(STAMPS) frontend/node_modules $(addprefix backend/src/weary_cedar/,api/static formats/page compiled)
 
 $(STAMPS)/runtime: backend/requirements.lock backend/pyproject.toml
 	@mkdir -p $(STAMPS)
-	$(PYTHON) -m venv $(VENV) || { $(SUDO) apt-get update -q && $(SUDO) apt-get install -y -q python3-venv && $(PYTHON) -m venv $(VENV); }
-	$(PIP) install -r backend/requirements.lock
-	$(PIP) install --no-deps -e backend
-	$(VENV)/bin/python -m compileall -q backend/src
+	@echo "Setting up Python in $(VENV) …"
+	@$(PYTHON) -c 'import ensurepip, venv' 2>/dev/null || { $(SUDO) apt-get update -q && $(SUDO) apt-get install -y -q python3-venv; }
+	@$(PYTHON) -m venv $(VENV)
+	@echo "Installing what the app needs …"
+	@$(LOCKED) backend/requirements.lock
+	@$(PIP) install --no-deps --no-build-isolation -e backend
+	@$(VENV)/bin/python -m compileall -q backend/src
 	@touch $@
 
 $(STAMPS)/compiler: backend/requirements-compile.lock $(STAMPS)/runtime
-	$(PIP) install -r backend/requirements-compile.lock
+	@echo "Installing what makes machine code of the run …"
+	@$(LOCKED) backend/requirements-compile.lock
 	@touch $@
 
 $(STAMPS)/development: backend/requirements-dev.lock $(STAMPS)/compiler
-	$(PIP) install -r backend/requirements-dev.lock
+	@echo "Installing what tests and checks need …"
+	@$(LOCKED) backend/requirements-dev.lock
 	@touch $@
 
-$(STAMPS)/node: frontend/package-lock.json
-	@mkdir -p $(STAMPS)
-	cd frontend && npm ci --no-audit --no-fund
+# Node 20 or newer: that of the machine, else from the Python registry.
+$(STAMPS)/node-here: backend/requirements-node.lock $(STAMPS)/runtime
+	@sh backend/node.sh $(VENV) $(BIN) backend/requirements-node.lock
+	@touch $@
+
+$(STAMPS)/node: frontend/package-lock.json $(STAMPS)/node-here
+	@echo "Installing what the screens are built with …"
+	@cd frontend && npm ci --no-audit --no-fund --loglevel=error
 	@touch $@
 
 $(STAMPS)/built: $(STAMPS)/node $(FRONTEND) frontend/src/api/schema.gen.ts
-	cd frontend && npm run --silent build
+	@echo "Building the screens …"
+	@cd frontend && npm run --silent build
 	@touch $@

@@ -50,15 +50,24 @@ def build(into: Path, between: Path) -> None:
     )
 
 
-def main() -> None:
-    """Build, unless what is there is fresh."""
+def wanted() -> bool:
+    """Whether something is to be built; says so where it cannot be."""
     if is_fresh():
-        return
+        return False
     shutil.rmtree(FOLDER, ignore_errors=True)
     if not can_compile():
         sys.stdout.write(
             "No C compiler, or no headers of Python: the run goes from its source, and slower.\n"
         )
+        return False
+    return True
+
+
+def main() -> None:
+    """Build, unless what is there is fresh; with --wanted only tell by the exit code whether to."""
+    if "--wanted" in sys.argv:
+        sys.exit(not wanted())
+    if not wanted():
         return
     sys.stdout.write("Compiling the run: about a minute, once.\n")
     sys.stdout.flush()

@@ -23,9 +23,10 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tests"))
 
 import numpy as np
 from builders import circuit, cycling, house, load, steady
-from conftest import CHROMIUM, FLAGS, Server
+from conftest import CHROMIUM, FLAGS
 from outside.fixed_step import FixedStep
 from playwright.sync_api import sync_playwright
+from serving import OwnServer
 
 from weary_cedar.core.checks import findings_of
 from weary_cedar.core.checks.facts import Facts
@@ -173,7 +174,7 @@ def bench_balance() -> None:
 
 def bench_server() -> None:
     with tempfile.TemporaryDirectory() as folder:
-        server = Server(Path(folder))
+        server = OwnServer(Path(folder))
         begun = time.perf_counter()
         server.start()
         urllib.request.urlopen(f"{server.address}/api/plans").read()

@@ -250,7 +250,8 @@ class House:
         if "annex" in self.panels and self.often(0.4):
             self.feeds["own"] = self.feed("annex", [])
             self.leads["to-annex"] = {
-                "source": self.any_of(*sources), "cords": self.cords(), "to": {"end": "feed", "feed_id": "own"},
+                "source": self.any_of(*sources), "cords": self.cords(),
+                "to": {"end": "feed", "feed_id": "own"},
             }  # fmt: skip
         if self.often(0.3):
             key = self.any_of(*self.stations)

@@ -1,10 +1,6 @@
 """Shared: a store on an empty folder, a client of the API, a running server, a browser."""
 
-import os
-import re
-import signal
-import subprocess
-import sys
+import shutil
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -13,6 +9,7 @@ import pytest
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
 from playwright.sync_api import expect
+from serving import OwnServer, Server
 
 from weary_cedar.api.app import make_app
 from weary_cedar.api.lanes import Lanes
@@ -26,9 +23,10 @@ settings.register_profile(
 settings.load_profile("here")
 
 #: How long a screen may take to show something, ms: a busy machine is not a fault of the screen.
-expect.set_options(timeout=40_000)
+expect.set_options(timeout=120_000)
 
-CHROMIUM = "/usr/bin/chromium"
+#: Debian's browser, wherever it is.
+CHROMIUM = shutil.which("chromium") or shutil.which("chromium-browser") or "chromium"
 FLAGS = [
     "--headless",
     "--no-sandbox",
@@ -73,57 +71,20 @@ def client(folder: DataFolder, store: PlanStore, lanes: Lanes) -> Iterator[TestC
         yield running
 
 
-class Server:
-    """A server process on a free port; stopped by its own id."""
-
-    def __init__(self, data: Path) -> None:
-        self.data = data
-        self.process: subprocess.Popen[str] | None = None
-        self.address = ""
-
-    def launch(self, *options: str) -> None:
-        """Begin to start; `start` waits until it is there."""
-        command = [sys.executable, "-m", "weary_cedar", "serve", "--port", "0", "--data", str(self.data)]
-        self.process = subprocess.Popen([*command, *options], stdout=subprocess.PIPE, text=True)
-
-    def start(self, *options: str) -> str:
-        if self.process is None or self.process.poll() is not None:
-            self.launch(*options)
-        assert self.process is not None
-        assert self.process.stdout is not None
-        found = re.search(r"http://\S+", self.process.stdout.readline())
-        assert found, "the server did not say where it is"
-        self.address = found[0]
-        return self.address
-
-    def stop(self, sign: int = signal.SIGTERM) -> None:
-        if self.process is not None and self.process.poll() is None:
-            os.kill(self.process.pid, sign)
-            self.process.wait(20)
-        if self.process is not None and self.process.stdout is not None:
-            self.process.stdout.close()
-
-
-def launched(folders: pytest.TempPathFactory) -> Server:
-    one = Server(folders.mktemp("served") / "data")
-    one.launch()
-    return one
-
-
-@pytest.fixture(scope="session")
-def ahead() -> Iterator[list[Server]]:
-    """The server of the next test, which starts while this one runs."""
-    waiting: list[Server] = []
-    yield waiting
-    for one in waiting:
-        one.stop()
+@pytest.fixture
+def server(tmp_path: Path, lanes: Lanes) -> Iterator[Server]:
+    """The app on a folder of its own, served by this process."""
+    running = Server(tmp_path / "served", lanes)
+    running.start()
+    yield running
+    running.stop()
 
 
 @pytest.fixture
-def server(tmp_path_factory: pytest.TempPathFactory, ahead: list[Server]) -> Iterator[Server]:
-    running = ahead.pop() if ahead else launched(tmp_path_factory)
+def own_server(tmp_path: Path) -> Iterator[OwnServer]:
+    """The app as a process of its own, where that it is one is the point."""
+    running = OwnServer(tmp_path / "served")
     running.start()
-    ahead.append(launched(tmp_path_factory))
     yield running
     running.stop()
 

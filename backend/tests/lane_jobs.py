@@ -1,6 +1,7 @@
 """Jobs for the tests of lanes; processes import them from here."""
 
 import time
+from pathlib import Path
 
 from weary_cedar.core.errors import InvalidInput, Problem
 
@@ -9,6 +10,13 @@ def spins(seconds: float) -> str:
     """Keeps a processor busy."""
     ends = time.monotonic() + seconds
     while time.monotonic() < ends:
+        pass
+    return "done"
+
+
+def spins_until(done: Path) -> str:
+    """Keeps a processor busy until a file is there."""
+    while not done.exists():
         pass
     return "done"
 

@@ -8,14 +8,11 @@ from pathlib import Path
 
 import pytest
 from builders import one_load, steady
+from command_line import cedar
+from serving import OwnServer
 
 from weary_cedar.core.outage import run_outage
 from weary_cedar.demo import demo_plan
-
-
-def cedar(*arguments: str, given: str = "") -> subprocess.CompletedProcess[str]:
-    command = [sys.executable, "-m", "weary_cedar", *arguments]
-    return subprocess.run(command, capture_output=True, text=True, input=given, check=False, timeout=60)
 
 
 def test_run_in_words_and_exit_codes(tmp_path: Path) -> None:
@@ -102,8 +99,8 @@ def test_missing_file_and_schema(tmp_path: Path) -> None:
     assert json.loads(cedar("schema").stdout)["$id"] == "urn:weary-cedar:plan:2"
 
 
-def test_port_in_use_and_folder_in_use(tmp_path: Path, server: "object") -> None:
-    address, data = server.address, server.data  # type: ignore[attr-defined]
+def test_port_in_use_and_folder_in_use(tmp_path: Path, own_server: OwnServer) -> None:
+    address, data = own_server.address, own_server.data
     taken = cedar("serve", "--port", address.rsplit(":", 1)[1], "--data", str(tmp_path / "other"))
     assert taken.returncode == 2
     assert "a port that is free" in taken.stderr

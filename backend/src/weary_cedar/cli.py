@@ -58,15 +58,27 @@ app = typer.Typer(
 def main() -> None:
     """Run the command line; problems with input go to standard error with exit code 2, a crash is 70."""
     try:
-        with _deadline(MOST_S):
+        with _deadline(MOST_S), _reader():
             app()
     except WearyCedarError as error:
         _refuse(error.detail, [str(problem) for problem in error.problems])
-    except BrokenPipeError:
-        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
-        raise SystemExit(NOBODY_READS) from None
     except Exception as error:
         _crash(error)
+
+
+@contextmanager
+def _reader() -> Iterator[None]:
+    """End at once where nobody reads the output any more."""
+
+    def gone(_sign: int, _frame: object) -> None:
+        os._exit(NOBODY_READS)
+
+    before = signal.signal(signal.SIGPIPE, gone)
+    try:
+        yield
+    finally:
+        sys.stdout.flush()
+        signal.signal(signal.SIGPIPE, before)
 
 
 @contextmanager
@@ -434,6 +446,7 @@ def serve(
     from weary_cedar.api.lanes import Lanes
 
     signal.setitimer(signal.ITIMER_REAL, 0)
+    signal.signal(signal.SIGPIPE, signal.SIG_IGN)
     lanes = Lanes()
     lanes.warm()
     try:

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 import pytest
 from fastapi.testclient import TestClient
+from serving import OwnServer
 
 from weary_cedar.api.guard import MOST_PLAN_BYTES
 from weary_cedar.store.plans import PlanStore
@@ -72,8 +73,8 @@ def test_security_headers_everywhere(client: TestClient, path: str) -> None:
     assert "access-control-allow-origin" not in headers
 
 
-def test_listens_on_this_machine_only(server: "object") -> None:
-    assert server.address.startswith("http://127.0.0.1:")  # type: ignore[attr-defined]
+def test_listens_on_this_machine_only(own_server: OwnServer) -> None:
+    assert own_server.address.startswith("http://127.0.0.1:")
 
 
 UPLOADS = ("/api/plans/import", "/api/meter/propose", "/api/meter/analyse", "/api/meter/sequence")

@@ -3,13 +3,12 @@
 import io
 import json
 import re
-import subprocess
-import sys
 from pathlib import Path
 from typing import Any
 from xml.etree import ElementTree
 
 import pytest
+from command_line import cedar
 from fastapi.testclient import TestClient
 from pypdf import PdfReader
 
@@ -142,11 +141,6 @@ def test_the_one_line_as_svg_has_its_words(client: TestClient) -> None:
         "interlock: only one",
     ):
         assert item in text, item
-
-
-def cedar(*arguments: str) -> subprocess.CompletedProcess[str]:
-    command = [sys.executable, "-m", "weary_cedar", *arguments]
-    return subprocess.run(command, capture_output=True, text=True, check=False, timeout=60)
 
 
 def test_papers_and_the_pocket_file_without_a_browser(tmp_path: Path) -> None:

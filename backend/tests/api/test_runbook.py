@@ -2,12 +2,11 @@
 
 import io
 import json
-import subprocess
-import sys
 from datetime import date
 from pathlib import Path
 
 import pytest
+from command_line import cedar
 from fastapi.testclient import TestClient
 from pypdf import PdfReader
 
@@ -23,11 +22,6 @@ AT = "/api/plans/foothill-house"
 
 def read(content: bytes) -> str:
     return " ".join(" ".join(page.extract_text() for page in PdfReader(io.BytesIO(content)).pages).split())
-
-
-def cedar(*arguments: str) -> subprocess.CompletedProcess[str]:
-    command = [sys.executable, "-m", "weary_cedar", *arguments]
-    return subprocess.run(command, capture_output=True, text=True, check=False, timeout=60)
 
 
 @pytest.fixture

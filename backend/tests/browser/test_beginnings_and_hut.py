@@ -1,9 +1,9 @@
 """How plans begin, the 230 V hut, weather, and narrow screens, as a person would."""
 
 import pytest
-from conftest import Server
 from folds import unfold
 from playwright.sync_api import Browser, Page, expect
+from serving import Server
 
 HUT = "/plans/pass-keeper-s-hut"
 

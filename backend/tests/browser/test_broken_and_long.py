@@ -5,8 +5,8 @@ import re
 from typing import Any
 
 import pytest
-from conftest import Server
 from playwright.sync_api import Browser, Page, expect
+from serving import Server
 from sqlalchemy import create_engine, text
 
 from weary_cedar.demo import demo_plan
@@ -138,5 +138,5 @@ def test_an_unbroken_word_does_not_widen_a_page(browser: Browser, server: Server
         for summary in page.locator("main summary").all()[:8]:
             summary.click()
         fits = "width => document.documentElement.scrollWidth <= width"
-        page.wait_for_function(fits, arg=width, timeout=10_000)
+        page.wait_for_function(fits, arg=width, timeout=120_000)
     page.close()

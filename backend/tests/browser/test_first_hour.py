@@ -1,10 +1,10 @@
 """The first hour: a homeowner from nothing, typed labels, a flat of 230 V on a phone. Acts are counted."""
 
 import pytest
-from conftest import Server
 from folds import unfold
 from places import kinds_of_places
 from playwright.sync_api import Browser, Locator, Page, Route, expect
+from serving import Server
 
 EIGHT = (
     "refrigerator",

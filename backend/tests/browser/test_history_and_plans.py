@@ -5,9 +5,9 @@ from pathlib import Path
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from conftest import Server
 from folds import unfold
 from playwright.sync_api import Browser, Page, expect
+from serving import Server
 
 AT = "/plans/foothill-house"
 

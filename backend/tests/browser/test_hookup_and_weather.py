@@ -4,9 +4,9 @@ import re
 from pathlib import Path
 
 import pvlib
-from conftest import Server
 from folds import unfold
 from playwright.sync_api import Page, expect
+from serving import Server
 
 AT = "/plans/foothill-house"
 TYPICAL_YEAR = Path(pvlib.__file__).parent / "data" / "723170TYA.CSV"
@@ -72,7 +72,7 @@ def test_weather_out_of_a_file_and_from_the_forecast(page: Page, server: Server)
     page.goto(f"{server.address}{AT}/outage")
     unfold(page, "People, weather, sun, utility and incidents")
     page.get_by_label("Weather file").set_input_files(TYPICAL_YEAR)
-    expect(page.get_by_text("and the sun of Greensboro")).to_be_visible(timeout=20_000)
+    expect(page.get_by_text("and the sun of Greensboro")).to_be_visible()
     expect(page.get_by_text("kinds of days do not count")).to_be_visible()
     page.get_by_label("Weather file").set_input_files(
         {"name": "x.epw", "mimeType": "text/plain", "buffer": b"no weather"}

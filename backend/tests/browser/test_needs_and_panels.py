@@ -6,9 +6,9 @@ from pathlib import Path
 
 import pytest
 from builders import circuit, house, load, steady
-from conftest import Server
 from folds import unfold
 from playwright.sync_api import Page, expect
+from serving import Server
 
 AT = "/plans/foothill-house"
 

@@ -1,11 +1,10 @@
 """The screens, driven as a person would."""
 
 import re
-import signal
 
 import pytest
-from conftest import Server
 from playwright.sync_api import Page, expect
+from serving import Server
 
 
 @pytest.fixture
@@ -31,7 +30,7 @@ def test_a_mark_changes_the_verdict_and_stays(panel: Page, server: Server) -> No
     after = sentence(panel)
     panel.reload()
     expect(panel.get_by_test_id("verdict-sentence")).to_have_text(after)
-    server.stop(signal.SIGKILL)
+    server.stop()
     panel.goto(f"{server.start()}/plans/foothill-house/panel")
     expect(panel.get_by_test_id("verdict-sentence")).to_have_text(after)
     panel.get_by_role("button", name="Undo").click()

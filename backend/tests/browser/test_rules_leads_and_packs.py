@@ -2,9 +2,9 @@
 
 import re
 
-from conftest import Server
 from folds import unfold
 from playwright.sync_api import Page, expect
+from serving import Server
 
 HUT = "/plans/pass-keeper-s-hut"
 FOOTHILL = "/plans/foothill-house"

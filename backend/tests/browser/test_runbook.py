@@ -1,8 +1,8 @@
 """The sheets on the screen: chosen, read, held back, and still there where something is wrong."""
 
 import pytest
-from conftest import Server
 from playwright.sync_api import Page, expect
+from serving import Server
 
 
 @pytest.mark.parametrize("size", [(1280, 800), (390, 844)])

@@ -3,9 +3,9 @@
 import re
 
 import pytest
-from conftest import Server
 from folds import unfold
 from playwright.sync_api import Locator, Page, expect
+from serving import Server
 
 
 @pytest.fixture

@@ -2,8 +2,8 @@
 
 import re
 
-from conftest import Server
 from playwright.sync_api import Page, expect
+from serving import Server
 
 
 def test_a_variant_is_compared_and_adopted(page: Page, server: Server) -> None:

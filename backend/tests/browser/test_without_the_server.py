@@ -7,9 +7,9 @@ from typing import Any
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from conftest import Server
 from folds import unfold
 from playwright.sync_api import Browser, Page, expect
+from serving import Server
 
 
 @pytest.fixture(params=[(1280, 800), (390, 844)], ids=["wide", "phone"])
@@ -46,7 +46,7 @@ def test_the_served_page_goes_on_when_the_server_is_away(kept: Page, server: Ser
     kept.reload()
     expect(panel).to_contain_text("Step 2 of ")
     expect(panel.get_by_test_id("away")).to_contain_text("3 rows wait here")
-    server.start("--port", port)
+    server.start(int(port))
     expect(panel.get_by_test_id("away")).to_have_text("")
     panel.get_by_role("button", name="Hold").click()
     done = kept.get_by_role("region", name="What was done").get_by_role("list", name="Record")

@@ -1,6 +1,5 @@
 """Meter files: any column names, and hostile ones."""
 
-import time
 from dataclasses import replace
 from datetime import datetime
 
@@ -106,10 +105,8 @@ def test_a_week_at_one_hertz() -> None:
     """600,000 rows are read and analysed; the time is printed, not judged (see make bench)."""
     series = meter_series("refrigerator", days=7, step_s=1.0, seed=4)
     content = meter_csv(series, START).encode()
-    begun = time.perf_counter()
     data = read_series(content, propose_columns(content))
     found = analyse_series(data.t_s, data.watts)
-    print(f"{data.rows} rows in {time.perf_counter() - begun:.1f} s")
     assert data.rows == 604_800
     assert found.start_w == pytest.approx(840, rel=0.05)
     assert found.wh_day == pytest.approx(series.truth.wh_day, rel=0.01)

@@ -57,7 +57,7 @@ def serve_forever(port: int, data: Path, reset_demo: bool, lanes: Lanes) -> None
         CannotStore: the folder or the port is in use, or the database is damaged.
     """
     folder = DataFolder(data)
-    listener = _listen(port)
+    listener = listen(port)
     try:
         engine = folder.open(set_aside=reset_demo)
         _log_into(data)
@@ -71,7 +71,7 @@ def serve_forever(port: int, data: Path, reset_demo: bool, lanes: Lanes) -> None
         if folder.set_aside:
             print(f"The data before is kept as {folder.set_aside}", flush=True)
         config = uvicorn.Config(
-            _Roomy(make_app(engine, lanes)),
+            Roomy(make_app(engine, lanes)),
             log_level="critical",
             access_log=False,
             server_header=False,
@@ -83,7 +83,7 @@ def serve_forever(port: int, data: Path, reset_demo: bool, lanes: Lanes) -> None
         folder.close()
 
 
-class _Roomy:
+class Roomy:
     """An app with a thread for everyone who waits: those who wait for an answer take no time."""
 
     def __init__(self, app: ASGIApp) -> None:
@@ -102,7 +102,8 @@ def _log_into(folder: Path) -> None:
     logging.getLogger("weary_cedar").addHandler(handler)
 
 
-def _listen(port: int) -> socket.socket:
+def listen(port: int) -> socket.socket:
+    """A listener on this machine only; port 0 takes a free one."""
     listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
     listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:

@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from any_house import any_house
 from outside.test_by_the_second import PLANS
 
 from weary_cedar import machine_code
@@ -17,6 +18,8 @@ from weary_cedar.core.outage import kernel, run_outage
 from weary_cedar.core.plan import read_plan
 from weary_cedar.demo import DEMOS, demo_plan
 
+#: So many houses at random, over all nouns, beside the demos and the plans of the referee.
+HOUSES = 80
 PLAIN = "WEARY_CEDAR_PLAIN"
 #: Reads plans, one a line, and writes how each runs, after a line that says what it runs from.
 RUNS = """
@@ -31,7 +34,7 @@ for line in sys.stdin:
 
 def documents() -> list[Any]:
     demos = (demo_plan(name).model_dump(mode="json", exclude_none=True) for name in DEMOS)
-    return list(chain(demos, PLANS.values()))
+    return list(chain(demos, PLANS.values(), map(any_house, range(HOUSES))))
 
 
 def in_the_other_way(given: list[Any]) -> list[str]:

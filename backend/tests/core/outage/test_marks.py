@@ -28,7 +28,11 @@ def plan_with(kind: str, watts: float, wh: float, efficiency: float) -> Json:
     }  # fmt: skip
     plan = house(
         {"a": circuit([1]), "b": circuit([3]), "c": circuit([5], "room")},
-        {"base": load("a", steady(watts)), "beside": load("b", steady(60.0)), "room": load("c", steady(30.0))},
+        {
+            "base": load("a", steady(watts)),
+            "beside": load("b", steady(60.0)),
+            "room": load("c", steady(30.0)),
+        },
         station=station,
         outage={"length_s": 48 * 3600.0, "restore": "all_at_once"},
         strategy=more.get("strategy", {}),

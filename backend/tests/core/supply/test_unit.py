@@ -30,7 +30,7 @@ def hours_until(cells: Unit, goal_wh: float, out_w: float = 0.0) -> float:
     t = 0.0
     for _ in range(50):
         cells.settle(t)
-        cells.snap()
+        cells.look()
         if cells.stored_wh >= goal_wh * (1 - 1e-9):
             return t / 3600
         cells.carry(t, out_w, on=True, passes=False)

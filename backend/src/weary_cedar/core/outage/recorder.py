@@ -224,9 +224,7 @@ class Recorder:
         hours = (until_s - t) / 3600.0
         lasts_h = engine.lasts_s(control.carrier.ac_w + control.carrier.cord_w) / 3600.0
         watched = f"for {hours:.1f} h" if hours < math.inf else "until the end"
-        fuel = (
-            f"its tank lasts {lasts_h:.1f} h" if lasts_h < math.inf else "its fuel is not known"
-        )
+        fuel = f"its tank lasts {lasts_h:.1f} h" if lasts_h < math.inf else "its fuel is not known"
         self._event(
             t, "left_running", f"{name} is left running with nobody there {watched}", f"By its rule; {fuel}",
             "Stop it before, or let it start and stop by itself; a carbon-monoxide alarm where people sleep",
