@@ -26,8 +26,10 @@ REFERS: Final = {
     "leg_a": "stations", "leg_b": "stations", "generator_id": "generators", "array_id": "arrays",
     "lead_id": "leads", "feed_id": "feeds", "place_id": "places", "switch_legs": "circuits",
 }  # fmt: skip
-#: Words for people, answers of the survey, and ids of what lies inside another part.
-UNTOLD: Final = frozenset({"name", "label", "survey", "id", "part_id", "pack_id", "input_id", "outlet"})
+#: Words for people, answers of the survey, ids of what lies inside another part; and which leg is called A.
+UNTOLD: Final = frozenset(
+    {"name", "label", "survey", "id", "part_id", "pack_id", "input_id", "outlet", "first_leg"}
+)
 #: Fields whose keys are ids of what lies inside of a part.
 KEYED: Final = ("receptacles", "packs", "ac_inputs", "dc_inputs", "dc_outputs", "compartments")
 
@@ -111,9 +113,11 @@ class Colours:
         """What a part names inside another one: an outlet, an input, a pack."""
         found = []
         if "outlet" in part and "id" in part:
-            source = self.told[f"{part.get('kind', USUAL_KIND)}s"].get(part["id"], {})
+            source = self.told.get(f"{part.get('kind', USUAL_KIND)}s", {}).get(part["id"], {})
             units = [
-                self.told["stations"].get(source[leg], {}) for leg in ("leg_a", "leg_b") if leg in source
+                self.told.get("stations", {}).get(source[leg], {})
+                for leg in ("leg_a", "leg_b")
+                if leg in source
             ]
             outlets = [room.get("receptacles", {}).get(part["outlet"]) for room in (source, *units)]
             found.append(next((outlet for outlet in outlets if outlet), None))
@@ -134,7 +138,7 @@ class Colours:
                 if (room, key) in self.of:
                     self.of[room, key] = _checksum((self.of[room, key], percent))
         for key, packs in outage.get("pack_charge_percent", {}).items():
-            held = self.told["stations"][key]["packs"]
+            held = self.told["stations"][key].get("packs", {})
             told = sorted(repr((percent, _told(held[pack]))) for pack, percent in packs.items())
             self.of["stations", key] = _checksum((self.of["stations", key], told))
 
@@ -167,12 +171,23 @@ def in_order(plan: Plan) -> Plan:
         plan: any plan.
 
     Returns:
-        A plan that says the same; its rooms, and packs and compartments inside of parts, are ordered by
-        colour, then by name. Only parts that are alike to the last figure are told apart by their ids.
+        A plan that says the same; its circuits stand as in their panels, loads as their circuits, all other
+        rooms, and packs and compartments inside of parts, are ordered by colour, then by name. Only parts
+        that are alike to the last figure are told apart by their ids.
     """
     found = Colours(plan)
     colours = found.of
     rooms = {room: _sorted(room, getattr(plan, room), colours) for room in ROOMS}
+    rooms["panels"] = dict(sorted(rooms["panels"].items(), key=lambda item: item[1].fed_from is not None))
+    panels = list(rooms["panels"])
+    breakers = sorted(
+        rooms["circuits"].items(),
+        key=lambda x: (panels.index(x[1].panel_id), x[1].spaces, x[1].half == "lower"),
+    )
+    rooms["circuits"] = dict(breakers)
+    at = {key: index for index, (key, _) in enumerate(breakers)}
+    hung = sorted(rooms["loads"].items(), key=lambda item: at.get(item[1].circuit_id or "", len(at)))
+    rooms["loads"] = dict(hung)
     rooms["stations"] = {k: _packs_in_order(k, station, found) for k, station in rooms["stations"].items()}
     rooms["loads"] = {key: _compartments_in_order(load) for key, load in rooms["loads"].items()}
     outage = {room: _sorted(room, getattr(plan.outage, room), colours) for room in ("incidents", "acts")}
