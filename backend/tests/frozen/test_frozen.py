@@ -15,6 +15,38 @@ ENGINE = "its sun, engine, second station or linked units are counted now"
 SEQUENCE = "a start in the course of a heater's call is no longer added to what the call drew before it"
 HEATER = "a heater that runs already is no longer judged as starting when limits are looked at"
 ROOM = "a room circuit that is off for its charge is not brought back when a limit has room again"
+EQUALS = (
+    "what matters alike comes back as it stands in the panel, and of it the least that is enough is given "
+    "up; before, both went by id"
+)
+#: Numbers of the random plans in which loads of one mark and order are shed or come back.
+EQUAL = (
+    0,
+    17,
+    19,
+    33,
+    42,
+    43,
+    98,
+    99,
+    103,
+    115,
+    118,
+    122,
+    139,
+    145,
+    148,
+    152,
+    156,
+    170,
+    174,
+    188,
+    195,
+    208,
+    228,
+    259,
+    294,
+)
 #: Plan → why its run says something else than when it was frozen.
 CHANGED: dict[str, str] = {
     "foothill": ENGINE,
@@ -25,6 +57,7 @@ CHANGED: dict[str, str] = {
     "random 269": SEQUENCE,
     "random 290": SEQUENCE,
     "random 298": HEATER,
+    **dict.fromkeys((f"random {number}" for number in EQUAL), EQUALS),
 }
 #: What says something else in all plans: `until` is the moment at which a load lost power, not that
 #: moment plus its tolerance, and a gap that comes back within an hour goes on with the one before it.

@@ -66,7 +66,8 @@ class BySecond:
         for cell in self.cells.values():
             cell.rests = cell.wh >= cell.cap
         self.links = plan.get("links", {})
-        self.recharges = dict(sorted(plan.get("recharges", {}).items()))
+        recharges = plan.get("recharges", {})
+        self.recharges = dict(sorted(recharges.items(), key=lambda item: -item[1]["setting_w"]))
         self.plugged = {
             key: self.when(item) != "strategy" or item["kind"] == "generator"
             for key, item in self.recharges.items()

@@ -78,7 +78,7 @@ def engine(**more: Any) -> Json:
     }
 
 
-def plan(days: float = 1.25, **rooms: Any) -> Json:
+def plan(days: float = 0.85, **rooms: Any) -> Json:
     """Three loads on one panel, someone always awake."""
     circuits = {"a": circuit([1], order=1), "b": circuit([3], order=2), "x": circuit([5, 7], "room", order=3)}
     loads = {
@@ -200,6 +200,7 @@ PLANS: dict[str, Json] = {
         feeds={"feed": feed("both")},
     ),
     "vehicle by its outlet": plan(
+        days=1.25,
         stations=NEAR,
         vehicles={"car": {"name": "car", "usable_kwh": 4.0, "told_to_stay": "yes"}},
         recharges={"r": recharge("near", "vehicle", "car", 900.0)},
@@ -212,11 +213,13 @@ PLANS: dict[str, Json] = {
                            "station_id": "near", "input_id": "ext"}},
     ),
     "rolling outage, recharged from a circuit": plan(
+        days=1.25,
         stations=NEAR,
         recharges={"r": recharge("near", "circuit", "a", 1_100.0)},
         outage={"grid": GRID, "start_charge_percent": {"near": 80.0}},
     ),
     "sun and engine, room circuits off when low": plan(
+        days=1.25,
         stations={"near": station(3_500.0, dc_inputs={"one": SUN_INPUT})},
         arrays={"s": array("near", "one", 0.6)},
         generators={"set": engine()},
