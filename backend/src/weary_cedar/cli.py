@@ -17,6 +17,7 @@ import typer
 from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.checks.explained import catalogue_page, explained, in_words
 from weary_cedar.core.checks.facts import Facts
+from weary_cedar.core.decide.how_sure import judged
 from weary_cedar.core.errors import Problem, TookTooLong, WearyCedarError
 from weary_cedar.core.one_line import one_line
 from weary_cedar.core.outage import RunResult, run_outage
@@ -147,7 +148,7 @@ def run(
 ) -> None:
     """Run a plan's outage. Exit code 0: it lasts, 1: it does not, 2: bad input or nothing to judge."""
     plan = _plan_from(plan_file)
-    result = run_outage(plan)
+    result = judged(plan)
     if csv_dir is not None:
         try:
             write_series(result, csv_dir)
@@ -168,8 +169,8 @@ def run(
 def _in_words(result: RunResult) -> list[str]:
     verdict = result.verdict
     lines = [f"{verdict.headline}: {verdict.sentence}"]
-    if verdict.unsure_from and verdict.unsure_to:
-        lines.append(f"How sure: between {verdict.unsure_from:%a %H:%M} and {verdict.unsure_to:%a %H:%M}")
+    if verdict.how_sure:
+        lines.append(f"How sure: {verdict.how_sure}")
     for flow, words in ((verdict.pinch, "Pinch"), (verdict.start_pinch, "Start pinch")):
         if flow:
             lines.append(

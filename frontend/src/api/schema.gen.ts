@@ -2414,6 +2414,10 @@ export interface components {
              * @default []
              */
             t_s: number[];
+            /** Thawed At S */
+            thawed_at_s?: number | null;
+            /** Thaws At S */
+            thaws_at_s?: number | null;
         };
         /**
          * Cord
@@ -2705,6 +2709,12 @@ export interface components {
              */
             least_s: number;
             /**
+             * Left Running
+             * @description goes on while nobody is there and awake; an engine that is stopped by hand only is else stopped before
+             * @default false
+             */
+            left_running: boolean;
+            /**
              * Off Above Percent
              * @default 90
              */
@@ -2741,7 +2751,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "outage_begins" | "changeover" | "restored" | "shed" | "back" | "over_limit" | "trip" | "reset" | "left_off" | "dip" | "hand" | "empty" | "room_shed" | "idle_cutout" | "unplugged" | "plugged_in" | "door_open" | "keep_lost" | "outage_ends" | "breaker_trip" | "input_trip" | "locked_out" | "restarted" | "full" | "room_back" | "swap" | "engine_on" | "engine_off" | "engine_dry" | "refuelled" | "vehicle_off" | "source_empty" | "plug" | "grid" | "act" | "cold" | "food_warm" | "packs_even";
+            kind: "outage_begins" | "changeover" | "restored" | "shed" | "back" | "over_limit" | "trip" | "reset" | "left_off" | "dip" | "hand" | "empty" | "room_shed" | "idle_cutout" | "unplugged" | "plugged_in" | "door_open" | "keep_lost" | "outage_ends" | "breaker_trip" | "input_trip" | "locked_out" | "restarted" | "full" | "room_back" | "swap" | "engine_on" | "engine_off" | "left_running" | "engine_dry" | "refuelled" | "vehicle_off" | "source_empty" | "plug" | "grid" | "act" | "cold" | "food_warm" | "food_thaws" | "packs_even";
             /**
              * Loads
              * @default []
@@ -3306,6 +3316,7 @@ export interface components {
              *       "generator_id": "a",
              *       "kind": "engine",
              *       "least_s": 1800,
+             *       "left_running": false,
              *       "off_above_percent": 90,
              *       "on": true,
              *       "on_below_percent": 30,
@@ -4010,6 +4021,25 @@ export interface components {
             threshold_w: number;
         };
         /**
+         * InDoubt
+         * @description How the outage goes with all that is doubtful on one side: what was taken, and what comes of it.
+         */
+        InDoubt: {
+            /** Left Percent */
+            left_percent?: number | null;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "lasts" | "does_not_last" | "cannot_judge";
+            /** Until */
+            until?: string | null;
+            /** Until S */
+            until_s?: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * Incident
          * @description Something that goes wrong at a time, for a time.
          */
@@ -4518,7 +4548,7 @@ export interface components {
              */
             restart_factor: number;
             /** Role */
-            role?: ("life_support" | "sleep_apnoea" | "light" | "heat" | "food" | "pump" | "hot" | "tool") | null;
+            role?: ("life_support" | "sleep_apnoea" | "light" | "communication" | "heat" | "food" | "pump" | "hot" | "tool") | null;
             start?: components["schemas"]["Start"] | null;
             /** Survey */
             survey?: {
@@ -4776,7 +4806,7 @@ export interface components {
             /** Name */
             name: string;
             /** Role */
-            role: ("life_support" | "sleep_apnoea" | "light" | "heat" | "food" | "pump" | "hot" | "tool") | null;
+            role: ("life_support" | "sleep_apnoea" | "light" | "communication" | "heat" | "food" | "pump" | "hot" | "tool") | null;
             start: components["schemas"]["Start"] | null;
         };
         /**
@@ -7739,6 +7769,9 @@ export interface components {
         /**
          * Verdict
          * @description The answer in words and figures.
+         *
+         *     `until` is when something that must run was lost for good, or for longer than it bears. `least` and
+         *     `most` are runs with all doubts against it and for it, `how_sure` what follows from them, in words.
          */
         Verdict: {
             /**
@@ -7754,10 +7787,16 @@ export interface components {
             first_lost?: string | null;
             /** Headline */
             headline: string;
+            /**
+             * How Sure
+             * @default
+             */
+            how_sure: string;
             /** Lean W */
             lean_w?: number | null;
             /** Lean Wh */
             lean_wh?: number | null;
+            least?: components["schemas"]["InDoubt"] | null;
             /**
              * Left Out
              * @default []
@@ -7772,6 +7811,7 @@ export interface components {
              * @default []
              */
             missing: string[];
+            most?: components["schemas"]["InDoubt"] | null;
             pinch?: components["schemas"]["Flow"] | null;
             /** Sentence */
             sentence: string;

@@ -1,7 +1,6 @@
 import { CircleCheck, CircleHelp, OctagonAlert } from "lucide-react";
 import { Link } from "react-router";
 import { useDesk } from "../api/plan";
-import { useMoments } from "../ui/useMoments";
 
 const SIGNS = {
   lasts: [CircleCheck, "text-good"],
@@ -13,7 +12,6 @@ const SIGNS = {
 export function VerdictLine() {
   const { view, saving } = useDesk();
   const verdict = view.verdict;
-  const { moment } = useMoments(view.plan.site.time_zone);
   const stopped = view.findings.some((finding) => finding.level === "stop" && !finding.answered);
   const [Sign, colour] = stopped ? ([OctagonAlert, "text-stop"] as const) : SIGNS[verdict.status];
   const to = `/plans/${view.id}`;
@@ -41,11 +39,12 @@ export function VerdictLine() {
             not counted yet: {verdict.left_out.join(", ")}
           </span>
         )}
-        {verdict.unsure_from && verdict.unsure_to && (
-          <span className="text-faint max-sm:hidden">
-            somewhere from {moment(verdict.unsure_from)} to {moment(verdict.unsure_to)}
+        {verdict.how_sure && (
+          <span className="text-faint" data-testid="how-sure">
+            how sure: {verdict.how_sure}
           </span>
         )}
+        {verdict.assumed && verdict.assumed.length > 0 && <Assumed words={verdict.assumed} />}
         {pinch && (
           <Link
             to={`${to}/outage#flows`}
@@ -58,6 +57,22 @@ export function VerdictLine() {
         )}
       </section>
     </div>
+  );
+}
+
+/** Every figure that nobody said, opened from the verdict. */
+function Assumed({ words }: { words: string[] }) {
+  return (
+    <details className="text-faint" data-testid="assumed">
+      <summary className="cursor-pointer hover:text-cedar">
+        {words.length} {words.length === 1 ? "thing is" : "things are"} taken for granted
+      </summary>
+      <ul className="mt-1 mb-1 ml-5 list-disc">
+        {words.map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </ul>
+    </details>
   );
 }
 

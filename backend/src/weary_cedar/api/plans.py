@@ -13,6 +13,7 @@ from weary_cedar.api.views import HistoryLine, HistoryView, PlanLine, PlanView, 
 from weary_cedar.core.answers import Climate, climates
 from weary_cedar.core.beginning import RoomOf, room_list
 from weary_cedar.core.checks import Finding, findings_of
+from weary_cedar.core.decide.how_sure import judged
 from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.errors import InvalidInput, Problem, RevisionMissing
 from weary_cedar.core.outage import RunResult, run_outage
@@ -300,7 +301,7 @@ def run_document(desk: AtDesk, document: JsonBody) -> Response:
 
 
 def _run(document: bytes) -> bytes:
-    return run_outage(read_plan(document)).model_dump_json().encode()
+    return judged(read_plan(document)).model_dump_json().encode()
 
 
 @router.post(

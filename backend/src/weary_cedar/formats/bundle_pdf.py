@@ -78,9 +78,8 @@ def _first(paper: Paper, run: RunResult, findings: Sequence[Finding]) -> None:
     start = plan.site.units.told_moment(run.start)
     paper.words(f"Planned for {run.length_s / 3600:,.0f} h from {start}.")
     paper.words(f"{verdict.headline}: {verdict.sentence}", font=BOLD)
-    if verdict.unsure_from and verdict.unsure_to:
-        told = plan.site.units.told_moment
-        paper.words(f"How sure: between {told(verdict.unsure_from)} and {told(verdict.unsure_to)}.")
+    if verdict.how_sure:
+        paper.words(f"How sure: {verdict.how_sure}.")
     elif verdict.uncertainty is not None:
         paper.words(f"How sure: what is drawn is known within about {100 * verdict.uncertainty:.0f} %.")
     for title, items in (

@@ -13,12 +13,13 @@ from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Element
 from weary_cedar.core.checks.registry import catalogue
 from weary_cedar.core.checks.survey import WALK, answer_of, on_a_walk
+from weary_cedar.core.decide.how_sure import judged
 from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.errors import Problem, WearyCedarError
 from weary_cedar.core.feed_path import FeedPath, feed_paths
 from weary_cedar.core.hookup_drawing import hookup_drawing
 from weary_cedar.core.inventory import inventory
-from weary_cedar.core.outage import RunResult, run_outage
+from weary_cedar.core.outage import RunResult
 from weary_cedar.core.outage.result import Verdict
 from weary_cedar.core.outage.thinned import thinned
 from weary_cedar.core.outage.verdict import cannot_judge
@@ -141,7 +142,7 @@ class Opened:
     def __init__(self, document: str) -> None:
         self.plan = plan_of(document)
         self.found = Derivation()
-        self.run = self.found.attempt("run", lambda: run_outage(self.plan), self._not_run)
+        self.run = self.found.attempt("run", lambda: judged(self.plan), self._not_run)
         self.facts = Facts(self.plan, self.run, self.run if self.found.failed else None)
         faults: list[Exception] = []
         self.findings = self.found.attempt(

@@ -44,6 +44,7 @@ const ASKS: readonly FieldOf<Load>[] = [
       ["life_support", "life support"],
       ["sleep_apnoea", "a sleep apnoea machine"],
       ["light", "light on stairs or in the hall"],
+      ["communication", "telephone, router or alarm"],
       ["heat", "heat for the house"],
       ["food", "a refrigerator or freezer"],
       ["pump", "a pump"],

@@ -12,6 +12,8 @@ const GRAVE: ReadonlySet<RunEvent["kind"]> = new Set([
   "breaker_trip",
   "locked_out",
   "food_warm",
+  "food_thaws",
+  "left_running",
 ]);
 
 const KINDS: Record<string, readonly RunEvent["kind"][]> = {
@@ -24,11 +26,20 @@ const KINDS: Record<string, readonly RunEvent["kind"][]> = {
     "input_trip",
     "locked_out",
   ],
-  "dark, empty, too warm": ["empty", "source_empty", "keep_lost", "left_off", "food_warm", "idle_cutout"],
+  "dark, empty, too warm": [
+    "empty",
+    "source_empty",
+    "keep_lost",
+    "left_off",
+    "food_warm",
+    "food_thaws",
+    "idle_cutout",
+  ],
   "engines and recharging": [
     "engine_on",
     "engine_off",
     "engine_dry",
+    "left_running",
     "refuelled",
     "full",
     "vehicle_off",

@@ -22,6 +22,12 @@ const RECHARGE_WORDS = {
   battery: "an external battery",
 } as const;
 
+/** What becomes of an engine that only a hand stops, once nobody is there. */
+const LEFT_RUNNING = [
+  ["stops", "it is stopped before"],
+  ["runs", "it is left running"],
+] as const;
+
 /** One line of the strategy as a sentence whose words and figures can be changed. */
 export function RuleSentence({ rule, set }: { rule: Rule; set: (part: Partial<Rule>) => void }) {
   const { view } = useDesk();
@@ -169,6 +175,12 @@ function EngineSentence({ rule, set, engines }: Put<"engine"> & { engines: Choic
         onSave={(purpose) => set({ purpose })}
       />
       <HoursField hours={rule.hours ?? null} onSave={(hours) => set({ hours })} />
+      <ChoiceField
+        label="with nobody awake there"
+        value={rule.left_running ? "runs" : "stops"}
+        choices={LEFT_RUNNING}
+        onSave={(left) => set({ left_running: left === "runs" })}
+      />
     </>
   );
 }

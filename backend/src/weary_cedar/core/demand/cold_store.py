@@ -43,6 +43,8 @@ class ColdStore:
         "set_wh",
         "start_c",
         "thaw_wh",
+        "thawed_s",
+        "thaws_s",
     )
 
     def __init__(self, compartment: Compartment, start_c: float) -> None:
@@ -64,6 +66,10 @@ class ColdStore:
         self.air_c = self.highest_c = start_c
         self.over_s = 0.0
         self.first_over_s: float | None = 0.0 if self.over else None
+        #: When what is kept frozen began to thaw, and when all of it was thawed, s.
+        self.thaws_s: float | None = None
+        self.thawed_s: float | None = None
+        self._mind_thaw(0.0)
         #: (s, °C of the contents, °C of the air).
         self.rows: list[tuple[float, float, float]] = [(0.0, start_c, start_c)]
 
@@ -155,6 +161,7 @@ class ColdStore:
             self._follow_air(step, a, b, index, room_c, powered)
             self.heat_wh = edge if leaves <= left else after(self.heat_wh, a, b, step)
             left -= step
+            self._mind_thaw(begins_s + (hours - left) * 3600.0)
         self._since_s = begins_s + hours * 3600.0
         self.highest_c = max(self.highest_c, self.contents_c)
         if not self.over and not was_over:
@@ -166,6 +173,15 @@ class ColdStore:
                 self.first_over_s = begins_s + min(crosses_h, hours) * 3600.0
         else:
             self.over_s += min(hours, crosses_h if crosses_h > 0 else hours) * 3600.0
+
+    def _mind_thaw(self, t: float) -> None:
+        """Keep when what is kept frozen came to the plateau on which it thaws, and when it left that."""
+        if self.set_wh >= 0:
+            return
+        if self.thaws_s is None and self.heat_wh >= 0:
+            self.thaws_s = t
+        if self.thawed_s is None and self.heat_wh >= self.thaw_wh:
+            self.thawed_s = t
 
     def _follow_air(self, hours: float, a: float, b: float, index: int, room_c: float, powered: bool) -> None:
         """The air after a stretch in which the contents follow one course."""

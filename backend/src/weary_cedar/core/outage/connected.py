@@ -50,6 +50,7 @@ class ConnectedLoad:
 
     __slots__ = (
         "across",
+        "back_again_at",
         "back_at",
         "circuit",
         "clock_since",
@@ -155,6 +156,8 @@ class ConnectedLoad:
         #: When it lost power for longer than its tolerance, and when that became too long.
         self.failed_at: float | None = None
         self.over_at: float | None = None
+        #: When it had power again after that.
+        self.back_again_at: float | None = None
 
     @property
     def ready(self) -> bool:
@@ -205,6 +208,8 @@ class ConnectedLoad:
             self._read_clock(t)
             self.clock_since = None
             self.back_at = t if self.had_power else -math.inf
+            if self.failed_at is not None and self.back_again_at is None:
+                self.back_again_at = t
         self.had_power = self.had_power or self.powered
         if runs and self.clock_since is None:
             if t - self.back_at > SAME_GAP_S:

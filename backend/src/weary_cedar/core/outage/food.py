@@ -7,6 +7,7 @@ from itertools import pairwise
 from typing import TYPE_CHECKING
 
 from weary_cedar.core.demand import RefrigeratingDemand
+from weary_cedar.core.demand.cold_store import ColdStore
 from weary_cedar.core.outage.result import CompartmentShare
 
 if TYPE_CHECKING:
@@ -45,6 +46,11 @@ def spoils_at(rows: Sequence[tuple[float, float]], limit_c: float) -> float | No
     return None
 
 
+def spoils_s(store: ColdStore) -> float | None:
+    """When food in a compartment that spoils has to be thrown away, s; nothing if never."""
+    return spoils_at([(t, c) for t, c, _ in store.rows], store.compartment.limit_c)
+
+
 def compartments_of(run: OutageRun) -> dict[str, CompartmentShare]:
     """Every compartment of a run that is over, by load and compartment.
 
@@ -64,6 +70,11 @@ def compartments_of(run: OutageRun) -> dict[str, CompartmentShare]:
             item = store.compartment
             alone = len(load.demand.stores) == 1
             name = load.name if alone else f"{load.name}, {item.name}"
+            if store.thaws_s is not None:
+                run.out.food_thaws(store.thaws_s, load, name, store.thawed_s)
+            lost_s = min((s for s in (store.thawed_s, spoils_s(store)) if s is not None), default=None)
+            if lost_s is not None:
+                run.food_lost[load.id] = min(lost_s, run.food_lost.get(load.id, lost_s))
             if store.first_over_s is not None:
                 run.out.food_warm(store.first_over_s, load, name, item.limit_c, store.over_s)
             found[f"{load.id}/{key}"] = CompartmentShare(
@@ -75,7 +86,9 @@ def compartments_of(run: OutageRun) -> dict[str, CompartmentShare]:
                 limit_c=item.limit_c,
                 over_s=store.over_s,
                 first_over_s=store.first_over_s,
-                spoils_at_s=spoils_at([(t, c) for t, c, _ in store.rows], item.limit_c),
+                thaws_at_s=store.thaws_s,
+                thawed_at_s=store.thawed_s,
+                spoils_at_s=spoils_s(store),
                 t_s=tuple(t for t, _, _ in store.rows),
                 contents_c=tuple(c for _, c, _ in store.rows),
                 air_c=tuple(c for _, _, c in store.rows),

@@ -88,6 +88,8 @@ class OutageRun:
         self.touched: dict[int, Carrier] = {}
         self.together: set[int] = set()
         self.start_trips: dict[str, int] = {}
+        #: Loads whose food is lost, and when, s.
+        self.food_lost: dict[str, float] = {}
         self.forest = Forest(self)
         self.timeline = Timeline(self)
         self.turns: list[TurnControl] = []
@@ -118,6 +120,7 @@ class OutageRun:
             for unit in carrier.units:
                 if unit.stored_wh <= unit.cutoff_wh:
                     self._run_dry(t, carrier, unit)
+        self._plugged_always(t)
         self._settle(t)
         standing = moments = 0
         while t < self.end_s:
@@ -131,6 +134,15 @@ class OutageRun:
                 self._settle(t)
         self.out.intervals = moments
         self._close(t)
+
+    def _plugged_always(self, t: float) -> None:
+        """A vehicle that is plugged in all the time gives before anything is changed over."""
+        taken: list[LiveLink | DcLead] = [*self.links, *self.parts.leads]
+        for link in taken:
+            recharge = link.recharge
+            if recharge is not None and recharge.plugged == "always" and link.plugged:
+                if isinstance(self.source_of(link), VehicleCarrier):
+                    self.plug_changed(t, link)
 
     @property
     def used_units(self) -> list[Unit]:

@@ -121,6 +121,15 @@ class Recorder:
         remedy = f"Power before then; what spoils should not be eaten after two hours over {safe}"
         self._event(t, "food_warm", f"{name}: contents over {limit}", why, remedy, (load,))
 
+    def food_thaws(self, t: float, load: ConnectedLoad, name: str, thawed_s: float | None) -> None:
+        """What is kept frozen begins to thaw; when all of it is thawed, if it comes to that."""
+        why = "It is still frozen in part at the end"
+        if thawed_s is not None:
+            at = self._plan.site.instant(self._plan.outage.start_local, thawed_s)
+            why = f"All of it is thawed by {self._plan.site.units.told_moment(at)}"
+        remedy = "Power before then; what is thawed should not be frozen again"
+        self._event(t, "food_thaws", f"{name}: contents begin to thaw", why, remedy, (load,))
+
     def finish(self, t: float, run: OutageRun) -> None:
         """Last row and line."""
         last = self.rows[-1]

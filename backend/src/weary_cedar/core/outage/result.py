@@ -46,6 +46,7 @@ EventKind = Literal[
     "act",
     "cold",
     "food_warm",
+    "food_thaws",
     "packs_even",
 ]
 
@@ -122,8 +123,22 @@ class Flow(Result):
     at_s: float | None = None
 
 
+class InDoubt(Result):
+    """How the outage goes with all that is doubtful on one side: what was taken, and what comes of it."""
+
+    words: str
+    status: Status
+    until: datetime | None = None
+    until_s: float | None = None
+    left_percent: float | None = None
+
+
 class Verdict(Result):
-    """The answer in words and figures."""
+    """The answer in words and figures.
+
+    `until` is when something that must run was lost for good, or for longer than it bears. `least` and
+    `most` are runs with all doubts against it and for it, `how_sure` what follows from them, in words.
+    """
 
     status: Status
     headline: str
@@ -146,6 +161,9 @@ class Verdict(Result):
     uncertainty: float | None = None
     unsure_from: datetime | None = None
     unsure_to: datetime | None = None
+    least: InDoubt | None = None
+    most: InDoubt | None = None
+    how_sure: str = ""
     missing: tuple[str, ...] = ()
 
 
@@ -197,6 +215,9 @@ class CompartmentShare(Result):
     #: How long its contents were over the limit, and when they first were.
     over_s: float
     first_over_s: float | None
+    #: Of what is kept frozen: when it begins to thaw, and when all of it is thawed.
+    thaws_at_s: float | None = None
+    thawed_at_s: float | None = None
     #: From when on what spoils is to be thrown away.
     spoils_at_s: float | None = None
     t_s: tuple[float, ...] = ()

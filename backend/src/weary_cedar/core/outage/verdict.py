@@ -38,23 +38,16 @@ def verdict_of(run: OutageRun, flows: tuple[Flow, ...]) -> Verdict:
     unreached = _unreached(run)
     if not unreached and not any(load.mark == "keep" for load in run.loads):
         return cannot_judge(["nothing is marked keep yet"])
-    failed = sorted(
-        (load for load in run.loads if load.mark == "keep" and load.failed_at is not None),
-        key=lambda load: (load.failed_at or 0.0, load.rank),
-    )
+    lost_s = _lost(run)
+    failed = sorted((load for load in run.loads if load.id in lost_s), key=lambda x: (lost_s[x.id], x.rank))
     dark_s = run.out.keep_dark_since
-    start, until_s = run.changeover_s, failed[0].failed_at if failed else None
+    until_s = lost_s[failed[0].id] if failed else None
     mean_w = _mean_w(run)
     unsure = max((runtime_uncertainty(unit.station, mean_w) for unit in run.measured), default=0.15)
-    by_energy = until_s is not None and any(
-        event.kind == "empty" and abs(event.t_s - until_s) < 1.0 for event in run.out.events
-    )
-    low_s = start + (until_s - start) * (1 - unsure) if by_energy and until_s is not None else None
-    high_s = start + (until_s - start) * (1 + unsure) if by_energy and until_s is not None else None
     return Verdict(
         status="does_not_last" if failed or unreached else "lasts",
         headline="Does not last" if failed or unreached else "Lasts",
-        sentence=_unreached_words(run, unreached) + _sentence(run, failed, dark_s, unsure),
+        sentence=_unreached_words(run, unreached) + _sentence(run, failed, lost_s, dark_s),
         until=_at(plan, until_s),
         until_s=until_s,
         dark_at=_at(plan, dark_s),
@@ -71,8 +64,6 @@ def verdict_of(run: OutageRun, flows: tuple[Flow, ...]) -> Verdict:
         stranded_wh=sum(unit.held_wh for unit in run.measured),
         mean_w=mean_w,
         uncertainty=unsure,
-        unsure_from=_at(plan, low_s),
-        unsure_to=_at(plan, high_s),
     )
 
 
@@ -100,10 +91,34 @@ def _assumed(run: OutageRun) -> tuple[str, ...]:
         if engine.line is None and engine.links:
             low, high = engine.levels()
             words.append(f"{generator.name} runs from {low:g} % to {high:g} %: no rule of the plan says when")
+    words += _nobody_said(run)
     for key, reserve in run.parts.reserves.items():
         if not reserve.known and key.startswith("vehicles/"):
             words.append(f"{reserve.name} never runs out: neither its battery nor its tank is known")
     return tuple(dict.fromkeys(words))
+
+
+def _nobody_said(run: OutageRun) -> list[str]:
+    """Figures of the run that nobody read off a plate or measured, with what they move."""
+    plan, told = run.plan, run.plan.outage.start_charge_percent
+    words = [
+        f"{unit.name} is full when the power goes out: its charge is not said"
+        for unit in run.measured
+        if unit.key not in told
+    ]
+    for unit in run.measured:
+        if unit.station.idle_origin == "library":
+            watts = unit.station.idle_draw_w
+            day = f"{24 * watts / 1000:.1f} kWh a day"
+            words.append(f"{unit.name} takes {watts:.0f} W for itself, as is usual of its size: {day}")
+    modelled = any(sun.key in plan.arrays and plan.arrays[sun.key].seen is None for sun in run.parts.suns)
+    weather = plan.outage.weather
+    if modelled and weather.hourly_sun is None and set(weather.sky) == {"clear"}:
+        words.append("the sky is clear every day: no other kind of day is chosen")
+    guessed = [load.name for load in run.loads if load.load.power_factor_origin == "estimate"]
+    if guessed:
+        words.append(f"power factors of {len(guessed)} loads are guessed: they move currents, not energy")
+    return words
 
 
 def _unreached(run: OutageRun) -> list[str]:
@@ -147,34 +162,61 @@ def spoken_hours(seconds: float) -> str:
     return f"{days} {plural}" + (f" {rest} h" if rest else "")
 
 
-def _sentence(run: OutageRun, failed: list[ConnectedLoad], dark_s: float | None, unsure: float) -> str:
+def _lost(run: OutageRun) -> dict[str, float]:
+    """Loads that must run and were lost: when they lost power for longer than they bear, or their food."""
+    found: dict[str, float] = {}
+    for load in run.loads:
+        if load.mark != "keep":
+            continue
+        at = [s for s in (load.failed_at, run.food_lost.get(load.id)) if s is not None]
+        if at:
+            found[load.id] = min(at)
+    return found
+
+
+def _sentence(
+    run: OutageRun,
+    failed: list[ConnectedLoad],
+    lost_s: dict[str, float],
+    dark_s: float | None,
+) -> str:
     if not failed:
         units = run.measured
         if not units:
             return f"the whole {spoken_hours(run.end_s)}{_fuel_left(run)}{_gaps(run)}"
-        stored, start = sum(u.held_wh for u in units), sum(u.start_wh for u in units)
+        stored = sum(u.held_wh for u in units)
         left = 100.0 * stored / sum(u.all_wh for u in units) if units else 0.0
-        window = start - sum(u.all_wh * u.station.cutoff_percent / 100.0 for u in units)
-        used = (start - stored) / window if window > 0 else 1.0
-        close = f"; too close to be sure (±{unsure:.0%})" if used * (1 + unsure) > 1 else ""
-        return f"the whole {spoken_hours(run.end_s)}, {left:.0f} % left at the end{close}{_gaps(run)}"
+        return f"the whole {spoken_hours(run.end_s)}, {left:.0f} % left at the end{_gaps(run)}"
+    told = run.plan.site.units
     first = failed[0]
-    until_s = first.failed_at or 0.0
-    at = run.plan.site.units.told_moment(run.plan.site.instant(run.plan.outage.start_local, until_s))
-    words = (
-        f"{spoken_hours(until_s)} of {spoken_hours(run.end_s)}, until {at}: {first.name} is the first to go"
-    )
+    until_s = lost_s[first.id]
+    at = told.told_moment(run.plan.site.instant(run.plan.outage.start_local, until_s))
+    words = f"{spoken_hours(until_s)} of {spoken_hours(run.end_s)}, until {at}: {_goes(run, failed, lost_s)}"
     if dark_s is None:
         return words + _gaps(run)
     if abs(dark_s - until_s) < 1.0:
         return words + ", and everything is dark then" + _gaps(run)
     dark = run.plan.site.instant(run.plan.outage.start_local, dark_s)
-    told = run.plan.site.units
     earlier = dark_s <= until_s
     since = (
         f", all dark since {told.told_time(dark)}" if earlier else f"; all dark from {told.told_moment(dark)}"
     )
     return words + since + _gaps(run)
+
+
+def _goes(run: OutageRun, failed: list[ConnectedLoad], lost_s: dict[str, float]) -> str:
+    """What is lost first, and for how long; it is the first to go only where others follow."""
+    first = failed[0]
+    if first.failed_at is None or lost_s[first.id] < first.failed_at:
+        return f"the food in {first.name} is lost"
+    if lost_s[failed[-1].id] > lost_s[first.id] + 1.0:
+        return f"{first.name} is the first to go"
+    if first.back_again_at is not None:
+        gap = spoken_hours(first.back_again_at - first.failed_at)
+        bears = spoken_hours(first.load.tolerance_s)
+        return f"{first.name} has no power for {gap}, and bears {bears}; then it comes back"
+    more = f" and {len(failed) - 1} more lose" if len(failed) > 1 else " loses"
+    return f"{first.name}{more} power"
 
 
 def _fuel_left(run: OutageRun) -> str:
@@ -193,10 +235,13 @@ def _gaps(run: OutageRun) -> str:
     most = max(
         (load for load in run.loads if load.mark == "keep"), key=lambda load: load.dark_spells, default=None
     )
-    #: The first spell is that of the change-over.
-    if most is None or most.dark_spells < 2 or run.out.trips == 0:
+    if most is None:
         return ""
-    return f"; {most.name} is dark {most.dark_spells} times, {spoken_hours(most.unserved_s)} in all"
+    #: The first spell is that of the change-over.
+    if most.dark_spells >= 2 and run.out.trips > 0:
+        return f"; {most.name} is dark {most.dark_spells} times, {spoken_hours(most.unserved_s)} in all"
+    waits = min(run.changeover_s, run.end_s)
+    return f"; dark {spoken_hours(waits)} until it is changed over" if waits >= 60.0 else ""
 
 
 def _start_pinch(run: OutageRun) -> Flow | None:

@@ -27,7 +27,8 @@ def rule_words(plan: Plan, rule: AnyRule) -> str:
         hours = f", from {clock(rule.hours.begins)} to {clock(rule.hours.ends)}" if rule.hours else ""
         levels = f"below {rule.on_below_percent:g} %, stop above {rule.off_above_percent:g} %"
         least = f", at least {rule.least_s / 60:g} min"
-        return f"Start {engine}{PURPOSES[rule.purpose]} {levels}{least}{hours}"
+        left = ", left running with nobody there" if rule.left_running else ""
+        return f"Start {engine}{PURPOSES[rule.purpose]} {levels}{least}{hours}{left}"
     if isinstance(rule, PlugRule):
         levels = f"below {rule.in_below_percent:g} %, out above {rule.out_above_percent:g} %"
         return f"Plug in {plan.lead_name(rule.lead_id)} {levels}"

@@ -14,6 +14,8 @@ from weary_cedar.core.supply.fuel import flow
 from weary_cedar.core.supply.overload import OverloadCurve
 
 NEVER = math.inf
+#: A fuel that comes by a pipe: no tank, nothing to fill, no end.
+FROM_THE_STREET = "natural_gas"
 
 
 class Engine:
@@ -39,7 +41,9 @@ class Engine:
         self.generator = generator
         self.l_per_h, self.l_per_kwh = flow(generator) or (0.0, 0.0)
         on_hand, tank = generator.on_hand_l, generator.tank_l
-        if on_hand is None:
+        if generator.fuel == FROM_THE_STREET:
+            self.tank_l, self.cans_l = NEVER, 0.0
+        elif on_hand is None:
             self.tank_l, self.cans_l = (NEVER, 0.0) if tank is None else (tank, NEVER)
         else:
             self.tank_l = on_hand if tank is None else min(tank, on_hand)
@@ -110,8 +114,10 @@ class Engine:
             update={"fuel": second.fuel, "no_load_l_per_h": None, "l_per_kwh": None}
         )
         self.l_per_h, self.l_per_kwh = flow(own) or (0.0, 0.0)
-        on_hand = NEVER if second.on_hand_l is None else second.on_hand_l
-        self.tank_l = on_hand if second.tank_l is None else min(second.tank_l, on_hand)
+        endless = second.on_hand_l is None or second.fuel == FROM_THE_STREET
+        on_hand = NEVER if endless or second.on_hand_l is None else second.on_hand_l
+        whole = second.tank_l is None or second.fuel == FROM_THE_STREET
+        self.tank_l = on_hand if whole or second.tank_l is None else min(second.tank_l, on_hand)
         self.cans_l = NEVER if on_hand == NEVER else on_hand - self.tank_l
 
 
