@@ -140,9 +140,9 @@ class OutageRun:
         taken: list[LiveLink | DcLead] = [*self.links, *self.parts.leads]
         for link in taken:
             recharge = link.recharge
-            if recharge is not None and recharge.plugged == "always" and link.plugged:
-                if isinstance(self.source_of(link), VehicleCarrier):
-                    self.plug_changed(t, link)
+            always = recharge is not None and recharge.plugged == "always"
+            if always and link.plugged and isinstance(self.source_of(link), VehicleCarrier):
+                self.plug_changed(t, link)
 
     @property
     def used_units(self) -> list[Unit]:
