@@ -177,7 +177,7 @@ class Network:
         """Ways that share circuits, grouped."""
         groups: list[tuple[list[Way], set[str]]] = []
         for way in self.running:
-            met = [group for group in groups if group[1] & way.branches.keys()]
+            met = [group for group in groups if any(self._compete(way, other) for other in group[0])]
             ways = [found for group in met for found in group[0]] + [way]
             keys = set(way.branches).union(*(group[1] for group in met))
             groups = [group for group in groups if group not in met] + [(ways, keys)]
@@ -185,6 +185,19 @@ class Network:
         sorted_groups = [(sorted(ways, key=lambda w: rank[w.lead_id]), keys) for ways, keys in groups]
         sorted_groups.sort(key=lambda group: rank[group[0][0].lead_id])
         return tuple(Turn(tuple(ways), frozenset(keys)) for ways, keys in sorted_groups)
+
+    def _compete(self, one: Way, other: Way) -> bool:
+        """Whether two ways feed one at a time: not where one enters a panel below that of the other."""
+        return bool(one.branches.keys() & other.branches.keys()) and not (
+            self.inside(one, other) or self.inside(other, one)
+        )
+
+    def inside(self, inner: Way, outer: Way) -> bool:
+        """Whether a way enters a panel that hangs on that of another: its feeder is opened while it feeds."""
+        entered, above = inner.hookup.panel_id, outer.hookup.panel_id
+        if inner.wired or outer.wired or not entered or not above or entered == above:
+            return False
+        return entered in self.plan.panels_reached(above)
 
     @cached_property
     def main(self) -> Way | None:

@@ -99,6 +99,9 @@ class Forest:
             carrier.live = live[id(carrier)]
         for way in run.ways:
             self._move(t, way)
+        for way in run.ways:
+            if way.inner and way.live:
+                self._share(t, way)
         self._note_live()
         for load in run.loads:
             load.path = path_of(load)
@@ -244,7 +247,7 @@ class Forest:
         circuit = next((c for c in run.circuits if c.id == link.recharge.from_id), None)
         if circuit is None or circuit.way is None:
             return grid if grid is not None and run.grid_up else None
-        way = next((w for w in run.ways_of(circuit) if w.plugged), None)
+        way = next((w for w in run.ways_of(circuit) if w.plugged and circuit in w.own()), None)
         if way is None:
             return None
         if link.recharge.plugged == "grid" and not isinstance(way.carrier, GridCarrier):
@@ -261,9 +264,10 @@ class Forest:
         if up:
             way.since_s = t
             left_off = run.plan.strategy.recovery_off if way.carrier.trips else ()
-            for circuit in way.circuits:
+            own = way.own()
+            for circuit in own:
                 circuit.way = way
-            way.queue = [c for c in way.circuits if c.id not in left_off]
+            way.queue = [c for c in own if c.id not in left_off]
             for circuit in way.queue:
                 circuit.queued = True
             way.restore_at = t
@@ -279,6 +283,23 @@ class Forest:
                     load.shed_since = None
         if not any(load.shed_since is not None for load in run.loads):
             run.any_shed, run.retry_at = False, NEVER
+
+    def _share(self, t: float, way: LiveWay) -> None:
+        """A panel below left the feed of a live way, or came back to it."""
+        own = way.own()
+        gone = [circuit for circuit in way.circuits if circuit.way is way and circuit not in own]
+        came = [circuit for circuit in own if circuit.way is not way]
+        if not gone and not came and all(load.way is way for load in way.loads):
+            return
+        for circuit in gone:
+            circuit.way = next(inner for inner in way.inner if inner.joined and circuit in inner.circuits)
+            circuit.closed = circuit.queued = False
+            circuit.way.take([load for load in self.run.loads if load.circuit.way is circuit.way])
+        for circuit in came:
+            circuit.way, circuit.closed, circuit.queued = way, False, True
+        way.queue = [circuit for circuit in way.queue if circuit in own] + came
+        way.restore_at = min(way.restore_at, t) if way.queue else NEVER
+        way.take([load for load in self.run.loads if load.circuit.way is way])
 
     def source_ends(self, t: float, carrier: Carrier) -> None:
         """Tank or reserve of a source is at its end, its refuelling is done, or it turns itself off."""

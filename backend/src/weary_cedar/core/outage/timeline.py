@@ -210,11 +210,18 @@ class Timeline:
         live = {way.key: way for way in run.ways}
         for turn in run.network.turns:
             ways = [live[way.lead_id] for way in turn.ways]
-            grid = self._grid_way(turn.ways) if run.parts.grid is not None else None
+            outer = [w for w in run.network.running if any(run.network.inside(x, w) for x in turn.ways)]
+            above = [live[way.lead_id] for way in outer]
+            for way in above:
+                way.inner += [inner for inner in ways if inner not in way.inner]
+            grid = self._grid_way(turn.ways) if run.parts.grid is not None and not above else None
             if grid is not None:
                 run.ways.append(grid)
             rules = [rule for rule in run.plan.strategy.rules if rule.on]
-            run.turns.append(TurnControl(ways, grid, rules))
+            run.turns.append(TurnControl(ways, grid, rules, above))
+        for control in run.turns:
+            if control.grid is not None:
+                control.grid.inner = list({id(x): x for own in control.ways for x in own.inner}.values())
         for way in run.ways:
             way.circuits = [c for c in run.circuits if c.id in way.way.branches]
             for circuit in way.circuits:

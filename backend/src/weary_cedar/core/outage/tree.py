@@ -82,6 +82,8 @@ class LiveWay(Node):
         #: Receptacle, cords, inlet, wire and breakers: what the feed adds to the limits of its source.
         self.elements = tuple(elements)
         self.circuits: list[ConnectedCircuit] = []
+        #: Ways into panels that hang on the one that it enters; they take their circuits out of it.
+        self.inner: list[LiveWay] = []
         self.loads: list[ConnectedLoad] = []
         self.links: list[LiveLink] = []
         self.p: tuple[list[float], list[float], list[float]] = ([], [], [])
@@ -121,6 +123,11 @@ class LiveWay(Node):
     def plugged(self) -> bool:
         """Whether it would carry power if its source gave any."""
         return self.joined and not (self.unplugged or self.off_by_hand or self.tripped)
+
+    def own(self) -> "list[ConnectedCircuit]":
+        """Its circuits, without those of panels that another way has taken out of it."""
+        taken = {circuit.id for way in self.inner if way.joined for circuit in way.circuits}
+        return [circuit for circuit in self.circuits if circuit.id not in taken] if taken else self.circuits
 
     def take(self, loads: Sequence[ConnectedLoad]) -> None:
         """Put loads under this way; each gets a place in its sums."""

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from weary_cedar.core.outage.carriers import StationCarrier, VehicleCarrier
+from weary_cedar.core.outage.carriers import EngineCarrier, GridCarrier, StationCarrier, VehicleCarrier
 from weary_cedar.core.outage.controls import NEVER, Control
 from weary_cedar.core.outage.leg_sums import SLACK
 from weary_cedar.core.plan import AnyRule, SwapRule, UtilityRule
@@ -22,9 +22,13 @@ if TYPE_CHECKING:
 class TurnControl(Control):
     """One cord, several sources: which way feeds a set of circuits, never two at a time."""
 
-    def __init__(self, ways: list[LiveWay], grid: LiveWay | None, rules: Sequence[AnyRule]) -> None:
+    def __init__(
+        self, ways: list[LiveWay], grid: LiveWay | None, rules: Sequence[AnyRule], above: list[LiveWay]
+    ) -> None:
         super().__init__()
         self.ways = ways
+        #: Ways into panels above: while none of its own feeds, its panel hangs on these by its feeder.
+        self.above = above
         keys = [way.key for way in ways]
         self.swaps = [rule for rule in rules if isinstance(rule, SwapRule) and rule.lead_id in keys]
         self.utility = next((rule for rule in rules if isinstance(rule, UtilityRule)), None)
@@ -121,11 +125,33 @@ class TurnControl(Control):
         if not run.changed_over or (self.joins_s < NEVER and self.leaves_s == NEVER):
             return
         want = self.wanted(run, t)
-        if want is None or want is self.at:
+        if self.above and self._back_on_feeder(run, want):
+            self._leave(run, t)
+        elif want is None or want is self.at:
             self.going, self.leaves_s, self.joins_s = None, NEVER, NEVER
         elif want is not self.going:
             self._plan(run, t, want)
         self.due_s = min(self.leaves_s, self.joins_s)
+
+    def _back_on_feeder(self, run: OutageRun, want: LiveWay | None) -> bool:
+        """Whether its panel is better fed from above: its own give nothing, or the utility is back."""
+        live = [way for way in self.above if way.live]
+        if any(isinstance(way.carrier, GridCarrier) for way in live) or (run.grid_up and not live):
+            return True
+        if want is None:
+            return True
+        spent = isinstance(want.carrier, StationCarrier) and run.spent(want.carrier)
+        empty = isinstance(want.carrier, VehicleCarrier) and not want.carrier.can_give
+        stands = isinstance(want.carrier, EngineCarrier) and not want.carrier.engine.running
+        return bool(live) and (spent or empty or stands)
+
+    def _leave(self, run: OutageRun, t: float) -> None:
+        """Someone opens its own inlet, and closes the feeder again."""
+        self.going, self.joins_s = None, NEVER
+        if self.at is None or not self.at.joined:
+            self.leaves_s = NEVER
+        elif self.leaves_s == NEVER:
+            self.leaves_s = t if self.at.way.automatic else run.presence.next(t + run.plan.strategy.swap_s)
 
     def _plan(self, run: OutageRun, t: float, want: LiveWay) -> None:
         by_itself = want.way.automatic or (want is self.grid and self.ways[0].way.automatic)
@@ -145,6 +171,8 @@ class TurnControl(Control):
             if self.at is not None and self.at.joined:
                 self.at.joined = False
                 run.replug = True
+                if self.going is None:
+                    self.at = None
         if t >= self.joins_s and self.going is not None:
             before, self.at, self.going, self.joins_s = self.at, self.going, None, NEVER
             self.at.joined = True
