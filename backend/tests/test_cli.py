@@ -11,7 +11,7 @@ from builders import one_load, steady
 from command_line import cedar
 from serving import OwnServer
 
-from weary_cedar.core.outage import run_outage
+from weary_cedar.core.decide.how_sure import judged
 from weary_cedar.demo import demo_plan
 
 
@@ -25,14 +25,14 @@ def test_run_in_words_and_exit_codes(tmp_path: Path) -> None:
     does_not = cedar("run", "-", given=json.dumps(one_load(steady(500))))
     assert does_not.returncode == 1
     assert does_not.stdout.startswith(
-        "Does not last: 10 h of 48 h, until Mon 12 Jan 10:14: only is the first to go, and everything is dark"
+        "Does not last: 10 h of 48 h, until Mon 12 Jan 10:14: only loses power, and everything is dark then"
     )
 
 
 def test_whole_result_and_series(tmp_path: Path) -> None:
     given = demo_plan().model_dump_json(exclude_none=True)
     answer = cedar("run", "-", "--json", "--csv", str(tmp_path / "out"), given=given)
-    expected = run_outage(demo_plan())
+    expected = judged(demo_plan())
     assert json.loads(answer.stdout) == json.loads(expected.model_dump_json())
     with (tmp_path / "out" / "legs.csv").open() as file:
         rows = list(csv.DictReader(file))
@@ -135,7 +135,7 @@ def test_a_crash_is_70_with_one_line_and_a_log(tmp_path: Path) -> None:
     script = (
         "import sys; from weary_cedar import cli\n"
         "def fails(*_): raise ZeroDivisionError('by nothing')\n"
-        f"cli.run_outage = fails; sys.argv = ['weary-cedar', 'run', {str(plan)!r}]; cli.main()"
+        f"cli.judged = fails; sys.argv = ['weary-cedar', 'run', {str(plan)!r}]; cli.main()"
     )
     done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=False)
     assert done.returncode == 70

@@ -399,7 +399,7 @@ class BySecond:
         self.t, self.done = t, set()
         done = self.done
         while len(done) < len(self.cells):
-            for key in self.cells:
+            for key in sorted(self.cells, key=self.asks_for):
                 downstream = [i["station_id"] for i in self.recharges.values() if i["from_id"] == key]
                 if key not in done and all(d in done for d in downstream):
                     self.cell(key, legs, t)
@@ -462,8 +462,8 @@ class BySecond:
                 out = 0.0
         holds = cell.wh > 0
         draw = out / spec.get("inverter_efficiency", 0.92)
-        draw += (spec.get("idle_w", 40.0) if cell.on and via is None else 0.0) * holds
-        draw += (0.0 if cell.on else spec.get("sleep_w", 3.0)) * holds
+        draw += (spec.get("idle_w", 40.0) if cell.on and not cell.empty and via is None else 0.0) * holds
+        draw += (0.0 if cell.on and not cell.empty else spec.get("sleep_w", 3.0)) * holds
         draw += cell.cap * spec.get("self_discharge_percent_per_week", 0.5) / 100 / 168 * holds
         offers = [(w * e, e, name, None) for w, e, name in self.direct(key, t)]
         wall = [
@@ -519,6 +519,10 @@ class BySecond:
     @staticmethod
     def entry(item: Json) -> str:
         return "dc" if item["input_id"].startswith("dc") else "ac"
+
+    def asks_for(self, key: str) -> float:
+        """Of stations that hang on one source, who asks for most is served first."""
+        return -max((i["setting_w"] for i in self.recharges.values() if i["station_id"] == key), default=0.0)
 
     def room(self, item: Json, legs: dict[str, list[float]], own: list[float], through: float) -> float:
         """Watts across both legs that the source has left beside what already hangs on it."""

@@ -26,6 +26,8 @@ def foothill() -> Json:
     for item in plan["loads"].values():
         item.pop("start", None)
         item["behaviour"].pop("defrost", None)
+        if item["behaviour"]["kind"] == "cycling":
+            item["behaviour"]["phase"] = 0.35
     return plan
 
 

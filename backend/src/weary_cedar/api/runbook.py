@@ -164,7 +164,7 @@ RECORD_BODY = body_of(
 )
 
 
-@router.get("/record", response_model=RecordView, responses=documented(404))
+@router.get("/record", response_model=RecordView, responses=documented(404, 422))
 def record(desk: AtDesk, plan_id: PlanId) -> RecordView:
     """What was done at the panel."""
     return _record(desk, plan_id, 0)

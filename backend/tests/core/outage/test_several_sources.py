@@ -251,7 +251,7 @@ def test_an_engine_alone_feeds_the_house_and_its_fuel_is_told() -> None:
     document["outage"] = {**document["outage"], "start_charge_percent": {}}
     result = run(document)
     assert result.verdict.status == "lasts"
-    assert "0.2 gal left" in result.verdict.sentence
+    assert "0.9 gal left" in result.verdict.sentence
     assert told(result, "refuelled")
     assert set(result.series.charge_percent) == {0.0}
 

@@ -27,7 +27,7 @@ from weary_cedar.core.outage.leg_sums import SLACK
 from weary_cedar.core.outage.never_together import exclusives
 from weary_cedar.core.outage.recorder import Recorder
 from weary_cedar.core.outage.shedding import Fitter, shed
-from weary_cedar.core.outage.starts import draw, start_and_draw
+from weary_cedar.core.outage.starts import carried_together, draw, start_and_draw
 from weary_cedar.core.outage.thresholds import thresholds
 from weary_cedar.core.outage.timeline import Timeline
 from weary_cedar.core.outage.tree import Carrier, LiveLink, LiveWay
@@ -542,7 +542,8 @@ class OutageRun:
                 continue
             restore = way.way.hookup.restore or self.plan.outage.restore
             at_once = restore == "all_at_once" or way.carrier is self.parts.grid
-            at_once = at_once or way.way.hookup.branches_off == "none"
+            if way.way.hookup.branches_off == "none":
+                at_once = at_once or carried_together(way, t)
             closing, way.queue = (way.queue, []) if at_once else (way.queue[:1], way.queue[1:])
             for circuit in closing:
                 circuit.closed, circuit.queued = True, False

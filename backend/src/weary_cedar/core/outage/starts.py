@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING, Final
 
-from weary_cedar.core.outage.leg_sums import SLACK, start_multiple
+from weary_cedar.core.outage.leg_sums import SLACK, LegSums, start_multiple
 from weary_cedar.core.outage.tree import Carrier, Node
 
 if TYPE_CHECKING:
@@ -49,6 +49,32 @@ def start_and_draw(run: OutageRun, t: float) -> tuple[Carrier, ConnectedLoad] | 
         if found is not None:
             return found
     return None
+
+
+def carried_together(way: LiveWay, t: float) -> bool:
+    """Whether the source of a way carries all that comes on at once with its branches left closed.
+
+    Args:
+        way: a way that came up, with the circuits that wait for it.
+        t: the moment, s.
+
+    Returns:
+        Whether what draws, with all starts on top for the longest of their times, is carried; the order of
+        steps for the panel closes the branches one by one where it is not.
+    """
+    sums, seconds = LegSums(), 0.0
+    for load in way.loads:
+        if load.circuit not in way.queue or load.demand.watts <= 0:
+            continue
+        watts = load.demand.watts
+        if load.start is not None and load.demand.begins(0.0):
+            seconds = max(seconds, load.start.seconds)
+            sums.add(load.leg, max(watts, load.start_va(t)), 0.0)
+        else:
+            sums.add(load.leg, watts, watts * load.q_per_w)
+    carrier = way.carrier
+    carried = carrier.curve.carried_multiple(seconds) if carrier.curve is not None and seconds else 1.0
+    return sums.multiple(carrier.leg_va, carrier.total_va) <= carried
 
 
 def touch_path(run: OutageRun, load: ConnectedLoad, t: float) -> None:
