@@ -16,6 +16,7 @@ export function VerdictLine() {
   const [Sign, colour] = stopped ? ([OctagonAlert, "text-stop"] as const) : SIGNS[verdict.status];
   const to = `/plans/${view.id}`;
   const pinch = verdict.pinch;
+  const doubtful = [verdict.least, verdict.most].some((one) => one && one.status !== verdict.status);
   const start = verdict.start_pinch;
   return (
     <div className={`border-b border-rule transition-opacity ${saving ? "opacity-60" : ""}`}>
@@ -40,7 +41,7 @@ export function VerdictLine() {
           </span>
         )}
         {verdict.how_sure && (
-          <span className="text-faint" data-testid="how-sure">
+          <span className={doubtful ? "font-semibold text-caution" : "text-faint"} data-testid="how-sure">
             how sure: {verdict.how_sure}
           </span>
         )}
