@@ -22,6 +22,7 @@ from weary_cedar.core.plan import (
     hangs_of,
     in_order,
     leg_of_space,
+    need_class,
     plug_of,
 )
 
@@ -155,6 +156,21 @@ class Network:
         way = self.feeding(hang.branch)
         at = ACROSS if hang.poles == 2 else LEG_A if way is None else way.branches[hang.branch]
         return {LEG_A: ("A",), LEG_B: ("B",), ACROSS: ("A", "B")}[at]
+
+    def given_up_first(self, branches: Collection[str]) -> list[str]:
+        """Branches by how readily one is left off: room, the last in order, the least needed first.
+
+        The run sheds in this order, too; of what matters alike it takes the least that is enough.
+        """
+        worths: dict[str, tuple[bool, int, int]] = {}
+        for key, hang in self.hangs.items():
+            worth = (hang.mark == "room", hang.order, need_class(self.plan.loads[key]))
+            worths[hang.branch] = min(worth, worths.get(hang.branch, worth))
+        for key in branches:
+            circuit = self.plan.circuits.get(key)
+            if key not in worths:
+                worths[key] = (circuit is None or circuit.mark == "room", circuit.order if circuit else 0, 0)
+        return sorted((key for key in worths if key in branches), key=worths.__getitem__, reverse=True)
 
     def loads_of(self, branches: Collection[str]) -> list[str]:
         """Loads that hang on some circuits or plugs."""

@@ -40,24 +40,12 @@ def bring_back(network: Network, way: Way) -> BackOn:
     Source: common practice, biggest start while the inverter is empty; see `fitting_order`.
     """
     branches = {key: of_branch(network, way, key) for key in sorted(way.branches)}
-    return chosen(branches, _last_first(network, way), bearer(network, way))
+    return chosen(branches, network.given_up_first(way.branches), bearer(network, way))
 
 
 def of_branch(network: Network, way: Way, key: str) -> Branch:
     """What a branch of a way starts and runs with."""
     return Branch(running(network, way, key), starting(network, way, key))
-
-
-def _last_first(network: Network, way: Way) -> list[str]:
-    """Branches by how readily one is left off: room before keep, the last in order first."""
-
-    def rank(key: str) -> tuple[bool, int, str]:
-        circuit = network.plan.circuits.get(key)
-        if circuit is None:
-            return True, 0, key
-        return circuit.mark == "keep", -circuit.order, key
-
-    return sorted(way.branches, key=rank)
 
 
 def chosen(branches: Mapping[str, Branch], last_first: Sequence[str], bears: Bearer) -> BackOn:

@@ -287,4 +287,4 @@ def _span(seconds: float) -> str:
 def _least_missed(network: Network, way: Way) -> list[str]:
     circuits = network.plan.circuits
     rooms = [key for key in way.branches if key in circuits and circuits[key].mark == "room"]
-    return sorted(rooms, key=lambda key: (-circuits[key].order, key))
+    return network.given_up_first(rooms)
