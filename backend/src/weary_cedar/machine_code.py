@@ -29,8 +29,8 @@ PARTS = {
     },
     "weary_cedar_run": {
         "outage": (
-            "assemble bedtime calendar calm carriers connected controls forest hand_cycle kernel leg_sums "
-            "never_together recorder shedding starts surplus thresholds timeline tree turns weather"
+            "assemble bedtime calendar calm carriers connected controls flows forest hand_cycle kernel "
+            "leg_sums never_together recorder shedding starts surplus thresholds timeline tree turns weather"
         ),
     },
 }

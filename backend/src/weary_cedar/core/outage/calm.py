@@ -50,7 +50,7 @@ def only_draws(run: OutageRun, t: float, load: ConnectedLoad) -> bool:
     draw(run, t, load, watts)
     if watts > before_w:
         load.circuit.note_current(run.leg_volts)
-    run.forest.carry(t, carrier)
+    run.flows.carry(t, carrier)
     if not carrier.alone and not _takes_all(carrier):
         run.power(t)
         return True

@@ -22,6 +22,7 @@ from weary_cedar.core.outage.controls import (
     EngineControl,
     ShedControl,
 )
+from weary_cedar.core.outage.flows import Flows
 from weary_cedar.core.outage.forest import Forest
 from weary_cedar.core.outage.leg_sums import SLACK
 from weary_cedar.core.outage.never_together import exclusives
@@ -91,6 +92,7 @@ class OutageRun:
         #: Loads whose food is lost, and when, s.
         self.food_lost: dict[str, float] = {}
         self.forest = Forest(self)
+        self.flows = Flows(self)
         self.timeline = Timeline(self)
         self.turns: list[TurnControl] = []
         self.engines: list[EngineControl] = []
@@ -629,7 +631,7 @@ class OutageRun:
         """Flows of the interval; an input that trips over its cap starts another pass."""
         for _ in range(len(self.links) + 1):
             self.again = False
-            self.forest.flow(t)
+            self.flows.flow(t)
             if not self.again:
                 return
             self._connect(t)

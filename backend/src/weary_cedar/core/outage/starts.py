@@ -34,7 +34,7 @@ def start_and_draw(run: OutageRun, t: float) -> tuple[Carrier, ConnectedLoad] | 
             draw(run, t, load, watts)
     if not starting:
         return None
-    run.forest.yield_charging(t)
+    run.flows.yield_charging(t)
     if run.together:
         at_once = [load for load in starting if id(load.way) in run.together]
         starting = [load for load in starting if load not in at_once]
