@@ -13,7 +13,7 @@ from pathlib import Path
 SOURCE = Path(__file__).resolve().parent / "src"
 sys.path.insert(0, str(SOURCE))
 
-from weary_cedar.machine_code import FINGERPRINT, FOLDER, PARTS, fingerprint, is_fresh
+from weary_cedar.machine_code import FOLDER, PARTS, is_fresh, seal
 
 
 def can_compile() -> bool:
@@ -79,7 +79,7 @@ def main() -> None:
         shutil.rmtree(FOLDER, ignore_errors=True)
         sys.stdout.write(f"It could not be compiled ({failed}): the run goes from its source, and slower.\n")
         return
-    (FOLDER / FINGERPRINT).write_text(fingerprint())
+    seal()
 
 
 if __name__ == "__main__":

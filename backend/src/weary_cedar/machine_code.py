@@ -47,10 +47,23 @@ def fingerprint() -> str:
     return found.hexdigest()
 
 
+def checksum() -> str:
+    """A checksum of everything that was built."""
+    found = sha256()
+    for path in sorted(FOLDER.rglob(f"*{EXTENSION_SUFFIXES[0]}")):
+        found.update(path.relative_to(FOLDER).as_posix().encode() + path.read_bytes())
+    return found.hexdigest()
+
+
+def seal() -> None:
+    """Note of what the machine code was built, and what it is."""
+    (FOLDER / FINGERPRINT).write_text(f"{fingerprint()}\n{checksum()}\n")
+
+
 def is_fresh() -> bool:
-    """Whether machine code is here and was built from this source."""
+    """Whether machine code is here, whole, and was built from this source."""
     kept = FOLDER / FINGERPRINT
-    return kept.is_file() and kept.read_text() == fingerprint()
+    return kept.is_file() and kept.read_text().split() == [fingerprint(), checksum()]
 
 
 class _Finder(MetaPathFinder):

@@ -5,6 +5,7 @@ import json
 import os
 import subprocess
 import sys
+from importlib.machinery import EXTENSION_SUFFIXES
 from itertools import chain
 from pathlib import Path
 from typing import Any
@@ -81,8 +82,15 @@ def test_what_was_built_from_another_source_is_not_taken(
     before = list(sys.meta_path)
     machine_code.prefer()
     assert sys.meta_path == before
-    kept.write_text(machine_code.fingerprint())
+    machine_code.seal()
     assert machine_code.is_fresh()
+    built = tmp_path / f"part{EXTENSION_SUFFIXES[0]}"
+    built.write_bytes(b"code")
+    assert not machine_code.is_fresh(), "a file that was not there when it was built"
+    machine_code.seal()
+    assert machine_code.is_fresh()
+    built.write_bytes(b"cod")
+    assert not machine_code.is_fresh(), "a damaged file"
 
 
 def test_every_module_that_is_built_is_one_of_the_core() -> None:
