@@ -1,5 +1,6 @@
 """A block that is only tried: the whole outage, or as much of it as is asked for."""
 
+import json
 from typing import Any
 
 import pytest
@@ -33,3 +34,13 @@ def test_how_far_it_is_tried_is_checked(client: TestClient) -> None:
     refused = client.post(f"{AT}/blocks/try?until_s=0", json=moved)
     assert refused.status_code == 422
     assert "until_s" in refused.text
+
+
+@pytest.mark.parametrize("figure", ["NaN", "1e308", "-Infinity"])
+@pytest.mark.parametrize("field", ["at_s", "for_s"])
+def test_a_block_is_never_moved_to_no_number(client: TestClient, field: str, figure: str) -> None:
+    moved = json.dumps(deed(client) | {field: "here"}).replace('"here"', figure)
+    for to in ("blocks/try", "blocks"):
+        refused = client.post(f"{AT}/{to}", content=moved, headers={"If-Match": '"1"'})
+        assert refused.status_code in (400, 422), refused.text
+        assert refused.json()["problems"], refused.text
