@@ -109,7 +109,8 @@ def test_an_engine_that_only_a_hand_stops_is_stopped_before_nobody_is_there() ->
     rule = {"kind": "engine", "generator_id": "g", "on_below_percent": 45.0, "off_above_percent": 90.0}
     plan["strategy"] = {"rules": [rule]}
     stopped = run(plan)
-    assert next(event.t_s for event in stopped.events if event.kind == "engine_off") == 4 * HOUR_S
+    off = next(event for event in stopped.events if event.kind == "engine_off")
+    assert (off.t_s, off.why) == (4 * HOUR_S, "Nobody is there and awake after this to stop it")
     assert not [event for event in stopped.events if event.kind == "left_running"]
     plan["strategy"]["rules"][0]["left_running"] = True
     left = run(plan)

@@ -62,6 +62,8 @@ class EngineControl(Control):
         self.wants = False
         #: For when it was last foreseen that it is left running, s.
         self.told_s = -NEVER
+        #: When whoever would stop it by hand goes to bed, or away, s.
+        self.leaves_s = NEVER
 
     @property
     def running(self) -> bool:
@@ -124,14 +126,17 @@ class EngineControl(Control):
         self.due_s = min(self.starts_s, self.stops_s)
 
     def _someone(self, run: OutageRun, t: float) -> float:
-        """When someone is there to start it by hand, and to stop it again after its least run."""
-        at = run.presence.next(t)
+        """When someone is there to start it by hand, and to stop it again after its least run.
+
+        Where nobody ever stays for so long, it is started as soon as anyone is there, and stopped sooner.
+        """
+        first = at = run.presence.next(t)
         while not self.rule.left_running and at < run.end_s:
             leaves = run.presence.until(at)
             if leaves - at >= self.rule.least_s or leaves >= run.end_s:
-                break
+                return at
             at = run.presence.next(leaves)
-        return at
+        return first
 
     def _mind_people(self, run: OutageRun, t: float) -> None:
         """What only a hand stops is stopped before nobody is there, unless it may be left running."""
@@ -141,7 +146,7 @@ class EngineControl(Control):
         if last >= run.end_s:
             return
         if not self.rule.left_running:
-            self.stops_s = min(self.stops_s, last)
+            self.leaves_s, self.stops_s = last, min(self.stops_s, last)
         elif self.stops_s > last > t and self.told_s < last:
             self.told_s = last
             run.timeline.at(last, self._tell_left(run))

@@ -381,8 +381,13 @@ class Recorder:
     def engine_off(self, t: float, control: EngineControl) -> None:
         _, high = control.levels()
         filled = all(unit.percent >= high - 0.01 or unit.ac_rests for unit in control.watched())
-        why = f"Charged to {high:g} %" if filled else "Its hours are over"
-        self._event(t, "engine_off", f"{control.carrier.name} stops", why, part=control.carrier.key)
+        why, remedy = "Its hours are over", ""
+        if filled and not control.alone:
+            why = f"Charged to {high:g} %"
+        elif t == control.leaves_s:
+            why = "Nobody is there and awake after this to stop it"
+            remedy = "An engine that starts and stops by itself, or a rule that leaves it running"
+        self._event(t, "engine_off", f"{control.carrier.name} stops", why, remedy, part=control.carrier.key)
 
     def engine_dry(self, t: float, carrier: EngineCarrier, refills: bool) -> None:
         why = "It is refilled when someone is there" if refills else "No fuel is left"
