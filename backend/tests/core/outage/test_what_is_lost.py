@@ -67,6 +67,7 @@ def test_what_someone_chose_to_leave_off_is_not_lost() -> None:
     assert result.loads["a"].served_wh == 0.0, "not switched on by the change-over of the same second"
     off = run(two_loads(acts={"off": {"at_s": 3600.0, "room": "leads", "part_id": "feed", "turn": "off"}}))
     assert (off.verdict.status, off.loads["a"].served_wh) == ("lasts", 50.0)
+    assert off.verdict.sentence.endswith("; left off by choice: a and 1 more, 9 h")
     rule = {"kind": "shed", "circuit_ids": ["b"], "off_below_percent": 95.0, "back_above_percent": 99.0}
     plan = two_loads()
     plan["strategy"] = {"rules": [rule]}

@@ -52,6 +52,8 @@ class ConnectedLoad:
         "across",
         "back_again_at",
         "back_at",
+        "chosen_s",
+        "chosen_since",
         "circuit",
         "clock_since",
         "clock_spent",
@@ -156,6 +158,9 @@ class ConnectedLoad:
         #: When it lost power for longer than its tolerance, and when that became too long.
         self.failed_at: float | None = None
         self.over_at: float | None = None
+        #: How long it was wanted and left off by choice, and since when it is, s.
+        self.chosen_s = 0.0
+        self.chosen_since: float | None = None
         #: When it had power again after that.
         self.back_again_at: float | None = None
 
@@ -196,7 +201,11 @@ class ConnectedLoad:
 
         A gap that comes back within an hour goes on with the one before it.
         """
-        missing = self.demand.wants and not self.powered and not chosen
+        wanted = self.demand.wants and not self.powered
+        missing = wanted and not chosen
+        if self.chosen_since is not None:
+            self.chosen_s += t - self.chosen_since
+        self.chosen_since = t if wanted and chosen else None
         if missing and self.unserved_since is None:
             self.unserved_since = t
             self.dark_spells += 1
@@ -231,6 +240,8 @@ class ConnectedLoad:
         self.served_wh += self.draw_w * (t - self.draw_since) / 3600.0
         self.draw_since = t
         self._read_clock(t)
+        if self.chosen_since is not None:
+            self.chosen_s, self.chosen_since = self.chosen_s + t - self.chosen_since, t
         if self.unserved_since is None:
             return 0.0
         open_s = t - self.unserved_since

@@ -47,7 +47,7 @@ def verdict_of(run: OutageRun, flows: tuple[Flow, ...]) -> Verdict:
     return Verdict(
         status="does_not_last" if failed or unreached else "lasts",
         headline="Does not last" if failed or unreached else "Lasts",
-        sentence=_unreached_words(run, unreached) + _sentence(run, failed, lost_s, dark_s),
+        sentence=_unreached_words(run, unreached) + _sentence(run, failed, lost_s, dark_s) + _by_choice(run),
         until=_at(plan, until_s),
         until_s=until_s,
         dark_at=_at(plan, dark_s),
@@ -202,6 +202,16 @@ def _sentence(
         f", all dark since {told.told_time(dark)}" if earlier else f"; all dark from {told.told_moment(dark)}"
     )
     return words + since + _gaps(run)
+
+
+def _by_choice(run: OutageRun) -> str:
+    """What must run and was left off by choice, in words: that is not lost, and never goes unsaid."""
+    off = [load for load in run.loads if load.mark == "keep" and load.chosen_s >= 60.0]
+    if not off:
+        return ""
+    most = max(off, key=lambda load: load.chosen_s)
+    more = f" and {len(off) - 1} more" if len(off) > 1 else ""
+    return f"; left off by choice: {most.name}{more}, {spoken_hours(most.chosen_s)}"
 
 
 def _goes(run: OutageRun, failed: list[ConnectedLoad], lost_s: dict[str, float]) -> str:
