@@ -43,6 +43,7 @@ function Words({ outline }: { outline: Outline }) {
   return (
     <>
       <strong className={COLOURS[verdict.status] ?? ""}>{verdict.headline}</strong> {verdict.sentence}
+      {verdict.how_sure && <span className="text-faint"> · how sure: {verdict.how_sure}</span>}
       {verdict.pinch && (
         <span className="text-faint">
           {" "}
