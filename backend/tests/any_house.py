@@ -321,7 +321,8 @@ class House:
     def acts(self) -> Json:
         rooms = {
             "circuits": self.circuits, "loads": self.loads, "stations": self.stations,
-            "generators": self.generators, "leads": self.leads,
+            "generators": self.generators, "leads": self.leads, "links": self.links,
+            "vehicles": self.vehicles, "externals": self.externals, "arrays": self.arrays,
         }  # fmt: skip
         rooms = {room: parts for room, parts in rooms.items() if parts}
         found: Json = {}
@@ -329,9 +330,15 @@ class House:
             room = self.any_of(*rooms)
             act = {"at_s": self.any_of(0.0, 300.0, 3600.0, 7200.0, 36_000.0), "room": room}
             part_id = self.any_of(*rooms[room])
-            packs = self.stations[part_id].get("packs") if room == "stations" else None
+            part = rooms[room][part_id]
+            packs = part.get("packs") if room == "stations" else None
+            inputs = [*part.get("ac_inputs", ()), *part.get("dc_inputs", ())] if room == "stations" else []
             if packs and self.often():
                 act["pack_id"] = self.any_of(*packs)
+            elif inputs and self.often(0.3):
+                act["input_id"] = self.any_of(*inputs)
+            elif part.get("receptacles") and room in ("stations", "links", "generators") and self.often(0.3):
+                act["outlet_id"] = self.any_of(*part["receptacles"])
             found[f"act-{index}"] = act | {"part_id": part_id, "turn": self.any_of("off", "on")}
         return found
 

@@ -257,7 +257,7 @@ def _finding_in_words(finding: Finding) -> list[str]:
 def do_sum(
     name: Annotated[str, typer.Argument(metavar="NAME", help=f"One of: {', '.join(SUMS)}.")],
     figures: Annotated[
-        list[str] | None, typer.Argument(metavar="KEY=VALUE", help="Such as length=25ft awg=14 amps=2.5.")
+        list[str] | None, typer.Argument(metavar="KEY=VALUE", help="Such as length=40ft awg=12 amps=8.")
     ] = None,
     plan_file: Annotated[
         Path | None, typer.Option("--plan", metavar="PLAN.json", help="Take what is left out from this plan.")
@@ -271,6 +271,8 @@ def do_sum(
     known = filled(_plan_from(plan_file), name, about) if plan_file else {}
     for item in work_out(name, {**known, **read_figures(name, pairs)}):
         _say(f"{item.label}: {_figure(item.value)} {item.unit}".rstrip())
+    if SUMS[name].basis:
+        _say(SUMS[name].basis)
 
 
 def _figure(value: float) -> str:

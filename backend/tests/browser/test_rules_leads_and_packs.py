@@ -60,7 +60,7 @@ def test_packs_that_stand_apart_show_their_own_readings(page: Page, server: Serv
 def test_an_appliance_moves_from_its_breaker_to_a_lead_and_back(page: Page, server: Server) -> None:
     page.goto(f"{server.address}{HUT}/needs")
     row = page.get_by_test_id("needs").get_by_role("row").filter(has_text="chargers of the beacons")
-    expect(row).to_contain_text("on the cords from near 3.6 kW station, room")
+    expect(row).to_contain_text("on the cords from near 3 kW station, room")
     row.get_by_role("button", name="chargers of the beacons", exact=True).click()
     page.get_by_label("it", exact=True).select_option("keep")
     expect(row).to_contain_text("keep")
@@ -69,7 +69,7 @@ def test_an_appliance_moves_from_its_breaker_to_a_lead_and_back(page: Page, serv
     expect(page.get_by_test_id("verdict")).to_contain_text("must run")
     page.get_by_label("at home on").select_option(label="Radio relay")
     expect(row).to_contain_text("Radio relay, keep")
-    page.get_by_label("in the outage").select_option(label="the cords from near 3.6 kW station")
+    page.get_by_label("in the outage").select_option(label="the cords from near 3 kW station")
     expect(row).to_contain_text("on the cords from")
 
 

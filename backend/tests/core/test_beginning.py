@@ -48,7 +48,7 @@ NEEDS = [
     ]
 ]
 REACHES = get_args(Reach)
-CLASSES = ("mini-300", "mid-2000", "large-3600", "split-7200", "euro-2400", "built-3000", None)
+CLASSES = ("mini-300", "mid-2000", "large-3600", "split-7000", "euro-2500", "built-3000", None)
 WHOLE: dict[str, Any] = {
     "climate_id": "dry-hills",
     "station": {"class_id": "split-6000", "packs": 1},
@@ -79,7 +79,7 @@ def test_all_answers_make_a_house_in_which_sun_and_engine_count() -> None:
     assert run.verdict.status in ("lasts", "does_not_last")
     assert sum(share.taken_wh for share in run.suns.values()) > 0
     assert (plan.arrays["modules"].series, plan.arrays["modules"].parallel) != (1, 1)
-    assert plan.stations["station"].total_cell_wh == pytest.approx(2 * 5_120)
+    assert plan.stations["station"].total_cell_wh == pytest.approx(2 * 5_000)
     charging = plan.recharges["charging"]
     assert (charging.input_id, charging.setting_w) == ("wall-120", 1_440.0), "80 % of 1,800 W"
     assert plan.feeds["feed"].breaker_spaces == (2, 4)

@@ -16,7 +16,7 @@ def test_everything_is_listed_once() -> None:
     rooms = [item.room for item in found.items]
     assert rooms == ["stations", "stations", "generators", "arrays", "box", "box", "box", "leads"]
     words = {item.name: item.words for item in found.items}
-    assert words["6 kW station"] == "120/240 V, 6,000 VA, 12.3 kWh"
+    assert words["6 kW station"] == "120/240 V, 6,000 VA, 11.6 kWh"
     assert words["ground panels"] == "4 × 1 of 400 W on 6 kW station"
     assert words["30 A cord"] == "30 ft, AWG 10"
     assert words["L14-30 to four outlets"] == "L14-30 to 5-20, 20 A"

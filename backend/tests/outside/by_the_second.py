@@ -8,6 +8,7 @@ panel's transfer switch; sun is what arrays were seen to give.
 
 # mypy: disable-error-code="no-any-return,no-untyped-call,arg-type"
 import math
+from bisect import bisect_left, bisect_right
 from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any
@@ -31,11 +32,19 @@ class Cells:
     rests: bool = False
     blocked: bool = False
     spent: dict[str, float] = field(default_factory=dict)
+    flat: tuple[float, ...] = ()
 
     def takes(self) -> float:
         """Most that goes in now, W."""
         if self.blocked:
             return 0.0
+        most, reference, knee, end = self.flat = self.flat or self.limits()
+        share = 100 * self.wh / self.cap
+        f = 1.0 if share <= knee else 1 - (1 - end) * (share - knee) / (100 - knee)
+        return min(most, reference * f)
+
+    def limits(self) -> tuple[float, ...]:
+        """Most of all, most below the knee, knee and end: what its plate says."""
         taper = {"knee_percent": 95.0, "end_percent": 35.0, **self.spec.get("taper", {})}
         wall = max((i["most_w"] for i in self.spec.get("ac_inputs", {}).values()), default=0.0)
         most = self.spec.get("max_charge_w", math.inf)
@@ -46,9 +55,7 @@ class Cells:
             or sun
         )
         reference = taper.get("reference_w") or usual
-        share, knee, end = 100 * self.wh / self.cap, taper["knee_percent"], taper["end_percent"] / 100
-        f = 1.0 if share <= knee else 1 - (1 - end) * (share - knee) / (100 - knee)
-        return min(most, reference * f)
+        return most, reference, taper["knee_percent"], taper["end_percent"] / 100
 
 
 class BySecond:
@@ -104,6 +111,10 @@ class BySecond:
                 "cycling": lambda s: Clock(s, s["phase"]),
                 "job": lambda s: Task(s, start, self.length),
             }.get(spec["kind"], lambda s: s["watts"])(spec)
+        self.reached = {
+            key: [k for k, f in plan["feeds"].items() if self.reaches(f, load["circuit_id"])]
+            for key, load in plan["loads"].items()
+        }
         self.served = dict.fromkeys(plan["loads"], 0.0)
         self.total: dict[str, float] = {}
         self.marks: list[tuple[float, str]] = []
@@ -300,10 +311,7 @@ class BySecond:
     def second(self, t: float) -> None:
         legs: dict[str, list[float]] = {}
         for key, load in self.plan["loads"].items():
-            feeds = [f for k, f in self.plan["feeds"].items() if self.reaches(f, load["circuit_id"])]
-            source = next(
-                (self.at.get(k) for k, f in self.plan["feeds"].items() if f in feeds and self.at.get(k)), None
-            )
+            source = next((self.at[k] for k in self.reached[key] if self.at.get(k)), None)
             powered = (
                 source is not None and (source == "grid" or self.alive(source, t)) and not self.is_shed(load)
             )
@@ -338,14 +346,14 @@ class BySecond:
 
     h = 1 / 3600
 
-    def signature(self) -> list[bool]:
+    def signature(self) -> list[float]:
         """On which side of every level everything is."""
-        told = [amount <= 0 for amount in (*self.tank.values(), *self.left.values())]
+        told: list[float] = [amount <= 0 for amount in (*self.tank.values(), *self.left.values())]
         for key, cell in self.cells.items():
             floor = cell.cap * cell.spec.get("cutoff_percent", 0.0) / 100
             told += [cell.wh <= floor, cell.wh >= cell.cap, cell.rests]
-            told += [self.percent(key) >= level - 1e-9 for level in self.levels]
-            told += [self.percent(key) <= level + 1e-9 for level in self.levels]
+            share = self.percent(key)
+            told += [bisect_right(self.levels, share + 1e-9), bisect_left(self.levels, share - 1e-9)]
         return told
 
     def kept(self) -> Any:

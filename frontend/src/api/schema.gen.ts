@@ -1595,13 +1595,25 @@ export interface components {
         /**
          * Act
          * @description Something that someone does, or did, at a moment: a part is switched off, or on again.
+         *
+         *     Of a station it is its output; of a station, link, generator or vehicle also one outlet or one input.
          */
         Act: {
             /** At S */
             at_s: number;
             /**
+             * Input Id
+             * @description of that station, or of its pack: nothing comes in by it
+             */
+            input_id?: string | null;
+            /**
+             * Outlet Id
+             * @description of that part: what hangs on it loses power
+             */
+            outlet_id?: string | null;
+            /**
              * Pack Id
-             * @description pack of that station that is unplugged, or plugged in; where the first act with it is “on”, it is not there before
+             * @description pack of that station that is unplugged, or plugged in; where the first act with it is “on”, it is not there before; with an input, the pack whose input it is
              */
             pack_id?: string | null;
             /** Part Id */
@@ -1610,7 +1622,7 @@ export interface components {
              * Room
              * @enum {string}
              */
-            room: "circuits" | "loads" | "stations" | "generators" | "leads";
+            room: "circuits" | "loads" | "stations" | "links" | "generators" | "vehicles" | "externals" | "arrays" | "leads";
             /**
              * Turn
              * @enum {string}
@@ -1892,6 +1904,8 @@ export interface components {
         /**
          * BatteryShare
          * @description One station's cells over the run: what they held, what came in and went out, in Wh at the cells.
+         *
+         *     Stored energy is straight between points: while charging tapers, points stand close enough for that.
          */
         BatteryShare: {
             /** Cell Wh */
@@ -1920,6 +1934,11 @@ export interface components {
             readings?: {
                 [key: string]: components["schemas"]["weary_cedar__core__outage__result__Reading"];
             };
+            /**
+             * Shown H
+             * @default []
+             */
+            shown_h: (number | null)[];
             /** Start Percent */
             start_percent: number;
             /** Stored End Wh */
@@ -2646,7 +2665,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            flow_room: "ways" | "leads" | "suns" | "";
+            flow_room: "ways" | "leads" | "externals" | "suns" | "";
             /** Id */
             id: string;
             /** Key */
@@ -2873,7 +2892,8 @@ export interface components {
             station_id?: string | null;
             /**
              * Transfer Efficiency
-             * @default 0.89
+             * @description of what it gives, what arrives in the cells
+             * @default 0.9
              */
             transfer_efficiency: number;
             /** Weight Kg */
@@ -3378,7 +3398,7 @@ export interface components {
              *       "count": 1,
              *       "dc_inputs": {},
              *       "name": "pack",
-             *       "nameplate_wh": 2048,
+             *       "nameplate_wh": 2000,
              *       "reading_offset_percent": 0
              *     }
              */
@@ -4000,6 +4020,25 @@ export interface components {
             ends: string;
         };
         /**
+         * HowLong
+         * @description Hours with their range, by what share all that is drawn may be off, and what they are about.
+         */
+        HowLong: {
+            /**
+             * Basis
+             * @default what is stored at the start, at the mean load, with nothing that recharges it
+             */
+            basis: string;
+            /** Doubt */
+            doubt: number;
+            /** High H */
+            high_h: number | null;
+            /** Hours */
+            hours: number | null;
+            /** Low H */
+            low_h: number | null;
+        };
+        /**
          * IdleCutout
          * @description The station turns its output off when little has been drawn for long.
          */
@@ -4299,7 +4338,7 @@ export interface components {
         };
         /**
          * LeadShare
-         * @description A recharge link, a vehicle's socket or an external battery: what was taken, Wh before its loss.
+         * @description A lead into an input, or an external battery: what was taken, Wh before its loss.
          */
         LeadShare: {
             /**
@@ -4809,16 +4848,11 @@ export interface components {
          * @description All needs, the costliest first, with what is not known well enough.
          */
         NeedList: {
+            how_long: components["schemas"]["HowLong"];
             /** Measure Next */
             measure_next: string | null;
             /** Needs */
             needs: components["schemas"]["Need"][];
-            /** Runtime H */
-            runtime_h: number | null;
-            /** Runtime High H */
-            runtime_high_h: number | null;
-            /** Runtime Low H */
-            runtime_low_h: number | null;
             /** Wh Day */
             wh_day: number;
             /** Wh Day Error */
@@ -4903,16 +4937,6 @@ export interface components {
              * @example 18:00:00
              */
             wakes: string;
-        };
-        /**
-         * OffSpan
-         * @description A stretch in which something was kept off, s.
-         */
-        OffSpan: {
-            /** Begins S */
-            begins_s: number;
-            /** Ends S */
-            ends_s: number;
         };
         /**
          * Option
@@ -5126,8 +5150,7 @@ export interface components {
          * @description What is shown of a plan before and after an edit.
          */
         Outlook: {
-            /** Runtime H */
-            runtime_h: number | null;
+            how_long: components["schemas"]["HowLong"];
             verdict: components["schemas"]["Verdict"];
             /** Wh Day */
             wh_day: number;
@@ -5918,7 +5941,7 @@ export interface components {
              * Off
              * @default []
              */
-            off: components["schemas"]["OffSpan"][];
+            off: components["schemas"]["Stretch"][];
             /** Words */
             words: string;
         };
@@ -5940,6 +5963,10 @@ export interface components {
         /**
          * RunResult
          * @description Everything a run yields. Derived from the plan alone; same plan, same bytes.
+         *
+         *     Devices stand by their ids in the plan; `sources`, where parts of several kinds stand together, by
+         *     `stations/…`, `links/…`, `generators/…`, `vehicles/…` and `grid`, `compartments` by load and compartment.
+         *     An array stands for all that are joined to its input. What each key holds is in docs/result.md.
          */
         RunResult: {
             /**
@@ -5966,6 +5993,13 @@ export interface components {
              * @default []
              */
             events: components["schemas"]["Event"][];
+            /**
+             * Externals
+             * @default {}
+             */
+            externals: {
+                [key: string]: components["schemas"]["LeadShare"];
+            };
             /**
              * Flows
              * @default []
@@ -6530,8 +6564,8 @@ export interface components {
          * @description One output over the run: AC energy given, time on, and its legs as change points.
          *
          *     `leg_limit_va` is that of its own leg, or of the feed that it gives through, if that is one.
-         *     Of an engine: litres, running hours, starts, hours under its healthy minimum; litres left are null
-         *     where the fuel on hand is not known.
+         *     Of an engine: litres, when it ran, starts, hours under its healthy minimum; litres left are null
+         *     where the fuel on hand is not known. The stretches in `ran` are together `on_s`.
          */
         SourceShare: {
             /**
@@ -6588,6 +6622,11 @@ export interface components {
              * @default 0
              */
             over_s: number;
+            /**
+             * Ran
+             * @default []
+             */
+            ran: components["schemas"]["Stretch"][];
             /** Second L */
             second_l?: number | null;
             /** Starts */
@@ -7119,6 +7158,16 @@ export interface components {
             swap_s: number;
         };
         /**
+         * Stretch
+         * @description From when to when something went on, s.
+         */
+        Stretch: {
+            /** Begins S */
+            begins_s: number;
+            /** Ends S */
+            ends_s: number;
+        };
+        /**
          * SumOfPlan
          * @description What a plan knows of a sum: the parts that it may be about, and the figures of the chosen one.
          */
@@ -7137,6 +7186,8 @@ export interface components {
          * @description A sum: what it answers and what goes in.
          */
         SumView: {
+            /** Basis */
+            basis: string;
             /** Given */
             given: components["schemas"]["GivenView"][];
             /** Name */
@@ -7645,7 +7696,7 @@ export interface components {
             gfci: "yes" | "no" | "unknown";
             /**
              * Inverter Efficiency
-             * @description from its battery to its outlet; 1 where the kWh are what arrives there
+             * @description from its battery to its outlet or 12 V socket; 1 where the kWh are what arrives there
              * @default 1
              */
             inverter_efficiency: number;

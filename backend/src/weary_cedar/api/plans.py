@@ -13,6 +13,7 @@ from weary_cedar.api.views import HistoryLine, HistoryView, PlanLine, PlanView, 
 from weary_cedar.core.answers import Climate, climates
 from weary_cedar.core.beginning import RoomOf, room_list
 from weary_cedar.core.checks import Finding, findings_of
+from weary_cedar.core.decide.how_long import HowLong
 from weary_cedar.core.decide.how_sure import judged
 from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.errors import InvalidInput, Problem, RevisionMissing
@@ -73,7 +74,7 @@ class Outlook(BaseModel):
     verdict: Verdict
     wh_day: float
     wh_day_error: float
-    runtime_h: float | None
+    how_long: HowLong
 
 
 class Trial(BaseModel):
@@ -328,7 +329,7 @@ def _tried(document: str, patch: bytes) -> bytes:
 def _outlook(plan: Plan, verdict: Verdict) -> Outlook:
     needs = need_list(plan)
     return Outlook(
-        verdict=verdict, wh_day=needs.wh_day, wh_day_error=needs.wh_day_error, runtime_h=needs.runtime_h
+        verdict=verdict, wh_day=needs.wh_day, wh_day_error=needs.wh_day_error, how_long=needs.how_long
     )
 
 

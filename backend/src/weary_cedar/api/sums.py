@@ -31,6 +31,8 @@ class SumView(BaseModel):
     title: str
     given: list[GivenView]
     source: str
+    #: What its answer is about, where another figure of the plan could be taken for it.
+    basis: str
 
 
 class FoundView(BaseModel):
@@ -71,7 +73,7 @@ class SumOfPlan(BaseModel):
 
 Figures = Annotated[
     dict[str, Annotated[str, Field(max_length=60)]],
-    Body(openapi_examples={"cord": {"value": {"length": "25 ft", "awg": "14", "amps": "2.5"}}}),
+    Body(openapi_examples={"cord": {"value": {"length": "40 ft", "awg": "12", "amps": "8"}}}),
 ]
 
 
@@ -83,6 +85,7 @@ def sums() -> list[SumView]:
             name=item.name,
             title=item.title,
             source=item.source,
+            basis=item.basis,
             given=[GivenView(key=g.key, label=g.label, unit=g.unit, default=g.default) for g in item.given],
         )
         for item in SUMS.values()

@@ -48,7 +48,7 @@ def deeds(plan: Plan, run: RunResult) -> dict[tuple[str, str], str]:
         told = f"gives {_energy(given / days)} a day" if given else NOTHING
         words["vehicles", key] = told
     for key in plan.externals:
-        found = run.leads.get(key)
+        found = run.externals.get(key)
         taken = found.taken_wh if found else 0.0
         words["externals", key] = f"gives {_energy(taken)} in all" if taken else NOTHING
     return words

@@ -152,7 +152,7 @@ class Fresh(BaseModel):
 
     model_config = ConfigDict(frozen=True)
 
-    pack: Pack = Pack(name="pack", nameplate_wh=2048.0)
+    pack: Pack = Pack(name="pack", nameplate_wh=2000.0)
     receptacle: Receptacle = Receptacle(kind="5-20", rating_a=20.0)
     ac_input: AcInput = AcInput(most_w=1500.0)
     dc_input: DcInput = DcInput(high_v=60.0, most_a=15.0, most_w=500.0)

@@ -14,7 +14,7 @@ from weary_cedar.core.network.neutral_states import neutral_states
 from weary_cedar.core.plan import Hookup, Plan, Recharge, Station
 
 #: Where a stroke's flow is found in a run: room of the result, and the part there.
-FlowRoom = Literal["ways", "leads", "suns", ""]
+FlowRoom = Literal["ways", "leads", "externals", "suns", ""]
 
 
 class DrawnPart(BaseModel):
@@ -136,7 +136,7 @@ def _externals(plan: Plan) -> Iterator[DrawnStroke]:
                 begins=f"externals/{key}",
                 ends=f"stations/{battery.station_id}",
                 rating_va=entry.most_w,
-                flow_room="leads",
+                flow_room="externals",
                 flow_key=key,
             )
 

@@ -50,7 +50,11 @@ def with_other_station(plan: Plan, station_id: str, other: Station) -> Plan:
     acts = {
         key: act
         for key, act in plan.outage.acts.items()
-        if not (act.room == "stations" and act.part_id == station_id and act.pack_id is not None)
+        if not (
+            act.room == "stations"
+            and act.part_id == station_id
+            and (act.pack_id or act.outlet_id or act.input_id)
+        )
     }
     outage = plan.outage.model_copy(update={"pack_charge_percent": charges, "acts": acts})
     stations = {**plan.stations, station_id: new}

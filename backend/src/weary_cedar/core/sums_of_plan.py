@@ -185,7 +185,7 @@ READERS: dict[str, Reader] = {
     "efficiency": _station(lambda unit: 100 * unit.inverter_efficiency),
     "cutoff": _station(lambda unit: unit.cutoff_percent),
     "charger": _station(lambda unit: 100 * unit.charge_efficiency),
-    "load": lambda subject: round(subject.mean_w) or None,
+    "load": lambda subject: round(subject.mean_w, 1) or None,
     "daily": lambda subject: round(24 * subject.mean_w) or None,
     "runtime.charge": _start_percent,
     "readings.delivered": lambda subject: subject.delivered,

@@ -40,7 +40,7 @@ def _devices(result: RunResult, folder: Path) -> list[Path]:
     """A file a device: `battery-ID.csv`, `station-ID.csv`, `sun-ID.csv`, `lead-ID.csv` and so on."""
     files = []
     for key, battery in result.batteries.items():
-        columns = ("t_s", "stored_wh", "draw_w", "offered_w")
+        columns = ("t_s", "stored_wh", "draw_w", "offered_w", "shown_h")
         files.append(_table(folder / f"battery-{key}.csv", battery, columns))
         for part, reading in battery.readings.items():
             files.append(_table(folder / f"reading-{key}-{part}.csv", reading, ("t_s", "percent")))
@@ -51,8 +51,9 @@ def _devices(result: RunResult, folder: Path) -> list[Path]:
         files.append(_table(folder / f"sun-{key}.csv", sun, ("t_s", "offered_w", "taken_w")))
     for key, way in result.ways.items():
         files.append(_table(folder / f"lead-{key}.csv", way, ("t_s", "a_va", "b_va")))
-    for key, lead in result.leads.items():
-        files.append(_table(folder / f"charging-{key}.csv", lead, ("t_s", "watts")))
+    for room, shares in (("charging", result.leads), ("external", result.externals)):
+        for key, lead in shares.items():
+            files.append(_table(folder / f"{room}-{key}.csv", lead, ("t_s", "watts")))
     for key, part_cold in result.compartments.items():
         name = key.replace("/", "-")
         files.append(_table(folder / f"compartment-{name}.csv", part_cold, ("t_s", "contents_c", "air_c")))

@@ -1,4 +1,4 @@
-"""Figures of sums with units as people write them: `length=25ft awg=14 amps=2.5`."""
+"""Figures of sums with units as people write them: `length=40ft awg=12 amps=8`."""
 
 from weary_cedar.core.errors import InvalidInput, Problem
 from weary_cedar.core.sums import SUMS, Given

@@ -1,5 +1,7 @@
 """Needs and transfer switch: by hand."""
 
+import math
+
 import pytest
 from builders import circuit, cycling, house, job, load, steady
 
@@ -8,6 +10,7 @@ from weary_cedar.core.decide.transfer_switch import best_circuits, interlock_out
 from weary_cedar.core.network import network_of
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import read_plan
+from weary_cedar.core.supply.station_energy import runtime_uncertainty
 from weary_cedar.demo import demo_plan
 
 CIRCUITS = {
@@ -32,17 +35,20 @@ def test_needs_by_hand() -> None:
     found = need_list(read_plan(house(CIRCUITS, LOADS, station=station)))
     assert [need.load_id for need in found.needs] == ["dark", "a", "b", "m1", "pump"]
     assert found.wh_day == pytest.approx(2400 + 2400 + 960 + 240)
-    assert found.runtime_h == pytest.approx(5000 / 300)
+    told = found.how_long
+    assert told.hours == pytest.approx(5000 / 300)
     a = next(need for need in found.needs if need.load_id == "a")
     assert a.wh_day == pytest.approx(2400)
     assert a.alone_h == pytest.approx(5000 / 150)
     assert a.costs_h == pytest.approx(5000 / 200 - 5000 / 300)
     assert a.share == pytest.approx(0.4)
     assert found.measure_next == "b"
-    assert found.runtime_low_h is not None
-    assert found.runtime_high_h is not None
     doubt_w = ((0.05 * 100) ** 2 + (0.5 * 100) ** 2 + (0.5 * 40) ** 2 + (0.35 * 10) ** 2) ** 0.5
-    assert found.runtime_low_h == pytest.approx(5000 / (300 + doubt_w))
+    unit = read_plan(house(CIRCUITS, LOADS, station)).stations["unit"]
+    loads, stations = doubt_w / 250, runtime_uncertainty(unit, 250)
+    assert told.doubt == pytest.approx(math.hypot(loads, stations))
+    assert told.low_h == pytest.approx(5000 / (50 + 250 * (1 + told.doubt)))
+    assert told.high_h == pytest.approx(5000 / (50 + 250 * (1 - told.doubt)))
     assert {need.load_id for need in found.needs if need.hog} == {"dark"}
     dark = next(need for need in found.needs if need.load_id == "dark")
     assert (dark.costs_h, dark.share) == (None, 0.0)
@@ -81,20 +87,20 @@ def test_interlock_with_nobody_shedding() -> None:
 
 
 def test_a_linked_pair_lasts_as_long_as_its_busier_unit() -> None:
-    """3,584 Wh at 97 % on each leg with its own idle draw: all that is wanted is on leg A."""
+    """3,400 Wh at 97 % on each leg with its own idle draw: all that is wanted is on leg A."""
     plan = demo_plan("canal")
     needs = need_list(plan)
     watts = needs.wh_day / 24
-    assert needs.runtime_h == pytest.approx(3584 * 0.97 / (watts / 0.9 + 30))
+    assert needs.how_long.hours == pytest.approx(3400 * 0.97 / (watts / 0.9 + 30))
     outage = plan.outage.model_copy(update={"start_charge_percent": {"left": 50.0}})
     fewer = need_list(plan.model_copy(update={"outage": outage}))
-    assert fewer.runtime_h == pytest.approx(3584 * 0.47 / (watts / 0.9 + 30))
+    assert fewer.how_long.hours == pytest.approx(3400 * 0.47 / (watts / 0.9 + 30))
     other = {
         key: c.model_copy(update={"spaces": (3,)}) for key, c in plan.circuits.items() if key == "aquarium"
     }
     moved = need_list(plan.model_copy(update={"circuits": {**plan.circuits, **other}}))
     tank = sum(need.wh_day for need in needs.needs if need.circuit_id == "aquarium") / 24
-    assert moved.runtime_h == pytest.approx(3584 * 0.97 / (max(tank, watts - tank) / 0.9 + 30))
+    assert moved.how_long.hours == pytest.approx(3400 * 0.97 / (max(tank, watts - tank) / 0.9 + 30))
 
 
 def test_a_240_v_load_drains_both_units() -> None:

@@ -123,3 +123,15 @@ def test_dropped_job_is_all_unserved() -> None:
     play(demand, 1000, [(0, False), (500, True)])
     assert demand.unserved_wh(200, 0) == pytest.approx(1000 / 60 + 200 * 2 / 60)
     assert not demand.wants
+
+
+def test_a_job_that_wakes_in_the_second_in_which_power_goes_waits_until_its_latest_hour() -> None:
+    item = JobDemand(a_job(), [(100.0, 500.0)])
+    item.power(0.0, True)
+    item.step(100.0)
+    item.power(100.0, False)
+    assert item.wants
+    assert item.next_s == 500.0
+    item.step(500.0)
+    assert not item.wants
+    assert item.unserved_wh(0.0, 0.0) > 0

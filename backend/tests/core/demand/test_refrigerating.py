@@ -10,10 +10,11 @@ from builders import circuit as breaker
 from builders import house, load, one_load
 from scipy.integrate import solve_ivp
 
+from weary_cedar.core.demand import RefrigeratingDemand
 from weary_cedar.core.demand.cold_store import ColdStore
 from weary_cedar.core.library import beginnings
 from weary_cedar.core.outage import run_outage
-from weary_cedar.core.plan import Compartment, read_plan
+from weary_cedar.core.plan import Compartment, Refrigerating, read_plan
 
 DAY_S = 86_400.0
 SPEC = beginnings()["refrigerating"].model_dump(mode="json", exclude_none=True)
@@ -127,6 +128,33 @@ def test_a_chest_outdoors_follows_the_weather_and_a_defrost_comes_on_its_clock()
     drawn = result.load_series["box"]
     assert set(drawn.watts) == {0.0, 300.0}, "colder outdoors than inside: it never cools"
     assert sum(w == 300.0 for w in drawn.watts) == math.floor(48 / 12) - 1
+
+
+class Still:
+    """Air that stays at 21 °C."""
+
+    def at(self, t: float) -> float:
+        return 21.0
+
+    def next_change(self, t: float) -> float:
+        return math.inf
+
+
+@pytest.mark.parametrize(("runs_before", "resumes"), [(True, True), (False, False)])
+def test_after_a_gap_inside_its_band_it_goes_on_as_its_thermostat_stands(
+    runs_before: bool, resumes: bool
+) -> None:
+    """Power gone for five minutes while it cools, or while it rests: the contents stay inside the band."""
+    item = RefrigeratingDemand(Refrigerating.model_validate(SPEC), Still(), 0.5)
+    item.power(0.0, True)
+    t = 0.0
+    while (item.watts > 0) is not runs_before or t == 0.0:
+        t = item.next_s
+        item.step(t)
+    gap_s = t + 60.0
+    item.power(gap_s, False)
+    item.power(gap_s + 300.0, True)
+    assert (item.watts > 0) is resumes
 
 
 def _series(result: object) -> tuple[tuple[float, ...], tuple[float, ...]]:

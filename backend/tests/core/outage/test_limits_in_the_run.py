@@ -5,7 +5,7 @@ from typing import Any
 
 import pytest
 from builders import Json, steady
-from outside.test_by_the_second import MODULE, engine, feed, plan, recharge, rule, station
+from outside.test_by_the_second import MODULE, SUN_INPUT, array, engine, feed, plan, recharge, rule, station
 
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.carriers import EngineCarrier
@@ -160,3 +160,19 @@ def test_an_input_that_tripped_is_told_and_told_again_when_it_is_reset() -> None
     resets = [event for event in result.events if event.kind == "reset" and event.part == "r"]
     assert len(resets) >= 1
     assert not [item for item in result.unused if "never needed" in item.why]
+
+
+def test_what_sleeps_at_nothing_is_fed_by_the_sun_first() -> None:
+    """Empty to 0 %, 3 W asleep, sun of 2 W and then of 103 W: 100 W go in."""
+    made = plan(
+        stations={"unit": station(1_000.0, cutoff_percent=0.0, sleep_w=3.0, dc_inputs={"sun": SUN_INPUT})},
+        feeds={"feed": feed("unit")},
+        arrays={"a": {**array("unit", "sun"), "seen": {"t_s": [0.0, 3600.0], "watts": [2.0, 103.0]}}},
+    )
+    made["outage"].update(start_charge_percent={"unit": 0.0}, length_s=2 * 3600.0)
+    made["stations"]["unit"].update(self_discharge_percent_per_week=0.0)
+    made["stations"]["unit"]["dc_inputs"]["sun"] = {**SUN_INPUT, "efficiency": 1.0}
+    result = run(made)
+    assert result.batteries["unit"].stored_end_wh == pytest.approx(100.0)
+    assert result.ledger is not None
+    assert result.ledger.sleep_wh == pytest.approx(5.0)

@@ -149,11 +149,11 @@ def test_the_order_of_recharging_says_what_yields() -> None:
     made["externals"] = {"cells": {**battery, **joined}}
     usual = run(made)
     assert usual.suns["sun"].taken_wh == pytest.approx(800.0)
-    assert usual.leads["cells"].taken_wh == pytest.approx(200.0)
+    assert usual.externals["cells"].taken_wh == pytest.approx(200.0)
     made["strategy"]["rules"] = [{"kind": "order", "sources": ["battery", "sun"]}]
     told_so = run(made)
     assert told_so.suns["sun"].taken_wh == pytest.approx(400.0)
-    assert told_so.leads["cells"].taken_wh == pytest.approx(600.0)
+    assert told_so.externals["cells"].taken_wh == pytest.approx(600.0)
     assert told_so.rules[0].lasting
     assert "more than one source" in run(plan({"kind": "order", "sources": ["sun"]})).rules[0].never
 

@@ -2,6 +2,8 @@
 
 import copy
 import json
+import math
+from itertools import pairwise
 from typing import Any
 
 import pytest
@@ -240,8 +242,15 @@ def test_one_day_traced_by_hand() -> None:
     points = list(zip([t / HOUR_S for t in battery.t_s], battery.stored_wh, strict=True))
     bent, full = 10 + 6 / 13, 10 + 6 / 13 + 0.7621400520468967 / 2.6
     expected = [(0, 1_000), (8, 600), (bent, 969.2307692), (full, 1_000), (12, 1_000), (24, 400)]
-    for (hour, wh), (known_h, known_wh) in zip(points, expected, strict=True):
+    corners = [(hour, wh) for hour, wh in points if not bent + 1e-6 < hour < full - 1e-6]
+    for (hour, wh), (known_h, known_wh) in zip(corners, expected, strict=True):
         assert (hour, wh) == pytest.approx((known_h, known_wh), rel=1e-6)
+    #: Along the bend dE/dt = 150 W · e^(-2.6 h): what is said of the charge between two points is true, too.
+    for (one_h, one), (two_h, two) in pairwise(points):
+        middle_h = (one_h + two_h) / 2
+        if bent <= middle_h <= full:
+            true = 969.2307692 + 150 * (1 - math.exp(-2.6 * (middle_h - bent))) / 2.6
+            assert (one + two) / 2 == pytest.approx(true, abs=0.1)
 
 
 def test_an_engine_alone_feeds_the_house_and_its_fuel_is_told() -> None:

@@ -1,6 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import type { HookupDrawing, RunResult } from "../../api/client";
-import { greatest, indexAt } from "../outage/series";
+import { between, greatest, indexAt } from "../outage/series";
 
 export type DrawnPart = HookupDrawing["parts"][number];
 export type DrawnStroke = HookupDrawing["strokes"][number];
@@ -123,8 +123,8 @@ export function flowOf(run: RunResult | undefined, stroke: DrawnStroke, at: numb
     const all = way?.a_va?.map((va, index) => va + (way.b_va?.[index] ?? 0));
     return way ? read(way.t_s, all) : null;
   }
-  if (stroke.flow_room === "leads") {
-    const lead = run.leads?.[stroke.flow_key];
+  if (stroke.flow_room === "leads" || stroke.flow_room === "externals") {
+    const lead = run[stroke.flow_room]?.[stroke.flow_key];
     return lead ? read(lead.t_s, lead.watts) : null;
   }
   if (stroke.flow_room === "suns") {
@@ -138,6 +138,5 @@ export function flowOf(run: RunResult | undefined, stroke: DrawnStroke, at: numb
 export function filledAt(run: RunResult | undefined, id: string, at: number | null): number | null {
   const cell = run?.batteries?.[id];
   if (!cell || at === null) return null;
-  const index = indexAt(cell.t_s ?? [], at);
-  return (cell.stored_wh?.[index] ?? 0) / cell.cell_wh;
+  return between(cell.t_s, cell.stored_wh, at) / cell.cell_wh;
 }

@@ -1,52 +1,50 @@
-import type { Plan } from "../../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { answer, client, type Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { NumberField } from "../../ui/NumberField";
-import { leadWords } from "../feed/leads";
 
 type Outage = Plan["outage"];
 type Act = NonNullable<Outage["acts"]>[string];
-type Part = Pick<Act, "room" | "part_id" | "pack_id">;
+type Part = Pick<Act, "room" | "part_id" | "pack_id" | "outlet_id" | "input_id">;
 
-/** Everything that someone may switch, plug or unplug, by one word each. */
-function partsOf(plan: Plan): [string, string, Part][] {
-  const found: [string, Part][] = [
-    ...Object.entries(plan.stations ?? {}).flatMap(([id, station]): [string, Part][] => [
-      [`output of ${station.name}`, { room: "stations", part_id: id, pack_id: null }],
-      ...Object.entries(station.packs ?? {}).map(([key, pack]): [string, Part] => [
-        `${pack.name} of ${station.name}`,
-        { room: "stations", part_id: id, pack_id: key },
-      ]),
-    ]),
-    ...Object.keys(plan.leads ?? {}).map((id): [string, Part] => [
-      leadWords(plan, id),
-      { room: "leads", part_id: id, pack_id: null },
-    ]),
-    ...Object.entries(plan.generators ?? {}).map(([id, item]): [string, Part] => [
-      item.name,
-      { room: "generators", part_id: id, pack_id: null },
-    ]),
-    ...Object.entries(plan.circuits ?? {}).map(([id, item]): [string, Part] => [
-      `breaker of ${item.label}`,
-      { room: "circuits", part_id: id, pack_id: null },
-    ]),
-    ...Object.entries(plan.loads ?? {}).map(([id, item]): [string, Part] => [
-      item.name,
-      { room: "loads", part_id: id, pack_id: null },
-    ]),
-  ];
-  return found.map(([words, part]) => [keyOf(part), words, part]);
+/** A part that someone switches, as the strip names it: room, id, then a pack, an outlet or an input. */
+function partOf(value: string): Part {
+  const [room, part_id = "", ...more] = value.split("/");
+  const named = (kind: string) =>
+    more.find((item) => item.startsWith(`${kind}:`))?.slice(kind.length + 1) ?? null;
+  return {
+    room: room as Act["room"],
+    part_id,
+    pack_id: more.find((item) => !item.includes(":")) ?? null,
+    outlet_id: named("outlet"),
+    input_id: named("input"),
+  };
 }
 
-const keyOf = ({ room, part_id, pack_id }: Part) => [room, part_id, pack_id ?? ""].join("/");
+function keyOf({ room, part_id, pack_id, outlet_id, input_id }: Part): string {
+  const inner = [pack_id, outlet_id && `outlet:${outlet_id}`, input_id && `input:${input_id}`];
+  return [room, part_id, ...inner].filter(Boolean).join("/");
+}
+
+/** Everything that someone may switch, plug or unplug, by one word each. */
+function useSwitched(): (readonly [string, string])[] {
+  const { view } = useDesk();
+  const path = { plan_id: view.id };
+  const blocks = useQuery({
+    queryKey: ["blocks", view.id, view.revision],
+    queryFn: () => answer(client.GET("/api/plans/{plan_id}/blocks", { params: { path } })),
+    placeholderData: (before) => before,
+  });
+  const lane = blocks.data?.find(({ lane }) => lane === "acts");
+  return (lane?.parts ?? []).map(({ value, name }) => [value, name] as const);
+}
 
 /** What someone does, or did, at set hours: a part is switched off or on, plugged in or unplugged. */
 export function Acts({ outage, change }: { outage: Outage; change: (part: Partial<Outage>) => void }) {
-  const { view } = useDesk();
   const acts = outage.acts ?? {};
-  const parts = partsOf(view.plan);
-  const choices = parts.map(([key, words]) => [key, words] as const);
-  const first = parts[0]?.[2];
+  const choices = useSwitched();
+  const first = choices[0] && partOf(choices[0][0]);
   const set = (id: string, part: Partial<Act>) =>
     change({ acts: { ...acts, [id]: { ...(acts[id] as Act), ...part } } });
   const add = () => {
@@ -65,7 +63,7 @@ export function Acts({ outage, change }: { outage: Outage; change: (part: Partia
             label="part"
             value={keyOf(act)}
             choices={choices}
-            onSave={(key) => set(id, parts.find(([other]) => other === key)?.[2] ?? {})}
+            onSave={(key) => set(id, partOf(key))}
           />
           <ChoiceField
             label="goes"

@@ -1,5 +1,5 @@
 import type { RunResult } from "../../api/client";
-import { watts, whole } from "../../ui/format";
+import { tenth, watts, whole } from "../../ui/format";
 import type { Scale } from "./span";
 
 /** Index of the last change point at or before a moment. */
@@ -15,7 +15,7 @@ export function indexAt(times: readonly number[], at: number): number {
 }
 
 /** A value at a moment, straight between change points. */
-function between(times: readonly number[] = [], values: readonly number[] = [], at: number): number {
+export function between(times: readonly number[] = [], values: readonly number[] = [], at: number): number {
   const index = indexAt(times, at);
   const from = times[index] ?? 0;
   const to = times[index + 1] ?? from;
@@ -54,7 +54,7 @@ export function feedingAt(run: RunResult, at: number): string[] {
     .map((source) => read(source.t_s, source.a_w) + read(source.t_s, source.b_w))
     .filter((gives) => gives > 0.5)
     .map((gives) => `the utility gives ${watts(gives)}`);
-  const charging = Object.values(run.leads ?? {})
+  const charging = [...Object.values(run.leads ?? {}), ...Object.values(run.externals ?? {})]
     .map((lead) => ({ lead, gives: read(lead.t_s, lead.watts) }))
     .filter(({ gives }) => gives > 0.5)
     .map(({ lead, gives }) => `${lead.name} ${watts(gives)}`);
@@ -70,7 +70,15 @@ export function feedingAt(run: RunResult, at: number): string[] {
   const apart = Object.values(run.batteries ?? {}).some(
     (cell) => Object.keys(cell.readings ?? {}).length > 0,
   );
-  return [...sources, ...suns, ...(cells.length > 1 || apart ? cells : [])];
+  return [...sources, ...suns, ...(cells.length > 1 || apart ? cells : []), ...displaysAt(run, at)];
+}
+
+/** Remaining time as the displays of stations that feed something show it: not what this program expects. */
+function displaysAt(run: RunResult, at: number): string[] {
+  return Object.values(run.batteries ?? {}).flatMap((cell) => {
+    const shown = cell.shown_h?.[indexAt(cell.t_s ?? [], at)];
+    return shown == null || shown > 1_000 ? [] : [`the display of ${cell.name} shows ${tenth(shown)} h`];
+  });
 }
 
 /** How cold the contents of every compartment are at a moment: [name, °C, whether too warm]. */

@@ -6,7 +6,7 @@ from typing import Any, Literal
 from pydantic import BaseModel
 
 from weary_cedar.core.decide.block_new import SNAP_S, add_block, clock_at, snapped
-from weary_cedar.core.decide.block_parts import parts_of
+from weary_cedar.core.decide.block_parts import act_of_part, parts_of
 from weary_cedar.core.decide.blocks import DAY_S, Block, blocks_of, daily
 from weary_cedar.core.errors import InvalidInput, NotFound, Problem
 from weary_cedar.core.plan import Plan, read_plan
@@ -123,7 +123,7 @@ def _part(plan: Plan, document: Json, block: Block, deed: BlockDeed) -> None:
         right = ", ".join(choices.values()) or "nothing: the part of this block is fixed"
         problem = Problem("/value", deed.value[:80], right)
         raise InvalidInput(str(problem), (problem,))
-    room, part_id, *pack = deed.value.split("/")
+    room, part_id, *_ = deed.value.split("/")
     if block.lane == "vehicles":
         above, _, index = block.part.rpartition("/")
         hours = _inside(document, above).pop(int(index))
@@ -131,9 +131,7 @@ def _part(plan: Plan, document: Json, block: Block, deed: BlockDeed) -> None:
         return
     held = _inside(document, block.part)
     if block.lane == "acts":
-        held |= {"room": room, "part_id": part_id}
-        held.pop("pack_id", None)
-        held |= {"pack_id": pack[0]} if pack else {}
+        held |= act_of_part(deed.value)
         return
     held["kind"] = "door_open" if room == "loads" else "cord_unplugged"
     for gone in ("load_id", "lead_id"):

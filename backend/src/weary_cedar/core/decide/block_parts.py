@@ -4,11 +4,14 @@ from collections.abc import Iterator
 
 from pydantic import BaseModel
 
-from weary_cedar.core.plan import Act, Incident, Plan
+from weary_cedar.core.plan import Act, Incident, Plan, Station
+from weary_cedar.core.plan.lead import OUTLET_ROOMS
 from weary_cedar.core.plan.load import Refrigerating, Thermostatic
 
 #: Every cord at once.
 ANY_CORD = "leads/"
+#: Before the id of an outlet or an input in the value of a part.
+OUTLET, INPUT = "outlet:", "input:"
 
 
 class PartChoice(BaseModel):
@@ -32,7 +35,19 @@ def parts_of(plan: Plan, lane: str) -> list[PartChoice]:
 def part_of_act(act: Act) -> str:
     """The part that an act switches, as it is chosen."""
     pack = f"/{act.pack_id}" if act.pack_id else ""
-    return f"{act.room}/{act.part_id}{pack}"
+    outlet = f"/{OUTLET}{act.outlet_id}" if act.outlet_id else ""
+    entry = f"/{INPUT}{act.input_id}" if act.input_id else ""
+    return f"{act.room}/{act.part_id}{pack}{outlet}{entry}"
+
+
+def act_of_part(value: str) -> dict[str, str | None]:
+    """Fields of an act that switches a part, as `part_of_act` says it."""
+    room, part_id, *more = value.split("/")
+    fields: dict[str, str | None] = dict.fromkeys(("pack_id", "outlet_id", "input_id"))
+    for item in more:
+        kind, _, key = item.rpartition(":")
+        fields[f"{kind or 'pack'}_id"] = key
+    return {"room": room, "part_id": part_id, **fields}
 
 
 def part_of_incident(incident: Incident) -> str:
@@ -52,16 +67,30 @@ def heaters(plan: Plan) -> Iterator[tuple[str, Thermostatic]]:
 def _switched(plan: Plan) -> Iterator[tuple[str, str]]:
     for key, station in plan.stations.items():
         yield f"stations/{key}", station.name
-        for pack_id, pack in station.packs.items():
-            yield f"stations/{key}/{pack_id}", f"{pack.name} of {station.name}"
-    for key, engine in plan.generators.items():
-        yield f"generators/{key}", engine.name
+        yield from _inside(key, station)
+    for room, kind in OUTLET_ROOMS.items():
+        for key, part in getattr(plan, room).items():
+            if room != "stations":
+                yield f"{room}/{key}", part.name
+            for outlet in plan.outlets_of(kind, key) if room != "vehicles" else ():
+                yield f"{room}/{key}/{OUTLET}{outlet}", f"outlet {outlet} of {part.name}"
+    for room in ("externals", "arrays", "loads"):
+        for key, part in getattr(plan, room).items():
+            yield f"{room}/{key}", part.name
     for key, circuit in plan.circuits.items():
         yield f"circuits/{key}", f"breaker of {circuit.label}"
-    for key, load in plan.loads.items():
-        yield f"loads/{key}", load.name
     for key in plan.leads:
         yield f"leads/{key}", plan.lead_name(key)
+
+
+def _inside(key: str, station: Station) -> Iterator[tuple[str, str]]:
+    """Inputs and packs of a station."""
+    for entry in (*station.ac_inputs, *station.dc_inputs):
+        yield f"stations/{key}/{INPUT}{entry}", f"input {entry} of {station.name}"
+    for pack_id, pack in station.packs.items():
+        yield f"stations/{key}/{pack_id}", f"{pack.name} of {station.name}"
+        for entry in pack.dc_inputs:
+            yield f"stations/{key}/{pack_id}/{INPUT}{entry}", f"input {entry} of {pack.name}"
 
 
 def _going_wrong(plan: Plan) -> Iterator[tuple[str, str]]:

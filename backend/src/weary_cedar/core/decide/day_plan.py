@@ -110,10 +110,11 @@ class _Day:
 
     def _engines(self) -> Iterator[str]:
         for key, engine in self.plan.generators.items():
-            spans = self._spans(f"generators/{key}")
+            spans = self._ran(f"generators/{key}")
             if spans:
-                hours = sum(last - first for first, last in spans) / 3600.0
-                yield f"{_begun(engine.name)} runs {hours:.1f} h: {', '.join(map(self._span, spans))}"
+                before, until = (self._hours_run(f"generators/{key}", at) for at in (self.begins, self.ends))
+                told = ", ".join(map(self._span, spans))
+                yield f"{_begun(engine.name)} runs {until - before:.1f} h: {told}"
 
     def _utility(self) -> Iterator[str]:
         for window in sorted(self.plan.outage.grid.values(), key=lambda window: window.at_s):
@@ -157,7 +158,7 @@ class _Day:
 
     def _doings(self) -> Iterator[Doing]:
         for key, engine in self.plan.generators.items():
-            for first, last in self._spans(f"generators/{key}"):
+            for first, last in self._ran(f"generators/{key}"):
                 yield Doing(at=self._at(first), until=self._at(last), words=f"{engine.name} runs")
         for name, first, last in self._job_runs():
             yield Doing(at=self._at(first), until=self._at(last), words=f"{name} may run")
@@ -179,22 +180,24 @@ class _Day:
             total += watts[index] * max(0.0, min(last, self.ends) - max(t, self.begins))
         return total / 3600.0
 
-    def _spans(self, source: str) -> list[tuple[float, float]]:
-        """When a source gives something within the day; breaks of less than half an hour are not told."""
+    def _ran(self, source: str) -> list[tuple[float, float]]:
+        """When an engine ran within the day; breaks of less than half an hour are not told."""
         share = self.run.sources.get(source)
-        if share is None:
-            return []
         found: list[tuple[float, float]] = []
-        for index, t in enumerate(share.t_s):
-            last = share.t_s[index + 1] if index + 1 < len(share.t_s) else self.run.length_s
-            first, last = max(t, self.begins), min(last, self.ends)
-            if last <= first or share.a_w[index] + share.b_w[index] < DARK_W:
+        for span in share.ran if share else ():
+            first, last = max(span.begins_s, self.begins), min(span.ends_s, self.ends)
+            if last <= first:
                 continue
             if found and first - found[-1][1] < JOINED_S:
                 found[-1] = (found[-1][0], last)
             else:
                 found.append((first, last))
         return found
+
+    def _hours_run(self, source: str, t: float) -> float:
+        """Hours that an engine ran until a moment, in tenths: those of all days add up to the whole."""
+        spans = self.run.sources[source].ran
+        return round(sum(max(0.0, min(span.ends_s, t) - span.begins_s) for span in spans) / 3600.0, 1)
 
     def _job_runs(self) -> list[tuple[str, float, float]]:
         """Jobs that begin on this day: name, begin and end, s."""

@@ -1,6 +1,5 @@
 """How sure a verdict is: the same outage run again with all doubts against it, and with all for it."""
 
-import math
 from collections.abc import Mapping
 from typing import Final
 
@@ -30,8 +29,6 @@ BETTER: Final[Mapping[Sky, Sky]] = {
     "clear": "clear", "haze": "clear", "smoke": "haze", "broken_cloud": "haze", "overcast": "broken_cloud",
     "rain": "overcast", "snow_on_panels": "rain",
 }  # fmt: skip
-#: A doubt that is larger than this is counted as this: nothing draws next to nothing, or twice as much.
-MOST_DOUBT: Final = 0.6
 #: A run of more moments than this is not run twice more.
 MOST_MOMENTS: Final = 40_000
 
@@ -59,7 +56,8 @@ def judged(plan: Plan) -> RunResult:
     if result.intervals > MOST_MOMENTS:
         words = "how sure that is was not worked out: the outage changes too often to run it again"
         return _with(result, how_sure=words)
-    doubt = doubt_of(plan, verdict.uncertainty or 0.0)
+    doubt = need_list(plan).how_long.doubt
+    result = _with(result, uncertainty=doubt)
     try:
         least, most = (_outlook(plan, doubt, worse=worse) for worse in (True, False))
     except RunTooLong:
@@ -73,18 +71,6 @@ def judged(plan: Plan) -> RunResult:
 
 def _with(result: RunResult, **update: object) -> RunResult:
     return result.model_copy(update={"verdict": result.verdict.model_copy(update=update)})
-
-
-def doubt_of(plan: Plan, stations: float) -> float:
-    """By what share all that is drawn may be off: doubts of the loads and of the stations, as squares.
-
-    Args:
-        plan: with the origin of every figure.
-        stations: doubt of runtime by idle draw and efficiency, as a share.
-    """
-    needs = need_list(plan)
-    loads = needs.wh_day_error / needs.wh_day if needs.wh_day else 0.0
-    return min(MOST_DOUBT, math.hypot(loads, stations))
 
 
 def _outlook(plan: Plan, doubt: float, *, worse: bool) -> InDoubt:

@@ -4,10 +4,10 @@ import math
 
 from pydantic import BaseModel, ConfigDict
 
+from weary_cedar.core.decide.how_long import HowLong, LegWatts, Stored
 from weary_cedar.core.network import Network, network_of
 from weary_cedar.core.panel_schedule import mean_watts, on_watts
 from weary_cedar.core.plan import Plan
-from weary_cedar.core.supply.station_energy import runtime_h
 
 #: How far off a figure may be by where it comes from, as a fraction. Common practice: guesses are
 #: off by a factor of two, mostly by their duty.
@@ -16,8 +16,6 @@ DOUBT = {"measured": 0.05, "plate": 0.25, "library": 0.35, "estimate": 0.5}
 HOG_W, HOG_H = 1000.0, 2.0
 #: Measuring is worth while where a load's doubt is more than this share of the whole day.
 WORTH_MEASURING = 0.02
-#: Watts on leg A (or the only leg) and on leg B.
-LegWatts = tuple[float, float]
 
 
 class Need(BaseModel):
@@ -50,37 +48,8 @@ class NeedList(BaseModel):
     needs: tuple[Need, ...]
     wh_day: float
     wh_day_error: float
-    runtime_h: float | None
-    runtime_low_h: float | None
-    runtime_high_h: float | None
+    how_long: HowLong
     measure_next: str | None
-
-
-class _Carrier:
-    """What carries the needs: the units behind the feed that is run, or else the first station."""
-
-    def __init__(self, plan: Plan) -> None:
-        main = network_of(plan).main
-        units = plan.source_units(main.hookup) if main else {}
-        units = units or dict(sorted(plan.stations.items())[:1])
-        self.units = list(units.values())
-        self.windows_wh = [
-            max(0.0, plan.start_wh(key) - unit.total_cell_wh * unit.cutoff_percent / 100.0)
-            for key, unit in units.items()
-        ]
-
-    def hours(self, watts: LegWatts, factor: float = 1.0) -> float | None:
-        """How long a mean load is carried, h; nothing without a station or without any draw.
-
-        Of a linked pair each battery is drained by its own leg, and the first to be empty stops both.
-        """
-        by_unit = watts if len(self.units) > 1 else (sum(watts),)
-        found = [
-            runtime_h(window, max(0.0, factor * w), unit.inverter_efficiency, unit.idle_draw_w)
-            for window, w, unit in zip(self.windows_wh, by_unit, self.units, strict=False)
-        ]
-        hours = min(found, default=math.inf)
-        return hours if math.isfinite(hours) else None
 
 
 def leg_watts(network: Network, key: str, watts: float) -> LegWatts:
@@ -104,7 +73,7 @@ def need_list(plan: Plan) -> NeedList:
 
     Source: runtime by energy over power; doubts are common practice.
     """
-    carrier = _Carrier(plan)
+    carrier = Stored(plan)
     means = {key: mean_watts(plan, load) for key, load in plan.loads.items()}
     network = network_of(plan)
     counted = network.counted_loads
@@ -123,14 +92,12 @@ def need_list(plan: Plan) -> NeedList:
         needs=tuple(sorted(needs, key=lambda need: (-need.wh_day, need.load_id))),
         wh_day=24 * total_w,
         wh_day_error=24 * doubt_w,
-        runtime_h=carrier.hours(total),
-        runtime_low_h=carrier.hours(total, 1 + off),
-        runtime_high_h=carrier.hours(total, 1 - off),
+        how_long=carrier.how_long(total, off),
         measure_next=next_id if worth else None,
     )
 
 
-def _need(network: Network, key: str, carrier: _Carrier, mean_w: float, total: LegWatts | None) -> Need:
+def _need(network: Network, key: str, carrier: Stored, mean_w: float, total: LegWatts | None) -> Need:
     load, hang = network.plan.loads[key], network.hangs[key]
     running_w = on_watts(load)
     own = leg_watts(network, key, mean_w)

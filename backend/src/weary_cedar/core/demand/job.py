@@ -14,7 +14,17 @@ class JobDemand(Behaviour):
     goes on where it stopped, another begins again from its first step.
     """
 
-    __slots__ = ("_begun", "_dropped_wh", "_index", "_left_s", "_mark_s", "_spec", "_waiting", "_windows")
+    __slots__ = (
+        "_begun",
+        "_dropped_wh",
+        "_index",
+        "_left_s",
+        "_mark_s",
+        "_spec",
+        "_tried",
+        "_waiting",
+        "_windows",
+    )
 
     def __init__(self, spec: Job, windows: Sequence[tuple[float, float]]) -> None:
         super().__init__()
@@ -22,6 +32,8 @@ class JobDemand(Behaviour):
         self._windows = list(windows)[::-1]
         self._waiting = False
         self._begun = False
+        #: Some of it was done.
+        self._tried = False
         self._index = 0
         self._left_s = 0.0
         self._mark_s = 0.0
@@ -52,6 +64,7 @@ class JobDemand(Behaviour):
     def step(self, t: float) -> None:
         """Its hour comes, its hour passes, or a step ends."""
         if self._begun:
+            self._tried = True
             if self._index + 1 < len(self._spec.steps):
                 self._enter(self._index + 1, t)
                 self.next_s = t + self._left_s
@@ -61,7 +74,7 @@ class JobDemand(Behaviour):
             self._dropped_wh += self._whole_wh()
             self._finish(t)
         else:
-            self._waiting = True
+            self._waiting, self._tried = True, False
             self._enter(0, t)
             self.next_s = self._windows[-1][1]
             if self.powered:
@@ -73,17 +86,29 @@ class JobDemand(Behaviour):
         self.next_s = t + self._left_s
 
     def power(self, t: float, on: bool) -> None:
-        """Begin when power is there, pause or start again when it goes."""
+        """Begin when power is there, pause or start again when it goes.
+
+        What began in the very second in which power goes waits as before, until its latest hour.
+        """
         if on and not self.powered and self.wants:
             self._begin(t)
         elif self.powered and not on and self._begun:
-            if self._spec.splittable:
-                self._left_s -= t - self._mark_s
-                self._mark_s = t
+            self._tried = self._tried or t > self._mark_s
+            if not self._tried:
+                self._waiting, self._begun = True, False
+                self.next_s = self._windows[-1][1]
             else:
-                self._enter(0, t)
-            self.next_s = math.inf
+                self._pause(t)
         self.powered = on
+
+    def _pause(self, t: float) -> None:
+        """Stop where it is, or so that it begins again from its first step."""
+        if self._spec.splittable:
+            self._left_s -= t - self._mark_s
+            self._mark_s = t
+        else:
+            self._enter(0, t)
+        self.next_s = math.inf
 
     def mean_w(self) -> float:
         """Mean over a day, W (of one occurrence a day)."""

@@ -19,8 +19,9 @@ class RefrigeratingDemand(Behaviour):
 
     Its cold (on_w · COP) goes to the compartments that have not come to their set points since it started,
     by what each loses.
-    Without power they warm; with power back it runs until the set points are reached: time off is not
-    free. A defrost takes its place on its own clock; one that is due without power happens afterwards.
+    Without power they warm and its thermostat stays where it was: with power back a compressor that was
+    running goes on, one that rested starts when a compartment is a band above its set point. Time off is
+    not free. A defrost takes its place on its own clock; one that is due without power happens afterwards.
     Being without power counts as a loss from the moment at which contents are warmer than they may be.
     """
 
@@ -78,6 +79,10 @@ class RefrigeratingDemand(Behaviour):
     def _starts_wh(self, store: ColdStore) -> float:
         return store.heat_at(store.compartment.set_c + store.compartment.band_k)
 
+    def _warm(self) -> set[str]:
+        """Compartments above their set points."""
+        return {key for key, store in self.stores.items() if store.heat_wh > store.set_wh + REACHED_WH}
+
     def _too_warm(self) -> bool:
         return any(store.heat_wh >= self._starts_wh(store) - REACHED_WH for store in self.stores.values())
 
@@ -85,7 +90,7 @@ class RefrigeratingDemand(Behaviour):
         """What it would draw if power came back."""
         if self._spec.defrost and (self._defrost_ends_s < math.inf or self._defrost_due_s <= t):
             return self._spec.defrost.watts
-        return self._spec.on_w if self._too_warm() else 0.0
+        return self._spec.on_w if self._running or self._too_warm() else 0.0
 
     def _schedule(self, t: float) -> None:
         room_c, cold = self._around.at(t), self._cold_w(t)
@@ -118,8 +123,7 @@ class RefrigeratingDemand(Behaviour):
             self._rests_until_s = t + SHORTEST_S
         elif not self._running and t >= self._rests_until_s and self._too_warm():
             self._running = True
-            warm = [key for key, store in self.stores.items() if store.heat_wh > store.set_wh + REACHED_WH]
-            self._cooled = set(warm)
+            self._cooled = self._warm()
         if defrost and self._defrost_ends_s < math.inf:
             self.watts = defrost.watts
         else:
@@ -131,19 +135,20 @@ class RefrigeratingDemand(Behaviour):
         if self.powered:
             self._decide(t)
         else:
+            self._running = self._running and bool(self._cooled)
             self.watts = self._return_w(t)
         self._schedule(t)
 
     def power(self, t: float, on: bool) -> None:
-        """With power back it runs until its set points are reached; a defrost begins anew."""
+        """With power back it goes on as its thermostat stands; a defrost begins anew."""
         self._settle(t)
         if on and not self.powered:
             self.powered = True
             self._rests_until_s = t
+            self._cooled = self._warm() if self._running else set()
             self._decide(t)
         elif self.powered and not on:
-            self.powered = self._running = False
-            self._cooled = set()
+            self.powered = False
             if self._defrost_ends_s < math.inf:
                 self._defrost_ends_s, self._defrost_due_s = math.inf, t
             self.watts = self._return_w(t)

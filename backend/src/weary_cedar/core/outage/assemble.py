@@ -68,8 +68,8 @@ class DcLead:
     watts: float
     recharge: Recharge | None = None
     plugged: bool = True
-    #: Someone pulled it out, by an act of the plan.
-    off_by_hand: bool = False
+    #: Acts that hold it off, by what they switched.
+    off_by: set[str] = field(default_factory=set)
     empty_at: float = float("inf")
     #: (s, W taken) from each change on.
     rows: list[tuple[float, float]] = field(default_factory=list)

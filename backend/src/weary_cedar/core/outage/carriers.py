@@ -14,6 +14,8 @@ from weary_cedar.core.supply.reserve import Reserve
 from weary_cedar.core.supply.unit import Unit
 
 NEVER: Final = math.inf
+#: Two moments closer than this are one, s.
+SAME_S: Final = 1e-6
 #: The outlet of a vehicle opens within seconds over its watts. Common practice.
 OUTLET_CURVE: Final = OverloadCurve((CurvePoint(multiple=1.05), CurvePoint(multiple=1.2, seconds=5.0)))
 
@@ -45,8 +47,6 @@ class StationCarrier(Carrier):
         if self.pair:
             self.accounts = [OverloadAccount(OverloadCurve(s.overload_curve)) for s in stations]
         self.limits_va = [s.leg_limit_va for s in stations]
-        #: Switched off by an act, until an act switches it on again.
-        self.held_off = False
         #: Most that the weakest battery of a bank lets out, W at the cells, and when it will open.
         self.weak = min((s.bank.most_draw_w for s in stations if s.bank and s.bank.most_draw_w), default=None)
         self.weak_at = NEVER
@@ -54,10 +54,6 @@ class StationCarrier(Carrier):
         #: In parallel: how many levels of all together were reached when someone looked last.
         self.met = -1
         self.empty = False
-
-    def turn(self, on: bool) -> None:
-        """Switch its output, unless someone switched it off for good."""
-        self.ac_on = on and not self.held_off
 
     def rate(self) -> None:
         """In parallel, what is empty carries nothing: take the rating of the others."""
@@ -136,15 +132,25 @@ class EngineCarrier(Carrier):
         self.engine = engine
         self.refuelled_at = NEVER
         self.light_s = 0.0
+        #: From when to when it ran, s.
+        self.ran: list[tuple[float, float]] = []
 
     def book(self, seconds: float, energy_wh: float) -> None:
         """Fuel that it burnt, and how long it ran with too little to do."""
         if not self.engine.running:
             return
         self.engine.burn(energy_wh, seconds / 3600.0)
+        self._note_run(self.since_s, self.since_s + seconds)
         generator = self.engine.generator
         if self.ac_w < generator.healthy_minimum_share * generator.rated_w:
             self.light_s += seconds
+
+    def _note_run(self, begins_s: float, ends_s: float) -> None:
+        """It ran for a while: that goes on from before, or begins anew."""
+        if self.ran and begins_s - self.ran[-1][1] < SAME_S:
+            self.ran[-1] = (self.ran[-1][0], ends_s)
+        else:
+            self.ran.append((begins_s, ends_s))
 
     def rate(self) -> None:
         """Take the rating on the fuel that the engine has now."""
@@ -170,7 +176,7 @@ class VehicleCarrier(Carrier):
 
     def book(self, seconds: float, energy_wh: float) -> None:
         """What its battery gave for it."""
-        self.reserve.given_wh += energy_wh / self.vehicle.inverter_efficiency
+        self.reserve.given_wh += energy_wh
 
     @property
     def away(self) -> bool:
@@ -184,9 +190,8 @@ class VehicleCarrier(Carrier):
 
     def switch(self, t: float, on: bool) -> None:
         """Turn it on, or off; on, it turns itself off after its time unless it was told to stay."""
-        on = on and not self.away
-        stays = self.vehicle.told_to_stay == "yes"
-        self.ac_on = on
+        self.turn(on and not self.away)
+        on, stays = self.ac_on, self.vehicle.told_to_stay == "yes"
         self.off_at = NEVER if stays or not on else t + self.vehicle.ready_timeout_s
         self.ends_at = min(self.off_at, self.on_again_at)
 

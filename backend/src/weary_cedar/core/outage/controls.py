@@ -57,7 +57,6 @@ class EngineControl(Control):
         self.starts_s = self.stops_s = NEVER
         self.quiet: list[tuple[float, float]] = []
         self.hours: list[tuple[float, float]] | None = None
-        self.held_off = False
         #: It was started for a low charge and has not filled what it fills yet.
         self.wants = False
         #: For when it was last foreseen that it is left running, s.
@@ -82,7 +81,7 @@ class EngineControl(Control):
 
     def allowed(self, t: float) -> bool:
         """Whether it may run at this hour at all."""
-        if self.held_off or any(a <= t < b for a, b in self.quiet):
+        if self.carrier.held_off or any(a <= t < b for a, b in self.quiet):
             return False
         return self.hours is None or any(a <= t < b for a, b in self.hours)
 
@@ -108,9 +107,11 @@ class EngineControl(Control):
             if not self.allowed(t) or not self._of_use(run):
                 self.stops_s = t if self._by_itself() else run.presence.next(t)
             elif filled:
-                idle = self.rule.purpose == "charging" and all(u.ac_rests for u in units)
+                idle = all(u.ac_rests for u in units) and not self.carrier.live_ways
                 earliest = t if idle else max(t, self.started_s + self.rule.least_s)
-                self.stops_s = earliest if self._by_itself() else run.presence.next(earliest)
+                self.stops_s = (
+                    self._may_stop(run, earliest) if self._by_itself() else run.presence.next(earliest)
+                )
             else:
                 self.stops_s = NEVER
             self._mind_people(run, t)
@@ -124,6 +125,26 @@ class EngineControl(Control):
             else:
                 self.starts_s = NEVER
         self.due_s = min(self.starts_s, self.stops_s)
+
+    def _may_stop(self, run: OutageRun, t: float) -> float:
+        """When an engine that stops by itself is not needed: not before what hangs on it is changed over."""
+        by_hand = [turn for turn in run.turns if turn.at in self.carrier.live_ways and not turn.hands_over]
+        if not by_hand:
+            return t
+        there_s = run.presence.next(t)
+        if there_s > t and self.told_s < t:
+            self.told_s = there_s
+            run.timeline.at(t, self._tell_goes_on(run))
+        return there_s
+
+    def _tell_goes_on(self, run: OutageRun) -> Callable[[float], None]:
+        """Say that it goes on for the house, if it does then."""
+
+        def tell(t: float) -> None:
+            if self.running and self.stops_s > t:
+                run.out.goes_on(t, self, run.presence.next(t))
+
+        return tell
 
     def _someone(self, run: OutageRun, t: float) -> float:
         """When someone is there to start it by hand, and to stop it again after its least run.

@@ -121,8 +121,7 @@ class Flows:
         elif isinstance(carrier, EngineCarrier):
             carrier.ends_at = carrier.refuelled_at
         elif isinstance(carrier, VehicleCarrier) and carrier.live:
-            drawn_w = (carrier.ac_w + carrier.cord_w) / carrier.vehicle.inverter_efficiency
-            left_s = carrier.reserve.lasts_s(drawn_w)
+            left_s = carrier.reserve.lasts_s(carrier.ac_w + carrier.cord_w)
             carrier.ends_at = min(t + left_s, carrier.off_at)
 
     def _carry_cells(self, t: float, carrier: StationCarrier) -> None:

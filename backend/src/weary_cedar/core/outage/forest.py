@@ -213,7 +213,7 @@ class Forest:
     def _parent(
         self, link: LiveLink, live: dict[int, bool], order: list[Carrier]
     ) -> Carrier | LiveWay | None:
-        if not link.plugged or link.tripped or link.off_by_hand or self._refuses(link):
+        if not link.plugged or link.tripped or link.off_by or self._refuses(link):
             return None
         if link.recharge.kind != "circuit":
             source = self.source_of(link)
@@ -347,7 +347,7 @@ class Forest:
     def give(self, lead: DcLead) -> None:
         """What a direct-current lead of a vehicle gives from now on; the books must be up to now."""
         source = self.source_of(lead)
-        gives = lead.plugged and not lead.off_by_hand
+        gives = lead.plugged and not lead.off_by and lead.reserve.left_wh > 0
         if isinstance(source, VehicleCarrier):
             gives = gives and source.ac_on and source.can_give
         lead.offer.give(lead.watts if gives else 0.0)
@@ -360,10 +360,15 @@ class Forest:
         carrier.trips_away += 1 if away else -1
         if carrier.away == before:
             return
+        self.switch_vehicle(t, carrier)
+        run.replug = run.looking = run.rewired = True
+        run.out.driven(t, carrier)
+
+    def switch_vehicle(self, t: float, carrier: VehicleCarrier) -> None:
+        """Turn a vehicle on where something of the plan hangs on it, and may; its books must be up to now."""
+        run = self.run
         taken: list[LiveLink | DcLead] = [*run.links, *run.parts.leads]
         plugged = any(link.plugged for link in taken if self.source_of(link) is carrier)
         carrier.switch(t, run.changed_over and (plugged or bool(carrier.ways)))
         carrier.on_again_at = NEVER
         self._give(t, carrier)
-        run.replug = run.looking = run.rewired = True
-        run.out.driven(t, carrier)

@@ -409,18 +409,15 @@ class OutageRun:
         source = self.source_of(link)
         if source is not None:
             self.touch(source, t)
-        if isinstance(link, DcLead):
-            self.touch(link.carrier, t)
-            away = isinstance(source, VehicleCarrier) and source.away
-            gives = link.plugged and not away and not link.off_by_hand
-            link.offer.give(link.watts if gives else 0.0)
-        elif link.carrier is not None:
+        if link.carrier is not None:
             self.touch(link.carrier, t)
         if isinstance(source, StationCarrier) and not source.ways:
             others = any(item.plugged for item in self.links if self.source_of(item) is source)
             source.turn((others or link.plugged) and not (source.empty or source.fault))
         elif isinstance(source, VehicleCarrier):
             source.switch(t, link.plugged or bool(source.ways))
+        if isinstance(link, DcLead):
+            self.forest.give(link)
         self.replug = True
 
     # ---------------------------------------------------------------- demands
@@ -458,7 +455,7 @@ class OutageRun:
         way = load.way
         if way is None:
             return False
-        if way.off_by_hand or (isinstance(way.carrier, StationCarrier) and way.carrier.held_off):
+        if way.off_by or way.carrier.held_off:
             return not way.live
         return any(
             s.off and s.line is not None and s.carrier is way.carrier and load.circuit.id in s.circuits
@@ -524,9 +521,7 @@ class OutageRun:
             return
         carrier.fault = False
         self.replug = self.looking = True
-        carrier.ac_on = not isinstance(carrier, EngineCarrier) and carrier is not self.parts.grid
-        if isinstance(carrier, StationCarrier):
-            carrier.turn(True)
+        carrier.turn(not isinstance(carrier, EngineCarrier) and carrier is not self.parts.grid)
         self.out.reset(t, carrier, self.plan.strategy.recovery_off)
 
     def _breaker_trips(self, t: float, way: LiveWay) -> None:

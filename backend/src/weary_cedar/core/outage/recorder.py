@@ -29,6 +29,24 @@ def names(loads: list[ConnectedLoad], most: int = 3) -> str:
     return f"{shown} and {more} more" if more > 0 else shown
 
 
+def _act_words(plan: Plan, act: Act, name: str) -> str:
+    """What someone does, in words: switches a part, plugs something in, covers modules."""
+    on = act.turn == "on"
+    if act.input_id is not None:
+        holder = plan.stations[act.part_id].packs[act.pack_id].name if act.pack_id else name
+        return f"Input {act.input_id} of {holder} is {'plugged in again' if on else 'unplugged'}"
+    if act.pack_id is not None:
+        pack = plan.stations[act.part_id].packs[act.pack_id].name
+        return f"{pack} is {'plugged into' if on else 'unplugged from'} {name}"
+    if act.outlet_id is not None:
+        return f"Someone switches outlet {act.outlet_id} of {name} {act.turn}"
+    if act.room == "arrays":
+        return f"{name} {'gets sun again' if on else 'is covered, or taken in'}"
+    if act.room == "externals":
+        return f"{name} is {'plugged in again' if on else 'unplugged'}"
+    return f"Someone switches {name} {act.turn}"
+
+
 class Recorder:
     """The notebook of one run."""
 
@@ -240,6 +258,19 @@ class Recorder:
             part=control.carrier.key,
         )  # fmt: skip
 
+    def goes_on(self, t: float, control: EngineControl, until_s: float) -> None:
+        """An engine that would stop goes on for the house: nobody is there to change over."""
+        hours = (until_s - t) / 3600.0
+        lasts_h = control.carrier.engine.lasts_s(control.carrier.ac_w + control.carrier.cord_w) / 3600.0
+        watched = f"for {hours:.1f} h more" if hours < math.inf else "until the end"
+        fuel = f"its tank lasts {lasts_h:.1f} h" if lasts_h < math.inf else "its fuel is not known"
+        self._event(
+            t, "left_running", f"{control.carrier.name} goes on for the house {watched}",
+            f"What it fills is full, but nobody is there and awake to change over; {fuel}",
+            "A device that changes over by itself, or a change-over before bedtime",
+            part=control.carrier.key,
+        )  # fmt: skip
+
     def left_off(self, t: float, load: ConnectedLoad, count: int) -> None:
         why = f"Its start tripped what feeds it {count} times"
         self._event(
@@ -428,14 +459,9 @@ class Recorder:
 
     def act(self, t: float, act: Act) -> None:
         part = getattr(self._plan, act.room)[act.part_id]
-        name = part.label if act.room == "circuits" else part.name
-        name = self._plan.lead_name(act.part_id) if act.room == "leads" else name
-        if act.pack_id is not None:
-            pack = self._plan.stations[act.part_id].packs[act.pack_id].name
-            what = f"{pack} is {'plugged into' if act.turn == 'on' else 'unplugged from'} {name}"
-            self._event(t, "act", what, "As the plan says", part=act.part_id)
-            return
-        self._event(t, "act", f"Someone switches {name} {act.turn}", "As the plan says", part=act.part_id)
+        named = part.label if act.room == "circuits" else part.name
+        name = self._plan.lead_name(act.part_id) if act.room == "leads" else named
+        self._event(t, "act", _act_words(self._plan, act, name), "As the plan says", part=act.part_id)
 
     def cold(self, t: float, unit: Unit, *, blocked: bool) -> None:
         if blocked:

@@ -238,7 +238,10 @@ class Reading(Result):
 
 
 class BatteryShare(Result):
-    """One station's cells over the run: what they held, what came in and went out, in Wh at the cells."""
+    """One station's cells over the run: what they held, what came in and went out, in Wh at the cells.
+
+    Stored energy is straight between points: while charging tapers, points stand close enough for that.
+    """
 
     name: str
     cell_wh: float
@@ -254,16 +257,26 @@ class BatteryShare(Result):
     stored_wh: tuple[float, ...] = ()
     draw_w: tuple[float, ...] = ()
     offered_w: tuple[float, ...] = ()
+    #: Hours that its own display shows as remaining: whole per cents by the smoothed draw; none while it
+    #: gains more than it gives, or gives nothing.
+    shown_h: tuple[float | None, ...] = ()
     #: By "head" and pack; empty where head unit and packs stand alike all the time.
     readings: dict[str, Reading] = Field(default_factory=dict)
+
+
+class Stretch(Result):
+    """From when to when something went on, s."""
+
+    begins_s: float
+    ends_s: float
 
 
 class SourceShare(Result):
     """One output over the run: AC energy given, time on, and its legs as change points.
 
     `leg_limit_va` is that of its own leg, or of the feed that it gives through, if that is one.
-    Of an engine: litres, running hours, starts, hours under its healthy minimum; litres left are null
-    where the fuel on hand is not known.
+    Of an engine: litres, when it ran, starts, hours under its healthy minimum; litres left are null
+    where the fuel on hand is not known. The stretches in `ran` are together `on_s`.
     """
 
     name: str
@@ -280,6 +293,7 @@ class SourceShare(Result):
     second_l: float | None = None
     starts: int | None = None
     light_s: float | None = None
+    ran: tuple[Stretch, ...] = ()
     t_s: tuple[float, ...] = ()
     a_w: tuple[float, ...] = ()
     b_w: tuple[float, ...] = ()
@@ -304,7 +318,7 @@ class SunShare(Result):
 
 
 class LeadShare(Result):
-    """A recharge link, a vehicle's socket or an external battery: what was taken, Wh before its loss."""
+    """A lead into an input, or an external battery: what was taken, Wh before its loss."""
 
     name: str
     kind: Literal["wall", "vehicle", "battery"]
@@ -313,13 +327,6 @@ class LeadShare(Result):
     left_wh: float | None = None
     t_s: tuple[float, ...] = ()
     watts: tuple[float, ...] = ()
-
-
-class OffSpan(Result):
-    """A stretch in which something was kept off, s."""
-
-    begins_s: float
-    ends_s: float
 
 
 class RuleShare(Result):
@@ -331,7 +338,7 @@ class RuleShare(Result):
     at_s: tuple[float, ...] = ()
     #: What it kept off, in words, and from when to when, s: at most the first 500 spans.
     keeps_off: str = ""
-    off: tuple[OffSpan, ...] = ()
+    off: tuple[Stretch, ...] = ()
     never: str = ""
     #: It holds all the time; `acted` is at how many stations.
     lasting: bool = False
@@ -354,7 +361,12 @@ class Unused(Result):
 
 
 class RunResult(Result):
-    """Everything a run yields. Derived from the plan alone; same plan, same bytes."""
+    """Everything a run yields. Derived from the plan alone; same plan, same bytes.
+
+    Devices stand by their ids in the plan; `sources`, where parts of several kinds stand together, by
+    `stations/…`, `links/…`, `generators/…`, `vehicles/…` and `grid`, `compartments` by load and compartment.
+    An array stands for all that are joined to its input. What each key holds is in docs/result.md.
+    """
 
     verdict: Verdict
     start: datetime
@@ -374,6 +386,7 @@ class RunResult(Result):
     sources: dict[str, SourceShare] = {}
     suns: dict[str, SunShare] = {}
     leads: dict[str, LeadShare] = {}
+    externals: dict[str, LeadShare] = {}
     ways: dict[str, WayShare] = {}
     #: One for each line of the strategy, in their order.
     rules: tuple[RuleShare, ...] = ()

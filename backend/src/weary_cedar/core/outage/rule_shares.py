@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from weary_cedar.core.outage.result import OffSpan, RuleShare
+from weary_cedar.core.outage.result import RuleShare, Stretch
 from weary_cedar.core.outage.surplus import SurplusControl
 from weary_cedar.core.plan import (
     AnyRule,
@@ -58,15 +58,15 @@ def rule_share(run: OutageRun, rule: AnyRule) -> RuleShare:
     )  # fmt: skip
 
 
-def _off(run: OutageRun, rule: AnyRule) -> list[OffSpan]:
+def _off(run: OutageRun, rule: AnyRule) -> list[Stretch]:
     """When a line kept something off, at whatever station."""
-    spans: list[OffSpan] = []
+    spans: list[Stretch] = []
     controls = [control for control in run.controls if control.line is rule]
     for begins, ends in sorted(span for control in controls for span in run.kept_off.get(id(control), ())):
         if spans and begins <= spans[-1].ends_s:
-            spans[-1] = OffSpan(begins_s=spans[-1].begins_s, ends_s=max(spans[-1].ends_s, ends))
+            spans[-1] = Stretch(begins_s=spans[-1].begins_s, ends_s=max(spans[-1].ends_s, ends))
         elif ends > begins:
-            spans.append(OffSpan(begins_s=begins, ends_s=ends))
+            spans.append(Stretch(begins_s=begins, ends_s=ends))
     return spans
 
 

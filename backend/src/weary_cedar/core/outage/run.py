@@ -4,6 +4,7 @@ import math
 
 from weary_cedar.core.demand import ThermostaticDemand
 from weary_cedar.core.network import Network
+from weary_cedar.core.outage.assemble import DcLead
 from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
 from weary_cedar.core.outage.food import compartments_of
 from weary_cedar.core.outage.kernel import OutageRun
@@ -18,6 +19,7 @@ from weary_cedar.core.outage.result import (
     RunResult,
     Series,
     SourceShare,
+    Stretch,
     SunShare,
     TemperatureSeries,
     Unused,
@@ -28,6 +30,7 @@ from weary_cedar.core.outage.tree import Carrier, LiveWay
 from weary_cedar.core.outage.verdict import cannot_judge, verdict_of
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.supply.reserve import topped_up
+from weary_cedar.core.supply.shown_hours import shown_hours
 from weary_cedar.core.supply.unit import Unit
 
 NO_FEED = "no feed leads from a station or an engine to a panel or an appliance"
@@ -94,6 +97,7 @@ def run_outage(plan: Plan) -> RunResult:
         sources=_sources(run),
         suns=_suns(run),
         leads=_leads(run),
+        externals=_externals(run),
         ways=_ways(run),
         rules=tuple(rule_share(run, rule) for rule in plan.strategy.rules),
         unused=tuple(Unused(name=name, why=why) for name, why in run.parts.unused),
@@ -262,6 +266,7 @@ def _batteries(run: OutageRun) -> dict[str, BatteryShare]:
             stored_wh=tuple(row[1] for row in rows),
             draw_w=tuple(row[2] for row in rows),
             offered_w=tuple(row[3] for row in rows),
+            shown_h=shown_hours(unit.station, rows),
             readings=_readings(unit, run.end_s),
         )
     return shares
@@ -321,6 +326,9 @@ def _source(carrier: Carrier, volts: float) -> SourceShare:
         second_l=engine.burned_second_l if engine and engine.generator.second_fuel else None,
         starts=engine.starts if engine else None,
         light_s=carrier.light_s if isinstance(carrier, EngineCarrier) else None,
+        ran=tuple(Stretch(begins_s=a, ends_s=b) for a, b in carrier.ran)
+        if isinstance(carrier, EngineCarrier)
+        else (),
         t_s=columns[0],
         a_w=columns[1],
         b_w=columns[2],
@@ -361,18 +369,24 @@ def _leads(run: OutageRun) -> dict[str, LeadShare]:
         )
         for link in run.links
     }
-    for lead in run.parts.leads:
-        left = lead.reserve.left_wh
-        shares[lead.key] = LeadShare(
-            name=lead.name,
-            kind="vehicle" if lead.recharge else "battery",
-            station=lead.offer.unit.key,
-            taken_wh=lead.offer.taken_wh,
-            left_wh=left if left < math.inf else None,
-            t_s=tuple(t for t, _ in lead.rows),
-            watts=tuple(watts for _, watts in lead.rows),
-        )
-    return shares
+    return shares | {lead.key: _lead(lead) for lead in run.parts.leads if lead.recharge}
+
+
+def _externals(run: OutageRun) -> dict[str, LeadShare]:
+    return {lead.key: _lead(lead) for lead in run.parts.leads if not lead.recharge}
+
+
+def _lead(lead: DcLead) -> LeadShare:
+    left = lead.reserve.left_wh
+    return LeadShare(
+        name=lead.name,
+        kind="vehicle" if lead.recharge else "battery",
+        station=lead.offer.unit.key,
+        taken_wh=lead.offer.taken_wh,
+        left_wh=left if left < math.inf else None,
+        t_s=tuple(t for t, _ in lead.rows),
+        watts=tuple(watts for _, watts in lead.rows),
+    )
 
 
 def _ways(run: OutageRun) -> dict[str, WayShare]:

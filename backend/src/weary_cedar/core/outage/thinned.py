@@ -70,7 +70,8 @@ def thinned(result: RunResult, rows: int = ROWS, stretches: int = STRETCHES) -> 
             for key, value in part
             if isinstance(value, tuple) and len(value) == len(times) and key != "t_s"
         }
-        kept = rows_kept(times, list(columns.values()), stretches)
+        figures = [[-1.0 if v is None else v for v in values] for values in columns.values()]
+        kept = rows_kept(times, figures, stretches)
         columns["t_s"] = times
         update = {key: _drawn(values, kept) for key, values in columns.items()}
         return part.model_copy(update={**inner, **update})
@@ -78,8 +79,8 @@ def thinned(result: RunResult, rows: int = ROWS, stretches: int = STRETCHES) -> 
     return course(result)
 
 
-def _drawn(values: tuple[float, ...], kept: Sequence[int]) -> tuple[float, ...]:
-    return tuple(round(values[row], DECIMALS) for row in kept)
+def _drawn(values: tuple[float | None, ...], kept: Sequence[int]) -> tuple[float | None, ...]:
+    return tuple(None if (value := values[row]) is None else round(value, DECIMALS) for row in kept)
 
 
 def _holds_courses(value: object) -> bool:

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Final
 
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, Way
 from weary_cedar.core.network.feed_limits import LegElement
+from weary_cedar.core.outage.acts import acted
 from weary_cedar.core.outage.assemble import SunInput
 from weary_cedar.core.outage.bedtime import BedtimeControl, bedtimes
 from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
@@ -24,7 +25,7 @@ from weary_cedar.core.outage.hand_cycle import hand_cycles
 from weary_cedar.core.outage.surplus import OFF_BELOW, SurplusControl, surplus_controls
 from weary_cedar.core.outage.tree import LiveWay
 from weary_cedar.core.outage.turns import TurnControl
-from weary_cedar.core.plan import Act, EngineRule, Incident, PlugRule, ShedRule
+from weary_cedar.core.plan import EngineRule, Incident, PlugRule, ShedRule
 from weary_cedar.core.supply.unit import Unit
 
 if TYPE_CHECKING:
@@ -49,7 +50,7 @@ class Timeline:
         self._set_grid()
         self._set_vehicles()
         for _, act in run.plan.outage.acts.items():
-            self.at(act.at_s, partial(self._act, act=act))
+            self.at(act.at_s, partial(acted, run, act))
         for sun in run.parts.suns:
             self.at(sun.points[0].t_s, partial(self._shine, sun=sun))
         for unit in run.units:
@@ -118,41 +119,6 @@ class Timeline:
         self.run.grid_up = up
         self.run.replug = self.run.looking = True
         self.run.out.grid(t, up=up)
-
-    def _act(self, t: float, act: Act) -> None:
-        run, key, on = self.run, act.part_id, act.turn == "on"
-        if act.pack_id is not None:
-            self._plug_pack(t, run.parts.units[key], act.pack_id, on=on)
-        elif act.room == "stations":
-            carrier = run.parts.of_station[key]
-            run.touch(carrier, t)
-            carrier.fault = carrier.fault and not on
-            carrier.held_off = not on
-            carrier.turn(not carrier.empty)
-            if on:
-                carrier.reset_at = NEVER
-        for circuit in run.circuits if act.room == "circuits" else ():
-            circuit.open_by_hand = not on if circuit.id == key else circuit.open_by_hand
-        for load in run.loads if act.room == "loads" else ():
-            load.off_by_hand = not on if load.id == key else load.off_by_hand
-        for engine in run.engines if act.room == "generators" else ():
-            engine.held_off = not on if engine.carrier.engine.key == key else engine.held_off
-        for link in run.links if act.room == "leads" else ():
-            link.off_by_hand = not on if link.key == key else link.off_by_hand
-        for way in run.ways if act.room == "leads" else ():
-            way.off_by_hand = not on if way.key == key else way.off_by_hand
-        for lead in run.parts.leads if act.room == "leads" else ():
-            if lead.key == key and lead.recharge is not None:
-                lead.off_by_hand = not on
-                run.touch(lead.carrier, t)
-                run.forest.give(lead)
-        run.replug = run.looking = run.rewired = True
-        run.out.act(t, act)
-
-    def _plug_pack(self, t: float, unit: Unit, pack_id: str, *, on: bool) -> None:
-        self.run.touch(self.run.carrier_of[id(unit)], t)
-        unit.plug_pack(pack_id, on=on)
-        self.run.packs_changed(t, unit)
 
     # ---------------------------------------------------------------- sun and cold
 

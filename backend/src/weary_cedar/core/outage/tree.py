@@ -93,7 +93,8 @@ class LiveWay(Node):
         self.joined = False
         #: Cords of it that came out; unplugged by an act, until an act plugs it in again.
         self.unplugged = 0
-        self.off_by_hand = False
+        #: Acts that hold it off, by what they switched.
+        self.off_by: set[str] = set()
         #: Its outlet is dark while the wall charges its source.
         self.dark_while_charging = False
         self.tripped = False
@@ -122,7 +123,7 @@ class LiveWay(Node):
     @property
     def plugged(self) -> bool:
         """Whether it would carry power if its source gave any."""
-        return self.joined and not (self.unplugged or self.off_by_hand or self.tripped)
+        return self.joined and not (self.unplugged or self.off_by or self.tripped)
 
     def own(self) -> "list[ConnectedCircuit]":
         """Its circuits, without those of panels that another way has taken out of it."""
@@ -257,7 +258,8 @@ class LiveLink:
         self.plugged = False
         self.tripped = False
         self.reset_at = NEVER
-        self.off_by_hand = False
+        #: Acts that hold it off, by what they switched.
+        self.off_by: set[str] = set()
         self.dark_while_charging = False
         #: How often its input tripped.
         self.trips = 0
@@ -438,6 +440,8 @@ class Carrier(Node):
         #: The wall charges it now.
         self.charged = False
         self.ac_on = False
+        #: Switched off by an act, until an act switches it on again.
+        self.held_off = False
         self.fault = False
         self.live = False
         #: Of its ways, those that are live; whether anything hangs on it that may taper.
@@ -461,6 +465,10 @@ class Carrier(Node):
         self.links_wh = 0.0
         self.since_s = 0.0
         self.rows: list[tuple[float, ...]] = []
+
+    def turn(self, on: bool) -> None:
+        """Switch its output, unless someone switched it off for good."""
+        self.ac_on = on and not self.held_off
 
     @property
     def can(self) -> bool:

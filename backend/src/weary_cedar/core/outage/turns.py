@@ -153,6 +153,12 @@ class TurnControl(Control):
         elif self.leaves_s == NEVER:
             self.leaves_s = t if self.at.way.automatic else run.presence.next(t + run.plan.strategy.swap_s)
 
+    @property
+    def hands_over(self) -> bool:
+        """Whether another way takes over by itself from the one that feeds."""
+        others = [way for way in self.ways if way is not self.at]
+        return not others or any(way.way.automatic for way in others)
+
     def _plan(self, run: OutageRun, t: float, want: LiveWay) -> None:
         by_itself = want.way.automatic or (want is self.grid and self.ways[0].way.automatic)
         self.going = want

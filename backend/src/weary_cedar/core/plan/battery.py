@@ -93,7 +93,9 @@ class ExternalBattery(Owned):
     parallel: Annotated[int, Field(ge=1, le=100)] = 1
     equal_charge: Answer = Field(default="unknown", description="batteries in a row have the same charge")
     gives_w: Watts | None = Field(default=None, description="most that its lead or adapter carries")
-    transfer_efficiency: Annotated[float, Field(ge=0.3, le=1)] = 0.89
+    transfer_efficiency: Annotated[float, Field(ge=0.3, le=1)] = Field(
+        default=0.9, description="of what it gives, what arrives in the cells"
+    )
     fuse_at_battery: Answer = "unknown"
     station_id: Id | None = None
     pack_id: Id | None = Field(default=None, description="of that station, where the input is a pack's own")

@@ -8,8 +8,10 @@ from weary_cedar.core.errors import Problem, missing, shown
 from weary_cedar.core.plan.battery import ExternalBattery
 from weary_cedar.core.plan.document import Plan
 from weary_cedar.core.plan.feed import BREAKER_KINDS, Feed
+from weary_cedar.core.plan.lead import OUTLET_ROOMS
 from weary_cedar.core.plan.lead_problems import lead_problems
 from weary_cedar.core.plan.load import Cycling, Measured
+from weary_cedar.core.plan.outage import Act
 from weary_cedar.core.plan.rule_problems import rule_problems
 from weary_cedar.core.plan.solar import SolarArray
 from weary_cedar.core.plan.station import Station
@@ -176,11 +178,33 @@ def _act_problems(plan: Plan) -> Iterator[Problem]:
         yield from missing(f"{at}/part_id", part, getattr(plan, act.room), act.room[:-1])
         if pack is not None and act.room != "stations":
             yield Problem(f"{at}/pack_id", shown(pack), "nothing: only stations have packs")
-        elif part in plan.stations:
+        elif act.room == "stations" and part in plan.stations:
             yield from missing(f"{at}/pack_id", pack, plan.stations[part].packs, "pack of that station")
-            if pack is not None and plan.stations[part].head_wh == 0:
+            if pack is not None and act.input_id is None and plan.stations[part].head_wh == 0:
                 right = "nothing: packs of a station without cells of its own stay plugged in"
                 yield Problem(f"{at}/pack_id", shown(pack), right)
+        yield from _socket_problems(plan, at, act)
+
+
+def _socket_problems(plan: Plan, at: str, act: Act) -> Iterator[Problem]:
+    """Acts with outlets or inputs that there are not."""
+    if act.outlet_id is not None:
+        if act.room not in OUTLET_ROOMS:
+            yield Problem(f"{at}/outlet_id", shown(act.outlet_id), "nothing: only sources have outlets")
+        elif act.part_id in getattr(plan, act.room):
+            outlets = plan.outlets_of(OUTLET_ROOMS[act.room], act.part_id)
+            yield from missing(f"{at}/outlet_id", act.outlet_id, outlets, "outlet of that part")
+    if act.input_id is not None:
+        station = plan.stations.get(act.part_id) if act.room == "stations" else None
+        if act.room != "stations":
+            yield Problem(f"{at}/input_id", shown(act.input_id), "nothing: only stations have inputs")
+        elif station is not None:
+            pack = station.packs.get(act.pack_id or "")
+            own = {**station.ac_inputs, **station.dc_inputs}
+            inputs = own if act.pack_id is None else pack.dc_inputs if pack else {}
+            yield from missing(f"{at}/input_id", act.input_id, inputs, "input of that station")
+    if act.outlet_id is not None and act.input_id is not None:
+        yield Problem(f"{at}/input_id", shown(act.input_id), "nothing beside an outlet: two acts")
 
 
 def _sun_problems(plan: Plan) -> Iterator[Problem]:

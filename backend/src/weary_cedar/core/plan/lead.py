@@ -1,6 +1,7 @@
 """What is plugged: from an outlet through cords and adapters to a feed, to appliances, or to an input."""
 
-from typing import Annotated, Literal
+from collections.abc import Mapping
+from typing import Annotated, Final, Literal
 
 from pydantic import Field
 
@@ -9,6 +10,12 @@ from weary_cedar.core.plan.feed import Adapter, Cord
 
 #: What an outlet may belong to.
 SourceKind = Literal["station", "link", "generator", "vehicle", "circuit"]
+
+
+#: Rooms of parts with outlets, and what an outlet's reference calls them.
+OUTLET_ROOMS: Final[Mapping[str, SourceKind]] = {
+    "stations": "station", "links": "link", "generators": "generator", "vehicles": "vehicle",
+}  # fmt: skip
 
 
 class Outlet(Noun):

@@ -28,7 +28,7 @@ REFERS: Final = {
 }  # fmt: skip
 #: Words for people, answers of the survey, ids of what lies inside another part; and which leg is called A.
 UNTOLD: Final = frozenset(
-    {"name", "label", "survey", "id", "part_id", "pack_id", "input_id", "outlet", "first_leg"}
+    {"name", "label", "survey", "id", "part_id", "pack_id", "input_id", "outlet", "outlet_id", "first_leg"}
 )
 #: Fields whose keys are ids of what lies inside of a part.
 KEYED: Final = ("receptacles", "packs", "ac_inputs", "dc_inputs", "dc_outputs", "compartments")
@@ -112,20 +112,24 @@ class Colours:
     def _inner(self, part: Told) -> str:
         """What a part names inside another one: an outlet, an input, a pack."""
         found = []
+        outlet, source = part.get("outlet"), None
         if "outlet" in part and "id" in part:
             source = self.told.get(f"{part.get('kind', USUAL_KIND)}s", {}).get(part["id"], {})
+        elif part.get("outlet_id") is not None:
+            outlet, source = part["outlet_id"], self.told.get(part["room"], {}).get(part["part_id"], {})
+        if source is not None:
             units = [
                 self.told.get("stations", {}).get(source[leg], {})
                 for leg in ("leg_a", "leg_b")
                 if leg in source
             ]
-            outlets = [room.get("receptacles", {}).get(part["outlet"]) for room in (source, *units)]
+            outlets = [room.get("receptacles", {}).get(outlet) for room in (source, *units)]
             found.append(next((outlet for outlet in outlets if outlet), None))
         station = self.told.get("stations", {}).get(part.get("station_id") or part.get("part_id") or "", {})
         pack = station.get("packs", {}).get(part.get("pack_id"))
         if pack is not None:
             found.append(pack)
-        if "input_id" in part:
+        if part.get("input_id") is not None:
             holder = station if pack is None else pack
             inputs = {**holder.get("dc_inputs", {}), **holder.get("ac_inputs", {})}
             found.append(inputs.get(part["input_id"]))

@@ -1,5 +1,6 @@
 """The outage that the plan is for."""
 
+from collections.abc import Callable
 from datetime import time
 from typing import Annotated, Literal
 
@@ -63,16 +64,29 @@ class GridWindow(Noun):
     for_s: Span
 
 
+#: Rooms of what someone can switch, plug in or turn away.
+ActRoom = Literal[
+    "circuits", "loads", "stations", "links", "generators", "vehicles", "externals", "arrays", "leads"
+]
+
+
 class Act(Noun):
-    """Something that someone does, or did, at a moment: a part is switched off, or on again."""
+    """Something that someone does, or did, at a moment: a part is switched off, or on again.
+
+    Of a station it is its output; of a station, link, generator or vehicle also one outlet or one input.
+    """
 
     at_s: Seconds
-    room: Literal["circuits", "loads", "stations", "generators", "leads"]
+    room: ActRoom
     part_id: Id
+    outlet_id: Id | None = Field(default=None, description="of that part: what hangs on it loses power")
+    input_id: Id | None = Field(
+        default=None, description="of that station, or of its pack: nothing comes in by it"
+    )
     pack_id: Id | None = Field(
         default=None,
         description="pack of that station that is unplugged, or plugged in; where the first act with it is "
-        "“on”, it is not there before",
+        "“on”, it is not there before; with an input, the pack whose input it is",
     )
     turn: Literal["off", "on"]
 
@@ -139,7 +153,26 @@ class Outage(Noun):
     def pack_acts(self, station_id: str) -> dict[str, Act]:
         """Packs of a station that come or go, each with the first act with it."""
         first: dict[str, Act] = {}
-        for _, act in sorted(self.acts.items(), key=lambda item: (item[1].at_s, item[0])):
-            if act.room == "stations" and act.part_id == station_id and act.pack_id is not None:
-                first.setdefault(act.pack_id, act)
+        for act in sorted(self.acts.values(), key=lambda act: act.at_s):
+            packed = act.pack_id is not None and act.input_id is None
+            if act.room == "stations" and act.part_id == station_id and packed:
+                first.setdefault(str(act.pack_id), act)
         return first
+
+    def off_spans(self, of: Callable[[Act], bool]) -> list[tuple[float, float]]:
+        """From when to when acts keep something off, s; of two acts at one moment the later one counts.
+
+        Args:
+            of: whether an act is about it.
+        """
+        spans: list[tuple[float, float]] = []
+        since: float | None = None
+        for act in sorted(self.acts.values(), key=lambda act: act.at_s):
+            if not of(act):
+                continue
+            if act.turn == "off" and since is None:
+                since = act.at_s
+            elif act.turn == "on" and since is not None:
+                spans.append((since, act.at_s))
+                since = None
+        return spans if since is None else [*spans, (since, self.length_s)]

@@ -48,7 +48,8 @@ class Vehicle(Owned):
     )
     fuel_price_per_l: Money | None = None
     inverter_efficiency: Annotated[float, Field(ge=0.3, le=1)] = Field(
-        default=1.0, description="from its battery to its outlet; 1 where the kWh are what arrives there"
+        default=1.0,
+        description="from its battery to its outlet or 12 V socket; 1 where the kWh are what arrives there",
     )
     tops_up_below_percent: Percent = Field(
         default=20.0, description="charge of its battery at which its engine starts, where it may"

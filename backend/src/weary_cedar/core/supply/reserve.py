@@ -1,6 +1,6 @@
 """What holds a fixed amount of energy and gives it to a station: external batteries, vehicles.
 
-Refused: nothing below what may be taken (half of lead-acid). Lost: the transfer (0.89 of an external
+Refused: nothing below what may be taken (half of lead-acid). Lost: the transfer (0.9 of an external
 battery arrives). Delayed: a vehicle turns itself off after its timeout until someone turns it on.
 Units Wh. Common practice.
 """
@@ -17,22 +17,26 @@ NEVER: Final = math.inf
 class Reserve:
     """Energy that is given through offers and, of a vehicle, through its outlet."""
 
-    __slots__ = ("at_start_wh", "given_wh", "key", "known", "name", "offers", "on")
+    __slots__ = ("at_start_wh", "efficiency", "given_wh", "key", "known", "name", "offers", "on")
 
-    def __init__(self, key: str, name: str, at_start_wh: float, *, known: bool = True) -> None:
+    def __init__(
+        self, key: str, name: str, at_start_wh: float, *, known: bool = True, efficiency: float = 1.0
+    ) -> None:
         self.key = key
         self.name = name
         self.at_start_wh = at_start_wh
         self.known = known
+        #: What arrives at its outlet or socket of what it gives: an inverter or a converter is between.
+        self.efficiency = efficiency
         self.offers: list[Offer] = []
-        #: Given through an outlet, booked by the carrier.
+        #: Given through an outlet, Wh there, booked by the carrier.
         self.given_wh = 0.0
         self.on = True
 
     @property
     def drawn_wh(self) -> float:
         """What was taken from it so far, Wh; the books of its offers must be up to now."""
-        return self.given_wh + sum(offer.taken_wh for offer in self.offers)
+        return (self.given_wh + sum(offer.taken_wh for offer in self.offers)) / self.efficiency
 
     @property
     def left_wh(self) -> float:
@@ -41,9 +45,9 @@ class Reserve:
         return 0.0 if left < self.at_start_wh * 1e-9 + 1e-6 else left
 
     def lasts_s(self, watts: float) -> float:
-        """How long it lasts at a power, s."""
+        """How long it lasts while so much arrives from it, s."""
         left = self.left_wh
-        return NEVER if watts <= 0 or left == NEVER else left / watts * 3600.0
+        return NEVER if watts <= 0 or left == NEVER else left * self.efficiency / watts * 3600.0
 
 
 def external_reserve(key: str, battery: ExternalBattery, percent: float) -> Reserve:
@@ -71,9 +75,9 @@ def vehicle_reserve(key: str, vehicle: Vehicle, percent: float) -> Reserve:
     battery_wh = (vehicle.usable_kwh or 0.0) * 1000.0 * percent / 100.0
     tank_wh = (vehicle.tank_l or 0.0) * (vehicle.kwh_per_l or 0.0) * 1000.0
     total = battery_wh + (tank_wh if vehicle.tops_up else 0.0)
-    if total <= 0 and vehicle.usable_kwh is None:
-        return Reserve(key, vehicle.name, NEVER, known=False)
-    return Reserve(key, vehicle.name, total)
+    known = total > 0 or vehicle.usable_kwh is not None
+    share = vehicle.inverter_efficiency
+    return Reserve(key, vehicle.name, total if known else NEVER, known=known, efficiency=share)
 
 
 def topped_up(vehicle: Vehicle, percent: float, given_wh: float) -> tuple[float, int]:

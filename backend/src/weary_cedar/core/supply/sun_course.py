@@ -12,7 +12,7 @@ from datetime import datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 from weary_cedar.core.electrical.pv_string import working_string_v
-from weary_cedar.core.plan import DcInput, Plan, Site, SolarArray
+from weary_cedar.core.plan import Act, DcInput, Plan, Site, SolarArray
 from weary_cedar.core.supply.sun import DAY_FACTORS, SunSample, array_samples, measured_samples
 
 UTC = ZoneInfo("UTC")
@@ -44,8 +44,10 @@ def sun_points(
     Source: `supply.sun`; clipping as in `decide.string_layout`.
     """
     courses = [_course(plan, array, air_c) for _, array in arrays.items()]
+    off = [_off_spans(plan, key, array) for key, array in arrays.items()]
     least_v = [entry.low_v if array.seen is None else 0.0 for _, array in arrays.items()]
-    times = sorted({0.0, *[t for course in courses for t, _, _ in course]})
+    edges = [edge for spans in off for span in spans for edge in span]
+    times = sorted({0.0, *[t for course in courses for t, _, _ in course], *edges})
     points: list[SunPoint] = []
     at = [0] * len(courses)
     for t in times:
@@ -54,6 +56,8 @@ def sun_points(
             while at[index] + 1 < len(course) and course[at[index] + 1][0] <= t:
                 at[index] += 1
             _, watts, string_v = course[at[index]] if course else (0.0, 0.0, 0.0)
+            if any(begins <= t < ends for begins, ends in off[index]):
+                continue
             offered += watts
             if string_v >= least_v[index]:
                 volts = min(volts, string_v)
@@ -63,6 +67,20 @@ def sun_points(
         if not points or (points[-1].offered_w, points[-1].taken_w) != (offered, taken):
             points.append(SunPoint(t, offered, taken))
     return points
+
+
+def _off_spans(plan: Plan, key: str, array: SolarArray) -> list[tuple[float, float]]:
+    """When acts keep an array covered or turned away, or its input unplugged, s."""
+    of_input = (array.station_id, array.pack_id, array.input_id)
+
+    def of_array(act: Act) -> bool:
+        return act.room == "arrays" and act.part_id == key
+
+    def of_its_input(act: Act) -> bool:
+        return act.room == "stations" and (act.part_id, act.pack_id, act.input_id) == of_input
+
+    outage = plan.outage
+    return [*outage.off_spans(of_array), *outage.off_spans(of_its_input)]
 
 
 def _course(

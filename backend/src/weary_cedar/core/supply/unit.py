@@ -25,6 +25,9 @@ NEVER: Final = math.inf
 REACHED: Final = 1e-9
 #: A course that depends on another one that bends is looked at again this often, s.
 LOOK_AGAIN_S: Final = 60.0
+#: While it tapers, it is looked at each time that it takes less by this share of its greatest charge: what is
+#: between two points is straight but for this.
+BEND_SHARE: Final = 0.025
 
 
 class Bend:
@@ -380,19 +383,19 @@ class Unit:
         """
         held_wh = self.stored_wh
         holds = held_wh > 0
+        offered = 0.0
+        for offer in self.offers:
+            offered += offer.cells_w
         self.out_w = out_w
         idle_w, sleep_w, self_w = self.stands
         self.idle_w = idle_w = idle_w if on and holds and not passes else 0.0
-        self.sleep_w = sleep_w = sleep_w if holds and not on else 0.0
+        self.sleep_w = sleep_w = 0.0 if on else sleep_w if holds else min(sleep_w, offered)
         self.self_w = self_w = self_w if holds else 0.0
         self.draw_w = pull_w = out_w / self.efficiency + idle_w + sleep_w + self_w
         if self.packs is not None:
             held_wh += self.packs.others_wh
             pull_w = self._beside_packs(self.packs)
         self.pull_w = pull_w
-        offered = 0.0
-        for offer in self.offers:
-            offered += offer.cells_w
         net = offered - pull_w
         self.margin = None
         self.moved = self.moved or self.regime != "flows"
@@ -491,7 +494,12 @@ class Unit:
             self.b = -self.reference_w * self.taper_slope
             self.a = limit - self.b * self.stored_wh
         self.margin = self._marginal(self.pull_w + limit)
-        self.due_s = self._next_mark(t)
+        self.due_s = min(self._next_mark(t), t + self._bend_h() * 3600.0)
+
+    def _bend_h(self) -> float:
+        """How long until it takes less by a share of its greatest charge, h: r·(1 − e^(b·h)) = share."""
+        rate, less_w = self.a + self.b * self.stored_wh, BEND_SHARE * self.flat_w
+        return math.log(1 - less_w / rate) / self.b if self.b and rate > less_w else NEVER
 
     def _marginal(self, need_w: float) -> Offer | None:
         """The offer that yields: what is before it is used whole, what is behind it not at all."""
