@@ -96,7 +96,7 @@ function begin(sum: SumView, plan: SumOfPlan): Record<string, string> {
   return Object.fromEntries(
     sum.given.map((item) => {
       const value = plan.known[item.key] ?? item.default;
-      const places = Math.abs(value) >= 100 ? 1 : 1000;
+      const places = Math.abs(value) >= 100 ? 10 : 1000;
       return [item.key, `${Math.round(value * places) / places}${item.unit ? ` ${item.unit}` : ""}`];
     }),
   );
@@ -172,6 +172,7 @@ function Worksheet({ sum, plan }: { sum: SumView; plan: SumOfPlan }) {
               )}
             </div>
           ))}
+          {sum.basis && <p className="text-faint">{sum.basis}</p>}
         </dl>
       )}
       <p className="mt-2 text-[12px] text-faint">

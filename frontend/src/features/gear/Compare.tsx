@@ -47,7 +47,7 @@ export function Compare({ gear }: { gear: GearLibrary }) {
   const rows: readonly (readonly [string, (option: Option) => string])[] = [
     ["output", (o) => `${o.output} V`],
     ["arrives as AC", (o) => `${whole(o.delivered_wh)} Wh`],
-    ["alone it lasts", (o) => hours(o.runtime_h)],
+    ["full and alone, with nothing that recharges it, it lasts", (o) => hours(o.runtime_h)],
     ["limit of a leg", (o) => `${whole(o.leg_va)} VA`],
     ["start it carries", (o) => `${whole(o.start_va)} VA`],
     ["idle draw takes", (o) => percent(o.idle_share)],

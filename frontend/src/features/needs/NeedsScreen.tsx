@@ -89,6 +89,7 @@ export function NeedsScreen() {
 }
 
 function Summary({ list, onMeasure }: { list: NeedList; onMeasure: (id: string) => void }) {
+  const long = list.how_long;
   const next = list.needs.find((need) => need.load_id === list.measure_next);
   if (list.needs.length === 0)
     return (
@@ -99,10 +100,9 @@ function Summary({ list, onMeasure }: { list: NeedList; onMeasure: (id: string) 
   return (
     <p className="mb-3 text-[1.05rem]" data-testid="needs-summary">
       <strong>{energy(list.wh_day)} a day</strong>, give or take {energy(list.wh_day_error)}
-      {list.runtime_h != null && list.runtime_low_h != null && list.runtime_high_h != null && (
+      {long.hours != null && long.low_h != null && long.high_h != null && (
         <>
-          ; what is stored carries that about {whole(list.runtime_h)} h ({whole(list.runtime_low_h)} to{" "}
-          {whole(list.runtime_high_h)} h) with nothing that recharges it
+          . It lasts about {whole(long.hours)} h ({whole(long.low_h)} to {whole(long.high_h)} h): {long.basis}
         </>
       )}
       .

@@ -75,9 +75,10 @@ def _move(plan: Plan, document: Json, block: Block, deed: BlockDeed) -> None:
         held[hours.ends] = clock_at(plan, deed.at_s + min(for_s, DAY_S - SNAP_S))
 
 
-def _days_of_sky(document: Json, day: int) -> list[str]:
-    """The kinds of days, at least up to a day: the last one stays."""
-    sky: list[str] = document["outage"]["weather"].setdefault("sky", ["clear"])
+def _days_of_sky(plan: Plan, document: Json, day: int) -> list[str]:
+    """The kinds of days, at least up to a day: the last one stays. Where none was said they are now."""
+    sky: list[str] = list(plan.sky)
+    document["outage"].setdefault("weather", {})["sky"] = sky
     sky += [sky[-1]] * (day + 1 - len(sky))
     return sky
 
@@ -88,7 +89,7 @@ def _move_sky(plan: Plan, document: Json, block: Block, deed: BlockDeed) -> None
     middle = deed.at_s + (block.for_s or 0.0) / 2
     onto = next((i for i, item in enumerate(days) if middle < item.at_s + (item.for_s or 0.0)), len(days) - 1)
     own = days.index(block)
-    sky = _days_of_sky(document, max(own, onto))
+    sky = _days_of_sky(plan, document, max(own, onto))
     sky[own], sky[onto] = sky[onto], sky[own]
 
 
@@ -104,14 +105,14 @@ def _remove(_plan: Plan, document: Json, block: Block, _deed: BlockDeed) -> None
         del held[last]
 
 
-def _choose(_plan: Plan, document: Json, block: Block, deed: BlockDeed) -> None:
+def _choose(plan: Plan, document: Json, block: Block, deed: BlockDeed) -> None:
     if deed.value not in block.choices:
         right = ", ".join(block.choices) or "nothing: this block has no kinds"
         problem = Problem("/value", deed.value[:40], right)
         raise InvalidInput(str(problem), (problem,))
     if block.lane == "sky":
         day = int(block.part.rpartition("/")[2])
-        _days_of_sky(document, day)[day] = deed.value
+        _days_of_sky(plan, document, day)[day] = deed.value
     else:
         _inside(document, block.part)["turn"] = deed.value
 

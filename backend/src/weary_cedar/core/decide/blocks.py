@@ -128,7 +128,7 @@ def _skies(plan: Plan) -> Iterator[Block]:
     if plan.outage.weather.hourly_sun is not None or not plan.arrays:
         return
     calendar = Calendar(plan.site, plan.outage)
-    sky = plan.outage.weather.sky or ("clear",)
+    said, sky = plan.outage.weather.sky, plan.sky
     day, begins = 0, 0.0
     while begins < plan.outage.length_s:
         ends = min(calendar.moment(day + 2, time(0)), plan.outage.length_s)
@@ -136,7 +136,7 @@ def _skies(plan: Plan) -> Iterator[Block]:
         yield Block(
             key=f"/outage/weather/sky/{day}", part=f"/outage/weather/sky/{day}", lane="sky",
             name=kind.replace("_", " "), at_s=begins, for_s=ends - begins, value=kind,
-            choices=list(get_args(Sky)), removable=day == len(sky) - 1 and day > 0,
+            choices=list(get_args(Sky)), removable=day == len(said) - 1 and day > 0,
         )  # fmt: skip
         day, begins = day + 1, ends
 

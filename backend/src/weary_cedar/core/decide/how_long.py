@@ -10,7 +10,6 @@ from weary_cedar.core.supply.station_energy import runtime_h, runtime_uncertaint
 
 #: What such hours are about, in words: the run of an outage is about something else.
 STORED_ONLY = "what is stored at the start, at the mean load, with nothing that recharges it"
-FULL_AND_ALONE = "full and alone, at the mean load of the plan, with nothing that recharges it"
 AS_TYPED = "at these figures, with nothing that recharges it"
 #: A doubt that is larger than this is counted as this: nothing draws next to nothing, or twice as much.
 MOST_DOUBT = 0.6

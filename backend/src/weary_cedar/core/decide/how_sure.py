@@ -82,8 +82,8 @@ def _outlook(plan: Plan, doubt: float, *, worse: bool) -> InDoubt:
     modelled = any(array.station_id and array.seen is None for array in plan.arrays.values())
     if modelled and weather.hourly_sun is None:
         kinds = WORSE if worse else BETTER
-        sky = tuple(kinds[kind] for kind in weather.sky or ("clear",))
-        if sky != weather.sky:
+        sky = tuple(kinds[kind] for kind in plan.sky)
+        if sky != plan.sky:
             weather = weather.model_copy(update={"sky": sky})
             words += f" and the sky one kind {'worse' if worse else 'better'}"
     outage = plan.outage.model_copy(update={"weather": weather})

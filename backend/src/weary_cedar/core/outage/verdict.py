@@ -113,8 +113,9 @@ def _nobody_said(run: OutageRun) -> list[str]:
             words.append(f"{unit.name} takes {watts:.0f} W for itself, as is usual of its size: {day}")
     modelled = any(sun.key in plan.arrays and plan.arrays[sun.key].seen is None for sun in run.parts.suns)
     weather = plan.outage.weather
-    if modelled and weather.hourly_sun is None and set(weather.sky) == {"clear"}:
-        words.append("the sky is clear every day: no other kind of day is chosen")
+    if modelled and weather.hourly_sun is None and not weather.sky:
+        kinds = ", ".join(kind.replace("_", " ") for kind in plan.sky[:4])
+        words.append(f"the sky is the usual mix of the season ({kinds}, …): no kind of day is chosen")
     guessed = [load.name for load in run.loads if load.load.power_factor_origin == "estimate"]
     if guessed:
         words.append(f"power factors of {len(guessed)} loads are guessed: they move currents, not energy")

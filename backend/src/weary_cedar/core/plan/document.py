@@ -14,7 +14,7 @@ from weary_cedar.core.plan.hookup import Hookup, through_feed, to_appliances
 from weary_cedar.core.plan.lead import Lead, SourceKind, ToFeed, ToInput, ToLoads
 from weary_cedar.core.plan.link import Link
 from weary_cedar.core.plan.load import Load
-from weary_cedar.core.plan.outage import Outage
+from weary_cedar.core.plan.outage import Outage, Sky
 from weary_cedar.core.plan.panel import Panel, leg_of_space
 from weary_cedar.core.plan.place import Place
 from weary_cedar.core.plan.receptacle import Receptacle
@@ -25,6 +25,7 @@ from weary_cedar.core.plan.station import Station
 from weary_cedar.core.plan.station_inputs import DcInput
 from weary_cedar.core.plan.strategy import Strategy
 from weary_cedar.core.plan.upgrade import SCHEMA_VERSION
+from weary_cedar.core.plan.usual_sky import usual_sky
 from weary_cedar.core.plan.vehicle import Vehicle
 
 SCHEMA_ID = f"urn:weary-cedar:plan:{SCHEMA_VERSION}"
@@ -72,6 +73,13 @@ class Plan(Noun):
     )
     outage: Outage
     strategy: Strategy = Strategy()
+
+    @property
+    def sky(self) -> tuple[Sky, ...]:
+        """Kinds of days of the outage, from the first; the last one stays. The season's where none is said."""
+        said, outage = self.outage.weather.sky, self.outage
+        days = int(outage.length_s // 86_400) + 2
+        return said or usual_sky(outage.start_local.date(), self.site.latitude, days)
 
     @property
     def hookups(self) -> dict[str, Hookup]:

@@ -121,7 +121,8 @@ class Weather(Noun):
         default=None, description="counts instead of a clear sky and the kinds of days"
     )
     sky: Annotated[tuple[Sky, ...], Field(max_length=40)] = Field(
-        default=("clear",), description="day by day from the first; the last one stays"
+        default=(),
+        description="day by day from the first, the last one stays; the usual mix of the season if none is said",
     )
 
 

@@ -183,7 +183,8 @@ class FromSchema1:
             made["strategy"] = {**strategy, "rules": rules}
         outage = made.get("outage")
         if isinstance(outage, dict):
-            made["outage"] = {**outage, **self._incidents(outage), **self._acts(outage)}
+            sky = _with_sky(outage.get("weather", {}))
+            made["outage"] = {**outage, **sky, **self._incidents(outage), **self._acts(outage)}
         answers = made.get("check_answers")
         if isinstance(answers, dict):
             made["check_answers"] = {self._answer(key): value for key, value in answers.items()}
@@ -240,6 +241,16 @@ class FromSchema1:
 def _with_idle(station: Any) -> Any:
     """A station that said nothing of its idle draw, with what version 1 took."""
     return {"idle_w": 40.0, **station} if isinstance(station, dict) else station
+
+
+def _with_sky(weather: Any) -> Json:
+    """Weather that said nothing of the sky, with what version 1 took."""
+    return {"weather": {"sky": ["clear"], **weather}} if isinstance(weather, dict) else {}
+
+
+def _with_share(battery: Any) -> Any:
+    """An external battery that said nothing of its losses, with what version 1 took."""
+    return {"transfer_efficiency": 0.89, **battery} if isinstance(battery, dict) else battery
 
 
 def _picked(part: Mapping[str, Any], names: Iterable[str]) -> Json:

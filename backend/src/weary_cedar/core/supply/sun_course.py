@@ -115,7 +115,7 @@ def _shares(
         ends = [*measured, SunSample(3600.0 * len(measured), 3600.0, 0.0, 0.0, 0.0)]
         return [(item.t_s, item.length_s, item.share, item.cell_c) for item in ends]
     days = int(plan.outage.length_s // 86_400) + 2
-    sky = plan.outage.weather.sky or ("clear",)
+    sky = plan.sky
     found = []
     for number in range(days):
         day = first + timedelta(days=number)
