@@ -38,7 +38,7 @@ def test_whatever_comes_stays_plugged(name: str, class_id: str) -> None:
         after = replaced(plan, key, class_id)
         assert set(after.leads) == set(plan.leads)
         assert after.stations[key].place_id == plan.stations[key].place_id
-        assert all(lead.to.setting_w > 0 for lead in after.leads.values() if lead.to.end == "input")
+        assert all(recharge.setting_w > 0 for recharge in after.recharges.values())
 
 
 def test_the_most_alike_outlet_and_input_are_taken() -> None:

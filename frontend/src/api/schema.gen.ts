@@ -2445,9 +2445,9 @@ export interface components {
         Cord: {
             /**
              * Awg
-             * @enum {integer}
+             * @description or else mm2
              */
-            awg: 18 | 16 | 14 | 12 | 10 | 8 | 6 | 4;
+            awg?: (18 | 16 | 14 | 12 | 10 | 8 | 6 | 4) | null;
             /**
              * Conductors
              * @description all of them, ground included; what its end needs if absent
@@ -2455,6 +2455,8 @@ export interface components {
             conductors?: number | null;
             /** Length M */
             length_m: number;
+            /** Mm2 */
+            mm2?: number | null;
             /** Name */
             name?: string | null;
             /**
@@ -2466,6 +2468,12 @@ export interface components {
             place_id?: string | null;
             /** Price */
             price?: number | null;
+            /**
+             * Usual
+             * @description put in as it is mostly sold: nobody measured it
+             * @default false
+             */
+            usual: boolean;
             /** Weight Kg */
             weight_kg?: number | null;
         };
@@ -2746,9 +2754,10 @@ export interface components {
             on: boolean;
             /**
              * On Below Percent
+             * @description none: by its hours alone, whatever the charge
              * @default 30
              */
-            on_below_percent: number;
+            on_below_percent: number | null;
             /**
              * Purpose
              * @default both
@@ -3289,9 +3298,9 @@ export interface components {
              *       },
              *       "survey": {},
              *       "to": {
+             *         "converter_efficiency": 1,
              *         "end": "input",
              *         "input_id": "a",
-             *         "setting_w": 1000,
              *         "station_id": "a"
              *       }
              *     }
@@ -3301,7 +3310,8 @@ export interface components {
              * @default {
              *       "awg": 10,
              *       "length_m": 7.62,
-             *       "part": "cord"
+             *       "part": "cord",
+             *       "usual": false
              *     }
              */
             cord: components["schemas"]["Cord"];
@@ -3520,7 +3530,8 @@ export interface components {
              *         {
              *           "awg": 14,
              *           "length_m": 7.62,
-             *           "part": "cord"
+             *           "part": "cord",
+             *           "usual": false
              *         }
              *       ],
              *       "source": {
@@ -5097,9 +5108,7 @@ export interface components {
              *       "high_c": 15,
              *       "hourly_c": [],
              *       "low_c": 5,
-             *       "sky": [
-             *         "clear"
-             *       ]
+             *       "sky": []
              *     }
              */
             weather: components["schemas"]["Weather"];
@@ -6798,9 +6807,15 @@ export interface components {
             delivered_at_w?: number | null;
             /**
              * Delivered Wh
-             * @description measured at its outlets from full to 0 %, head unit alone; gives cell_wh
+             * @description measured at its outlets from full to 0 %; gives cell_wh
              */
             delivered_wh?: number | null;
+            /**
+             * Delivered With Packs
+             * @description its packs were plugged in when that was measured; else head unit alone
+             * @default false
+             */
+            delivered_with_packs: boolean;
             /**
              * Display Time S
              * @description time constant of the load behind the shown remaining time
@@ -6855,7 +6870,10 @@ export interface components {
             max_charge_w?: number | null;
             /** Name */
             name: string;
-            /** Nameplate Wh */
+            /**
+             * Nameplate Wh
+             * @description of the head unit; 0 where packs or a bank of batteries hold everything
+             */
             nameplate_wh: number;
             /**
              * Neutral
@@ -6971,12 +6989,13 @@ export interface components {
                 [key: string]: "yes" | "no" | "unknown";
             };
             /**
+             * @description none: it takes all it can until it is full
              * @default {
              *       "end_percent": 35,
              *       "knee_percent": 95
              *     }
              */
-            taper: components["schemas"]["Taper"];
+            taper: components["schemas"]["Taper"] | null;
             /**
              * Transfer Gap Ms
              * @default 20
@@ -7444,6 +7463,17 @@ export interface components {
          */
         ToInput: {
             /**
+             * Converter Efficiency
+             * @description of that converter
+             * @default 1
+             */
+            converter_efficiency: number;
+            /**
+             * Converter W
+             * @description most of a converter between a vehicle and the input; none if absent
+             */
+            converter_w?: number | null;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -7453,8 +7483,11 @@ export interface components {
              * @description an AC input; from a vehicle a DC input, too
              */
             input_id: string;
-            /** Setting W */
-            setting_w: number;
+            /**
+             * Setting W
+             * @description that it is set to; as much as the input takes if absent
+             */
+            setting_w?: number | null;
             /** Station Id */
             station_id: string;
             /**
@@ -7940,10 +7973,8 @@ export interface components {
             low_c: number;
             /**
              * Sky
-             * @description day by day from the first; the last one stays
-             * @default [
-             *       "clear"
-             *     ]
+             * @description day by day, the last one stays; the usual mix of the season if none is said
+             * @default []
              */
             sky: ("clear" | "haze" | "smoke" | "broken_cloud" | "overcast" | "rain" | "snow_on_panels")[];
         };

@@ -358,7 +358,7 @@ def cord_for(amps: float) -> Cord:
     Source: NFPA 70 table 400.5(A)(1), from memory.
     """
     gauges = [gauge for gauge in (14, 12, 10, 8, 6, 4) if cord_ampacity_a(gauge) >= amps]
-    return Cord.model_validate({"length_m": CORD_M, "awg": gauges[0] if gauges else 4})
+    return Cord.model_validate({"length_m": CORD_M, "awg": gauges[0] if gauges else 4, "usual": True})
 
 
 def _reached(plan: Plan, answers: Answers) -> Plan:

@@ -8,7 +8,8 @@ from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.neutral import cell, judged
 from weary_cedar.core.checks.registry import catalogue
 from weary_cedar.core.checks.sources import needs_neutral
-from weary_cedar.core.electrical.ampacity import cord_ampacity_a, receptacle
+from weary_cedar.core.electrical.ampacity import receptacle
+from weary_cedar.core.electrical.flexible_cord import carries_a
 from weary_cedar.core.network import REFUSED
 from weary_cedar.core.network.feed_limits import adapter_a, adapter_name, fixed_wire_a
 from weary_cedar.core.network.neutral_states import neutral_states
@@ -99,8 +100,8 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Hookup) -> FeedPath:
         found for found, adapter in zip(adapters, feed.adapters, strict=True) if adapter.sits_at == "source"
     ]
     for number, cord in enumerate(feed.cords):
-        name = f"{cord.name or 'cord'} {plan.site.units.told_length(cord.length_m)}, AWG {cord.awg}"
-        rating = cord_ampacity_a(cord.awg)
+        name = f"{cord.name or 'cord'} {plan.site.units.told_length(cord.length_m)}, {cord.size}"
+        rating = carries_a(cord)
         elements.append(PathElement(key=f"cord-{number}", name=name, rating_a=rating, most_a=most))
     elements += [
         found for found, adapter in zip(adapters, feed.adapters, strict=True) if adapter.sits_at == "load"

@@ -175,9 +175,7 @@ class Fresh(BaseModel):
     )
     wire: FixedWire = FixedWire(length_m=6.1, awg=10)
     place: Place = Place(name="New place", kind="garage")
-    charging: Lead = Lead(
-        source=Outlet(kind="generator", id="a"), to=ToInput(station_id="a", input_id="a", setting_w=1000.0)
-    )
+    charging: Lead = Lead(source=Outlet(kind="generator", id="a"), to=ToInput(station_id="a", input_id="a"))
     to_loads: Lead = Lead(
         source=Outlet(kind="station", id="a", outlet="a"), cords=(Cord(length_m=7.62, awg=14),), to=ToLoads()
     )

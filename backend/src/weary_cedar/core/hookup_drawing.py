@@ -6,7 +6,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.electrical.ampacity import cord_ampacity_a
+from weary_cedar.core.electrical.flexible_cord import carries_a
 from weary_cedar.core.feed_path import feed_paths
 from weary_cedar.core.network import REFUSED
 from weary_cedar.core.network.feed_limits import adapter_a, way_elements
@@ -182,7 +182,7 @@ def _charging_va(plan: Plan, recharge: Recharge) -> float:
     entry = station.ac_inputs.get(recharge.input_id)
     if entry is None:
         return station.dc_inputs[recharge.input_id].most_w
-    amps = [entry.cap_a, *(cord_ampacity_a(cord.awg) for cord in recharge.cords)]
+    amps = [entry.cap_a, *(carries_a(cord) for cord in recharge.cords)]
     amps += [adapter_a(adapter) for adapter in recharge.adapters]
     return min(amps) * entry.volts
 

@@ -134,7 +134,7 @@ def _words(plan: Plan, part: Owned) -> str:
         case ExternalBattery():
             return f"{part.in_series} × {part.parallel}, {part.total_wh / 1000:,.1f} kWh"
         case Cord():
-            return f"{plan.site.units.told_length(part.length_m)}, AWG {part.awg}"
+            return f"{plan.site.units.told_length(part.length_m)}, {part.size}"
         case Adapter():
             return f"{part.source_end} to {part.load_end}, {part.rating_a:g} A"
         case Inlet():

@@ -219,7 +219,7 @@ def _cord(plan: Plan, cord: Cord, ends: tuple[str, ...] = ()) -> LinePart:
     if cord.conductors:
         conductors = f"{cord.conductors} conductors"
     length = plan.site.units.told_length(cord.length_m)
-    words = (f"AWG {cord.awg} copper", conductors, length)
+    words = (f"{cord.size} copper", conductors, length)
     return LinePart(kind="cord", title=cord.name or "Cord", words=words)
 
 

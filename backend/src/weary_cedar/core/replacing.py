@@ -75,9 +75,9 @@ def _lead(lead: Lead, plan: Plan, station_id: str, old: Station, new: Station) -
             right = "a station with an input for AC: a charger is plugged into this one"
             raise InvalidInput(right, (Problem("/class_id", new.name, right),))
         entry = new.ac_inputs[fits[0]]
-        setting = min(end.setting_w, entry.most_w)
-        lower = [step for step in entry.steps_w if step <= setting]
-        if entry.steps_w:
+        setting = None if end.setting_w is None else min(end.setting_w, entry.most_w)
+        lower = [step for step in entry.steps_w if setting is not None and step <= setting]
+        if entry.steps_w and setting is not None:
             setting = max(lower, default=min(entry.steps_w))
         lead = lead.model_copy(
             update={"to": end.model_copy(update={"input_id": fits[0], "setting_w": setting})}

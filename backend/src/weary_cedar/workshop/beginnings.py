@@ -141,7 +141,9 @@ def _lines(plan: Plan, run_result: RunResult) -> Iterator[BeginningLine]:
 def _path(plan: Plan, lead_id: str) -> str:
     lead = plan.leads[lead_id]
     if isinstance(lead.to, ToInput):
-        return f"charges it at {lead.to.setting_w:,.0f} W"
+        recharge = plan.recharges[lead_id]
+        asked = "" if recharge.said else ", as much as its input takes"
+        return f"charges it at {recharge.setting_w:,.0f} W{asked}"
     hookup = plan.hookups[lead_id]
     if hookup.feed_id is None:
         return f"{len(hookup.load_ids)} things by cord, {hookup.inlet}"

@@ -14,6 +14,17 @@ interface Props {
 
 type Box = Record<string, BoxPart>;
 
+/** Where neither a gauge nor a size is said: that of most cords of 230 V. */
+const USUAL_MM2 = 2.5;
+
+/** A cord that someone describes: by its gauge or by square millimetres, no longer as it is mostly sold. */
+function measured(cord: Cord, part: Partial<Cord>): Cord {
+  const next = { ...cord, ...part, usual: false };
+  if (part.mm2 != null) return { ...next, awg: null };
+  if (part.awg != null) return { ...next, mm2: null };
+  return next.awg == null && next.mm2 == null ? { ...next, mm2: USUAL_MM2 } : next;
+}
+
 const without = (box: Box, id: string): Box =>
   Object.fromEntries(Object.entries(box).filter(([key]) => key !== id));
 
@@ -89,7 +100,7 @@ export function Joints({ id, lead, feed }: Props) {
             value={cord}
             fields={CORD}
             set={(part) =>
-              change({ cords: cords.map((item, at) => (at === index ? { ...item, ...part } : item)) })
+              change({ cords: cords.map((item, at) => (at === index ? measured(item, part) : item)) })
             }
           />
         </Joint>

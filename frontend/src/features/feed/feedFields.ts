@@ -31,7 +31,8 @@ const GAUGES = [18, 16, 14, 12, 10, 8, 6, 4].map((awg) => [String(awg), `AWG ${a
 export const CORD: readonly FieldOf<Cord>[] = [
   { key: "name", label: "named", optional: true },
   { key: "length_m", label: "cord", unit: "m" },
-  { key: "awg", label: "of", choices: GAUGES, numeric: true },
+  { key: "awg", label: "of", choices: [["", "mm²"], ...GAUGES], numeric: true },
+  { key: "mm2", label: "or of mm²", unit: "", optional: true },
   { key: "conductors", label: "conductors, ground counted", unit: "", optional: true },
 ];
 

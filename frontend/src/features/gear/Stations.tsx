@@ -85,7 +85,7 @@ function StationFields({ id, station, fresh, set }: StationProps) {
           <Groups value={station} groups={STATION} set={set} />
           <Group
             title="A full discharge"
-            hint="From full until its output goes off, at a load that you know: head unit alone."
+            hint="From full until its output goes off, at a load that you know: head unit alone, or with all its packs."
           >
             <DischargeTest station={station} set={set} />
           </Group>
@@ -93,6 +93,15 @@ function StationFields({ id, station, fresh, set }: StationProps) {
             title="Near full"
             hint="Watch it charge at its most: where the watts begin to fall, and the last of them."
           >
+            <ChoiceField
+              label="near full it takes"
+              value={station.taper ? "less" : "all"}
+              choices={[
+                ["less", "less and less"],
+                ["all", "all it can until it is full"],
+              ]}
+              onSave={(way) => set({ taper: way === "less" ? { knee_percent: 95, end_percent: 35 } : null })}
+            />
             {station.taper && (
               <Fields
                 value={station.taper}

@@ -152,6 +152,11 @@ export function RuleSentence({ rule, set }: { rule: Rule; set: (part: Partial<Ru
   }
 }
 
+const STARTS = [
+  ["charge", "a charge is low"],
+  ["clock", "the clock says"],
+] as const;
+
 function EngineSentence({ rule, set, engines }: Put<"engine"> & { engines: Choices }) {
   return (
     <>
@@ -161,12 +166,22 @@ function EngineSentence({ rule, set, engines }: Put<"engine"> & { engines: Choic
         of={engines}
         onSave={(generator_id) => set({ generator_id })}
       />
-      <Share label="below" value={rule.on_below_percent} onSave={(v) => set({ on_below_percent: v })} />
-      <Share
-        label="stop above"
-        value={rule.off_above_percent}
-        onSave={(v) => set({ off_above_percent: v })}
+      <ChoiceField
+        label="when"
+        value={rule.on_below_percent == null ? "clock" : "charge"}
+        choices={STARTS}
+        onSave={(by) => set({ on_below_percent: by === "clock" ? null : 30 })}
       />
+      {rule.on_below_percent != null && (
+        <>
+          <Share label="below" value={rule.on_below_percent} onSave={(v) => set({ on_below_percent: v })} />
+          <Share
+            label="stop above"
+            value={rule.off_above_percent}
+            onSave={(v) => set({ off_above_percent: v })}
+          />
+        </>
+      )}
       <Minutes label="run at least" seconds={rule.least_s} onSave={(least_s) => set({ least_s })} />
       <ChoiceField
         label="for"

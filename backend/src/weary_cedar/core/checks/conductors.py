@@ -9,11 +9,11 @@ from weary_cedar.core.checks.onward import Inlet, asked_w, inlets, outlet_of, pl
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.electrical.ampacity import (
     CONTINUOUS,
-    cord_ampacity_a,
     largest_breaker_a,
     metric_wire_a,
     receptacle,
 )
+from weary_cedar.core.electrical.flexible_cord import carries_a
 from weary_cedar.core.network import Way
 from weary_cedar.core.network.feed_limits import fixed_wire_a
 from weary_cedar.core.plan import (
@@ -228,9 +228,9 @@ def cord_ampacity(facts: Facts) -> Iterator[Said]:
             loads = facts.wanted(feed).values()
             amps = min(outlet.rating_a, sum(facts.amps(load) for load in loads))
         for cord in feed.cords:
-            limit = cord_ampacity_a(cord.awg)
+            limit = carries_a(cord)
             if amps > limit:
-                figure = Figure(name=f"AWG {cord.awg}", value=amps, limit=limit, unit="A")
+                figure = Figure(name=cord.size, value=amps, limit=limit, unit="A")
                 yield Hit(facts.element("leads", key), (figure,))
     yield from _charging_cords(facts)
 
@@ -241,9 +241,9 @@ def _charging_cords(facts: Facts) -> Iterator[Said]:
         share = facts.run.leads.get(inlet.key)
         amps = max([asked_w(facts, inlet), *(share.watts if share else ())]) / inlet.entry.volts
         for cord in inlet.recharge.cords:
-            limit = cord_ampacity_a(cord.awg)
+            limit = carries_a(cord)
             if amps > limit:
-                figure = Figure(name=f"AWG {cord.awg}, charging", value=amps, limit=limit, unit="A")
+                figure = Figure(name=f"{cord.size}, charging", value=amps, limit=limit, unit="A")
                 yield Hit(facts.element("leads", inlet.key), (figure,))
 
 

@@ -7,7 +7,8 @@ from weary_cedar.core.checks.finding import Element, Figure, Hit, Level, Said, U
 from weary_cedar.core.checks.onward import Plugged, plugged
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.checks.survey import said_of
-from weary_cedar.core.electrical.ampacity import cord_ampacity_a, receptacle
+from weary_cedar.core.electrical.ampacity import receptacle
+from weary_cedar.core.electrical.flexible_cord import area_mm2, carries_a
 from weary_cedar.core.electrical.split_phase import open_neutral_volts
 from weary_cedar.core.network.feed_limits import adapter_name
 from weary_cedar.core.panel_schedule import on_watts
@@ -184,7 +185,7 @@ def conductors(facts: Facts) -> Iterator[Said]:
         needed = max((int(row["cord_conductors"]) for row in rows), default=0)
         for cord in path.cords:
             if cord.conductors is not None and cord.conductors < needed:
-                figure = Figure(name=f"conductors of AWG {cord.awg}", value=cord.conductors, limit=needed)
+                figure = Figure(name=f"conductors of {cord.size}", value=cord.conductors, limit=needed)
                 yield Hit(facts.element("leads", path.key), (figure,))
 
 
@@ -196,9 +197,9 @@ def _cord_ends(path: Plugged) -> list[str]:
     return [kind for kind in ends if kind is not None]
 
 
-#: A cord of this gauge or thicker is protected by an outlet of this rating or less. NFPA 70 (2023)
+#: A cord of AWG 16 (1.3 mm²) or thicker is protected by an outlet of this rating or less. NFPA 70 (2023)
 #: 240.5(B)(4), from memory.
-CORD_SET_AWG, CORD_SET_A = 16, 20.0
+CORD_SET_MM2, CORD_SET_A = 1.25, 20.0
 
 
 @check("adapter-unprotected")
@@ -211,11 +212,9 @@ def unprotected(facts: Facts) -> Iterator[Said]:
         at_source = [a.overcurrent_a for a in path.adapters if a.sits_at == "source" and a.overcurrent_a]
         least = min([protected_a, *at_source])
         for cord in path.cords:
-            limit = cord_ampacity_a(cord.awg)
-            if limit < least and not (least <= CORD_SET_A and cord.awg <= CORD_SET_AWG):
-                yield Hit(
-                    element, (Figure(name=f"cord of AWG {cord.awg}", value=least, limit=limit, unit="A"),)
-                )
+            limit = carries_a(cord)
+            if limit < least and not (least <= CORD_SET_A and area_mm2(cord) >= CORD_SET_MM2):
+                yield Hit(element, (Figure(name=f"cord of {cord.size}", value=least, limit=limit, unit="A"),))
         for adapter in sorted(path.adapters, key=lambda item: item.sits_at == "load"):
             if adapter.rating_a < protected_a and adapter.overcurrent_a is None:
                 name = f"{adapter.source_end} to {adapter.load_end}"

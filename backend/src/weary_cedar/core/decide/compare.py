@@ -174,7 +174,7 @@ def full_charge_h(station: Station, cell_w: float) -> float | None:
     """
     if cell_w <= 0:
         return None
-    taper = station.taper
+    taper = station.tapers
     reference = taper.reference_w or station.most_charge_w or cell_w
     return charge_hours(
         station.total_cell_wh, cell_w, 0.0, 1.0, taper.knee_percent / 100, taper.end_percent / 100, reference

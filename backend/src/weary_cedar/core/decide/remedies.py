@@ -146,8 +146,10 @@ def _apart(plan: Plan, run: RunResult, event: Event) -> Iterator[Candidate]:
 
 def _engines(plan: Plan) -> Iterator[Candidate]:
     for index, rule in enumerate(plan.strategy.rules):
-        level = rule.on_below_percent + EARLIER if isinstance(rule, EngineRule) else 100.0
-        if isinstance(rule, EngineRule) and rule.on and level < rule.off_above_percent:
+        if not isinstance(rule, EngineRule) or rule.on_below_percent is None:
+            continue
+        level = rule.on_below_percent + EARLIER
+        if rule.on and level < rule.off_above_percent:
             rules = _rules(plan)
             rules[index]["on_below_percent"] = level
             name = plan.generators[rule.generator_id].name

@@ -3,8 +3,9 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from weary_cedar.core.electrical.ampacity import cord_ampacity_a, largest_breaker_a
+from weary_cedar.core.electrical.ampacity import largest_breaker_a
 from weary_cedar.core.electrical.conductor import metal_factor, ohms_per_m
+from weary_cedar.core.electrical.flexible_cord import area_mm2, carries_a, cord_ohms_per_m
 from weary_cedar.core.plan import BREAKER_KINDS, Adapter, Cord, Feed, Hookup, Plan, Receptacle, Station
 
 
@@ -67,8 +68,8 @@ def way_elements(feed: Hookup, receptacle: Receptacle) -> list[LegElement]:
     """
     elements = [LegElement("receptacle", f"receptacle {receptacle.kind}", receptacle.rating_a)]
     if feed.cords:
-        thinnest = max(cord.awg for cord in feed.cords)
-        elements.append(LegElement("cord", f"cord, AWG {thinnest}", cord_ampacity_a(thinnest)))
+        thinnest = min(feed.cords, key=area_mm2)
+        elements.append(LegElement("cord", f"cord, {thinnest.size}", carries_a(thinnest)))
     elements += [
         LegElement("adapter", adapter_name(adapter), adapter_a(adapter)) for adapter in feed.adapters
     ]
@@ -107,7 +108,7 @@ def cord_ohms(cords: Sequence[Cord]) -> float:
 
     Source: as `ohms_per_m`, stranded copper.
     """
-    return sum(ohms_per_m(cord.awg) * cord.length_m for cord in cords)
+    return sum(cord_ohms_per_m(cord) * cord.length_m for cord in cords)
 
 
 def one_way_ohms(feed: Hookup) -> float:

@@ -259,13 +259,14 @@ def _vehicle_lead(plan: Plan, parts: Parts, key: str, recharge: Recharge, statio
     if vehicle.outlet not in ("socket_12v", "battery_12v"):
         parts.unused.append((recharge.name, f"{vehicle.name} gives AC, and this input takes direct current"))
         return
-    limits = [vehicle.most_w, entry.most_w, recharge.setting_w, vehicle.supply_12v_w]
+    limits = [vehicle.most_w, entry.most_w / recharge.converter_efficiency, vehicle.supply_12v_w]
+    limits += [recharge.setting_w if recharge.said else None, recharge.converter_w]
     if vehicle.socket_fuse_a is not None:
         limits.append(vehicle.socket_fuse_a * vehicle.socket_v)
     watts = min(limit for limit in limits if limit is not None)
     unit = parts.units[recharge.station_id]
     reserve = parts.reserves[f"vehicles/{recharge.from_id}"]
-    offer = Offer(unit, "vehicle", key, 1, entry.efficiency)
+    offer = Offer(unit, "vehicle", key, 1, entry.efficiency * recharge.converter_efficiency)
     unit.offers.append(offer)
     reserve.offers.append(offer)
     carrier = parts.of_station[recharge.station_id]

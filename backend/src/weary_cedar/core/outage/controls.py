@@ -85,9 +85,15 @@ class EngineControl(Control):
             return False
         return self.hours is None or any(a <= t < b for a, b in self.hours)
 
+    @property
+    def by_hours(self) -> bool:
+        """Whether it runs by its hours alone, whatever the charge."""
+        return self.rule.on_below_percent is None
+
     def levels(self) -> tuple[float, float]:
         """Charges at which it starts and stops, %."""
-        return self.rule.on_below_percent, self.rule.off_above_percent
+        low = self.rule.on_below_percent
+        return (100.0, 100.0) if low is None else (low, self.rule.off_above_percent)
 
     def watched(self) -> list[Unit]:
         """Units whose charge starts and stops it."""
@@ -102,7 +108,7 @@ class EngineControl(Control):
         units = self.watched()
         if engine.running:
             filled = bool(units) and all(u.percent >= off * (1 - SLACK) or u.ac_rests for u in units)
-            filled = filled and not self.alone
+            filled = filled and not self.alone and not self.by_hours
             self.wants = not filled
             if not self.allowed(t) or not self._of_use(run):
                 self.stops_s = t if self._by_itself() else run.presence.next(t)
@@ -117,7 +123,12 @@ class EngineControl(Control):
             self._mind_people(run, t)
         else:
             self.wants = self.wants and self.allowed(t) and any(u.percent < off for u in units)
-            low = self.alone or self.wants or any(u.percent <= on * (1 + SLACK) for u in self._taking(units))
+            low = (
+                self.alone
+                or self.by_hours
+                or self.wants
+                or any(u.percent <= on * (1 + SLACK) for u in self._taking(units))
+            )
             ready = engine.fuelled and self.carrier.refuelled_at == NEVER and not self.carrier.fault
             if low and ready and self.allowed(t) and run.changed_over and not run.grid_up:
                 if self.starts_s == NEVER:

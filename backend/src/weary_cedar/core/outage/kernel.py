@@ -303,7 +303,8 @@ class OutageRun:
         for link in taken:
             if link.plugged and isinstance(self.source_of(link), VehicleCarrier):
                 self.plug_changed(t, link)
-        self.out.changeover(t)
+        if self.ways:
+            self.out.changeover(t)
         for turn in self.turns:
             turn.begin(self, t)
 

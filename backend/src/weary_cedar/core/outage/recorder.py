@@ -403,6 +403,8 @@ class Recorder:
         lowest = min((unit.percent for unit in units), default=0.0)
         if not units or control.alone:
             why = "For the house"
+        elif control.by_hours:
+            why = "By the clock"
         elif lowest > low + 1:
             why = f"Charge is at {lowest:.0f} %; it goes on to {high:g} %"
         else:

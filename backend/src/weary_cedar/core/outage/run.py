@@ -51,7 +51,7 @@ def run_outage(plan: Plan) -> RunResult:
 
     Returns:
         Verdict, events, ledger, flows and series of every device. A plan without a feed that may be
-        used yields the verdict `cannot_judge` with what is missing.
+        used yields the verdict `cannot_judge` with what is missing, and what charging alone does.
 
     Raises:
         RunTooLong: more changes than are counted through.
@@ -61,9 +61,11 @@ def run_outage(plan: Plan) -> RunResult:
     """
     start = plan.site.instant(plan.outage.start_local, 0.0)
     network = Network(plan)
+    missing: list[str] = []
     if not network.running:
         missing = list(dict.fromkeys(way.why_not for way in network.ways)) or [NO_FEED]
-        return RunResult(verdict=cannot_judge(missing), start=start, length_s=plan.outage.length_s)
+        if not plan.recharges and not plan.arrays and not plan.externals:
+            return RunResult(verdict=cannot_judge(missing), start=start, length_s=plan.outage.length_s)
     run = OutageRun(network)
     run.run()
     _name_idle_links(run)
@@ -72,7 +74,7 @@ def run_outage(plan: Plan) -> RunResult:
     flows = _flows(run)
     ledger = closed_ledger(run)
     return RunResult(
-        verdict=verdict_of(run, flows),
+        verdict=verdict_of(run, flows) if network.running else cannot_judge(missing),
         start=start,
         length_s=run.end_s,
         leg_limit_va=_leg_limit(run),

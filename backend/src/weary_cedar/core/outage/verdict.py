@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from datetime import datetime
 
 from weary_cedar.core.electrical.split_phase import lean
+from weary_cedar.core.outage.assumed import assumed
 from weary_cedar.core.outage.connected import ConnectedLoad
 from weary_cedar.core.outage.kernel import OutageRun
 from weary_cedar.core.outage.result import Flow, Verdict
@@ -55,7 +56,7 @@ def verdict_of(run: OutageRun, flows: tuple[Flow, ...]) -> Verdict:
         first_lost=unreached[0] if unreached else failed[0].id if failed else None,
         unreached=tuple(unreached),
         left_out=tuple(dict.fromkeys(name for name, _ in run.parts.unused)),
-        assumed=_assumed(run),
+        assumed=assumed(run),
         pinch=flows[0] if flows else None,
         start_pinch=_start_pinch(run),
         lean_w=_worst_lean(run),
@@ -79,47 +80,6 @@ def _mean_w(run: OutageRun) -> float:
     on_h = sum(carrier.on_s for carrier in feeding) / 3600.0
     given = sum(load.served_wh for load in run.loads)
     return given / on_h if on_h > 0 else 0.0
-
-
-def _assumed(run: OutageRun) -> tuple[str, ...]:
-    """What was taken for granted because the plan does not say."""
-    words = list(run.parts.assumed)
-    for engine in run.engines:
-        generator = engine.carrier.engine.generator
-        if generator.on_hand_l is None and generator.fuel != "natural_gas" and engine.carrier.engine.starts:
-            words.append(f"fuel for {generator.name} never ends: how much is on hand is not known")
-        if engine.line is None and engine.links:
-            low, high = engine.levels()
-            words.append(f"{generator.name} runs from {low:g} % to {high:g} %: no rule of the plan says when")
-    words += _nobody_said(run)
-    for key, reserve in run.parts.reserves.items():
-        if not reserve.known and key.startswith("vehicles/"):
-            words.append(f"{reserve.name} never runs out: neither its battery nor its tank is known")
-    return tuple(dict.fromkeys(words))
-
-
-def _nobody_said(run: OutageRun) -> list[str]:
-    """Figures of the run that nobody read off a plate or measured, with what they move."""
-    plan, told = run.plan, run.plan.outage.start_charge_percent
-    words = [
-        f"{unit.name} is full when the power goes out: its charge is not said"
-        for unit in run.measured
-        if unit.key not in told
-    ]
-    for unit in run.measured:
-        if unit.station.idle_origin == "library":
-            watts = unit.station.idle_draw_w
-            day = f"{24 * watts / 1000:.1f} kWh a day"
-            words.append(f"{unit.name} takes {watts:.0f} W for itself, as is usual of its size: {day}")
-    modelled = any(sun.key in plan.arrays and plan.arrays[sun.key].seen is None for sun in run.parts.suns)
-    weather = plan.outage.weather
-    if modelled and weather.hourly_sun is None and not weather.sky:
-        kinds = ", ".join(kind.replace("_", " ") for kind in plan.sky[:4])
-        words.append(f"the sky is the usual mix of the season ({kinds}, …): no kind of day is chosen")
-    guessed = [load.name for load in run.loads if load.load.power_factor_origin == "estimate"]
-    if guessed:
-        words.append(f"power factors of {len(guessed)} loads are guessed: they move currents, not energy")
-    return words
 
 
 def _unreached(run: OutageRun) -> list[str]:

@@ -7,9 +7,9 @@ from itertools import pairwise
 from weary_cedar.core.errors import Problem, missing, shown
 from weary_cedar.core.plan.battery import ExternalBattery
 from weary_cedar.core.plan.document import Plan
-from weary_cedar.core.plan.feed import BREAKER_KINDS, Feed
+from weary_cedar.core.plan.feed import BREAKER_KINDS, Cord, Feed
 from weary_cedar.core.plan.lead import OUTLET_ROOMS
-from weary_cedar.core.plan.lead_problems import lead_problems
+from weary_cedar.core.plan.lead_problems import cord_problems, lead_problems
 from weary_cedar.core.plan.load import Cycling, Measured
 from weary_cedar.core.plan.outage import Act
 from weary_cedar.core.plan.rule_problems import rule_problems
@@ -29,6 +29,10 @@ def contradictions(plan: Plan) -> Iterator[Problem]:
     for station_id, station in plan.stations.items():
         yield from _station_problems(f"/stations/{station_id}", station)
     yield from _plate_problems(plan)
+    yield from _shared_links(plan)
+    for key, part in plan.box.items():
+        if isinstance(part, Cord):
+            yield from cord_problems(f"/box/{key}", part)
 
 
 def _station_problems(at: str, station: Station) -> Iterator[Problem]:
@@ -66,6 +70,21 @@ def _station_problems(at: str, station: Station) -> Iterator[Problem]:
         yield Problem(
             f"{at}/bank/charge_v", shown(bank.charge_v), f"at least the nominal {bank.nominal_v:g} V"
         )
+
+
+def _shared_links(plan: Plan) -> Iterator[Problem]:
+    """Stations that are in two links of different kinds at once."""
+    first: dict[str, str] = {}
+    for key, link in plan.links.items():
+        for end in ("leg_a", "leg_b"):
+            station_id = getattr(link, end)
+            other = first.setdefault(station_id, key)
+            if other != key and plan.links[other].kind != link.kind:
+                right = (
+                    f"a station of its own: this one is in {plan.links[other].name}, and one cannot be on a "
+                    "leg of a pair and side by side with another at once"
+                )
+                yield Problem(f"/links/{key}/{end}", shown(station_id), right)
 
 
 def _engine_problems(plan: Plan) -> Iterator[Problem]:

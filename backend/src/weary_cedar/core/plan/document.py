@@ -76,7 +76,7 @@ class Plan(Noun):
 
     @property
     def sky(self) -> tuple[Sky, ...]:
-        """Kinds of days of the outage, from the first; the last one stays. The season's where none is said."""
+        """Kinds of days from the first on, the last one stays; those of the season where none is said."""
         said, outage = self.outage.weather.sky, self.outage
         days = int(outage.length_s // 86_400) + 2
         return said or usual_sky(outage.start_local.date(), self.site.latitude, days)
@@ -96,10 +96,18 @@ class Plan(Noun):
     def recharges(self) -> dict[str, Recharge]:
         """Leads that end at an input of a station, by their ids."""
         return {
-            key: recharge_of(key, self.lead_name(key), lead, lead.to)
+            key: recharge_of(key, self.lead_name(key), lead, lead.to, self._input_w(lead.to))
             for key, lead in self.leads.items()
             if isinstance(lead.to, ToInput)
         }
+
+    def _input_w(self, end: ToInput) -> float:
+        """Most that an input takes, W; nothing where there is no such input."""
+        station = self.stations.get(end.station_id)
+        if station is None:
+            return 0.0
+        entry = station.ac_inputs.get(end.input_id) or station.dc_inputs.get(end.input_id)
+        return entry.most_w if entry else 0.0
 
     def link_of(self, hookup: Hookup) -> Link | None:
         """The link that a hook-up hangs on, if it is one."""

@@ -46,10 +46,17 @@ class Cord(Owned):
     part: Literal["cord"] = "cord"
     name: Name | None = None
     length_m: Metres
-    awg: Literal[18, 16, 14, 12, 10, 8, 6, 4]
+    awg: Literal[18, 16, 14, 12, 10, 8, 6, 4] | None = Field(default=None, description="or else mm2")
+    mm2: Annotated[float, Bounds(0.5, 16, "a flexible cord is between 0.5 and 16 mm²")] | None = None
     conductors: Annotated[int, Field(ge=2, le=5)] | None = Field(
         default=None, description="all of them, ground included; what its end needs if absent"
     )
+    usual: bool = Field(default=False, description="put in as it is mostly sold: nobody measured it")
+
+    @property
+    def size(self) -> str:
+        """Gauge or square millimetres, in words."""
+        return f"AWG {self.awg}" if self.mm2 is None else f"{self.mm2:g} mm²"
 
 
 class Adapter(Owned):

@@ -58,7 +58,15 @@ class ToInput(Noun):
     end: Literal["input"] = "input"
     station_id: Id
     input_id: Id = Field(description="an AC input; from a vehicle a DC input, too")
-    setting_w: Annotated[float, Bounds(1, 50_000, "under 1 W nothing is ever charged")]
+    setting_w: Annotated[float, Bounds(1, 50_000, "under 1 W nothing is ever charged")] | None = Field(
+        default=None, description="that it is set to; as much as the input takes if absent"
+    )
+    converter_w: Annotated[float, Bounds(1, 50_000, "under 1 W nothing is ever charged")] | None = Field(
+        default=None, description="most of a converter between a vehicle and the input; none if absent"
+    )
+    converter_efficiency: Annotated[float, Field(ge=0.3, le=1)] = Field(
+        default=1.0, description="of that converter"
+    )
     when: Literal["always", "grid", "strategy"] | None = Field(
         default=None,
         description="plugged in; if absent: with the grid from a circuit, always from another station, "

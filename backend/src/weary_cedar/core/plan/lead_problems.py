@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 
 from weary_cedar.core.errors import Problem, missing, shown
 from weary_cedar.core.plan.document import Plan
-from weary_cedar.core.plan.feed import TERMINAL_KINDS
+from weary_cedar.core.plan.feed import TERMINAL_KINDS, Cord
 from weary_cedar.core.plan.lead import Lead, ToFeed, ToInput, ToLoads
 
 
@@ -20,6 +20,8 @@ def lead_problems(plan: Plan) -> Iterator[Problem]:
     for key, lead in plan.leads.items():
         at, source = f"/leads/{key}", lead.source
         known = source.id in sources[source.kind]
+        for index, cord in enumerate(lead.cords):
+            yield from cord_problems(f"{at}/cords/{index}", cord)
         yield from missing(f"{at}/source/id", source.id, sources[source.kind], source.kind)
         if isinstance(lead.to, ToInput):
             yield from _input_problems(plan, at, lead, lead.to)
@@ -63,6 +65,12 @@ def _end_problems(plan: Plan, at: str, lead: Lead) -> Iterator[Problem]:
             yield Problem(f"{at}/cords", "none", "at least the cord to the appliances")
 
 
+def cord_problems(at: str, cord: Cord) -> Iterator[Problem]:
+    """A cord with no size, or with two."""
+    if (cord.awg is None) == (cord.mm2 is None):
+        yield Problem(f"{at}/awg", shown(cord.awg), "a gauge, or else mm², and not both")
+
+
 def _outlet_problems(plan: Plan, at: str, lead: Lead) -> Iterator[Problem]:
     """An outlet that its source does not have."""
     source = lead.source
@@ -79,6 +87,10 @@ def _outlet_problems(plan: Plan, at: str, lead: Lead) -> Iterator[Problem]:
 def _input_problems(plan: Plan, at: str, lead: Lead, end: ToInput) -> Iterator[Problem]:
     if lead.source.kind == "link":
         yield Problem(f"{at}/source/kind", "link", "one of its stations: a linked pair charges nothing else")
+    converted = end.converter_w is not None or end.converter_efficiency < 1
+    if converted and lead.source.kind != "vehicle":
+        right = "nothing: a converter stands between a vehicle and an input"
+        yield Problem(f"{at}/to/converter_w", shown(end.converter_w), right)
     yield from missing(f"{at}/to/station_id", end.station_id, plan.stations, "station")
     if end.station_id in plan.stations:
         station = plan.stations[end.station_id]
@@ -88,7 +100,8 @@ def _input_problems(plan: Plan, at: str, lead: Lead, end: ToInput) -> Iterator[P
             inputs, noun = {**station.dc_inputs, **station.ac_inputs}, "AC or DC input of that station"
         yield from missing(f"{at}/to/input_id", end.input_id, inputs, noun)
         entry = station.ac_inputs.get(end.input_id)
-        if entry is not None and entry.steps_w and end.setting_w not in entry.steps_w:
+        said = end.setting_w is not None
+        if said and entry is not None and entry.steps_w and end.setting_w not in entry.steps_w:
             steps = ", ".join(f"{step:g}" for step in sorted(entry.steps_w))
             yield Problem(
                 f"{at}/to/setting_w", shown(end.setting_w), f"one of the steps that it offers: {steps} W"

@@ -122,7 +122,7 @@ class Weather(Noun):
     )
     sky: Annotated[tuple[Sky, ...], Field(max_length=40)] = Field(
         default=(),
-        description="day by day from the first, the last one stays; the usual mix of the season if none is said",
+        description="day by day, the last one stays; the usual mix of the season if none is said",
     )
 
 

@@ -20,6 +20,11 @@ class Recharge:
     #: Receptacle of the source, if it is said.
     outlet_id: str | None
     setting_w: float
+    #: Someone said what it is set to; else it is as much as the input takes.
+    said: bool
+    #: Of a converter before the input: its most, W, and its efficiency.
+    converter_w: float | None
+    converter_efficiency: float
     when: Literal["always", "grid", "strategy"] | None
     cords: tuple[Cord, ...]
     adapters: tuple[Adapter, ...]
@@ -34,8 +39,8 @@ class Recharge:
         )
 
 
-def recharge_of(lead_id: str, name: str, lead: Lead, end: ToInput) -> Recharge:
-    """A lead into an input as one thing."""
+def recharge_of(lead_id: str, name: str, lead: Lead, end: ToInput, most_w: float) -> Recharge:
+    """A lead into an input that takes so many watts at most, as one thing."""
     return Recharge(
         lead_id=lead_id,
         name=name,
@@ -44,7 +49,10 @@ def recharge_of(lead_id: str, name: str, lead: Lead, end: ToInput) -> Recharge:
         kind=lead.source.kind,
         from_id=lead.source.id,
         outlet_id=lead.source.outlet,
-        setting_w=end.setting_w,
+        setting_w=most_w if end.setting_w is None else end.setting_w,
+        said=end.setting_w is not None,
+        converter_w=end.converter_w,
+        converter_efficiency=end.converter_efficiency,
         when=end.when,
         cords=lead.cords,
         adapters=lead.adapters,

@@ -75,7 +75,8 @@ def _figure_problems(at: str, rule: AnyRule) -> Iterator[Problem]:
 def _levels(rule: AnyRule) -> tuple[float, str, float]:
     """Charge at which a rule acts, and the field and charge at which it ends; that must be higher."""
     if isinstance(rule, EngineRule):
-        return rule.on_below_percent, "off_above_percent", rule.off_above_percent
+        low = rule.on_below_percent
+        return -1.0 if low is None else low, "off_above_percent", rule.off_above_percent
     if isinstance(rule, PlugRule):
         return rule.in_below_percent, "out_above_percent", rule.out_above_percent
     if isinstance(rule, ShedRule):

@@ -25,7 +25,9 @@ def rule_words(plan: Plan, rule: AnyRule) -> str:
     if isinstance(rule, EngineRule):
         engine = plan.generators[rule.generator_id].name
         hours = f", from {clock(rule.hours.begins)} to {clock(rule.hours.ends)}" if rule.hours else ""
-        levels = f"below {rule.on_below_percent:g} %, stop above {rule.off_above_percent:g} %"
+        levels = "by the clock"
+        if rule.on_below_percent is not None:
+            levels = f"below {rule.on_below_percent:g} %, stop above {rule.off_above_percent:g} %"
         least = f", at least {rule.least_s / 60:g} min"
         left = ", left running with nobody there" if rule.left_running else ""
         return f"Start {engine}{PURPOSES[rule.purpose]} {levels}{least}{hours}{left}"

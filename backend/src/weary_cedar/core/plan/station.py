@@ -18,7 +18,7 @@ from weary_cedar.core.plan.base import (
     WattHours,
     Watts,
 )
-from weary_cedar.core.plan.battery import Bank, CellWh, Pack, Taper
+from weary_cedar.core.plan.battery import Bank, Pack, Taper
 from weary_cedar.core.plan.overload_curve import DEFAULT_CURVE, CurvePoint, IdleCutout
 from weary_cedar.core.plan.receptacle import InBypass, Neutral, Receptacle
 from weary_cedar.core.plan.station_inputs import AcInput, DcInput, DcOutput
@@ -34,12 +34,18 @@ class Station(Owned):
         default=None, description="limit of one leg; half of the rating if absent"
     )
     receptacles: dict[Id, Receptacle] = Field(default_factory=dict)
-    nameplate_wh: CellWh
+    nameplate_wh: Annotated[float, Bounds(0, 1_000_000, "no battery holds less than nothing")] = Field(
+        description="of the head unit; 0 where packs or a bank of batteries hold everything"
+    )
     cell_wh: WattHours | None = Field(
         default=None, description="what the head unit's cells really give, 100 to 0 %; nameplate if absent"
     )
     delivered_wh: WattHours | None = Field(
-        default=None, description="measured at its outlets from full to 0 %, head unit alone; gives cell_wh"
+        default=None, description="measured at its outlets from full to 0 %; gives cell_wh"
+    )
+    delivered_with_packs: bool = Field(
+        default=False,
+        description="its packs were plugged in when that was measured; else head unit alone",
     )
     delivered_at_w: Annotated[float, Bounds(1, 100_000, "no test runs on less")] | None = Field(
         default=None, description="mean load while that was measured"
@@ -81,7 +87,7 @@ class Station(Owned):
     recharge_below_percent: Percent = Field(
         default=95.0, description="charge under which a full unit takes AC charge again"
     )
-    taper: Taper = Taper()
+    taper: Taper | None = Field(default=Taper(), description="none: it takes all it can until it is full")
     balance_w: Watts = Field(default=1_050.0, description="most that a fuller pack gives an emptier one")
     balance_band_percent: Annotated[float, Field(ge=0, le=50)] = Field(
         default=4.0, description="packs this close share in proportion to what they hold"
@@ -114,11 +120,13 @@ class Station(Owned):
     def head_wh(self) -> float:
         """Energy of the head unit alone from 100 to 0 %, in Wh at the cells.
 
-        What was measured at the outlets holds losses and idle draw: cells = Wh · (P/η + idle)/P.
+        What was measured at the outlets holds losses and idle draw: cells = Wh · (P/η + idle)/P, less the
+        packs where these were plugged in.
         """
         if self.delivered_wh is not None and self.delivered_at_w is not None:
             drawn_w = self.delivered_at_w / self.inverter_efficiency + self.idle_draw_w
-            return self.delivered_wh * drawn_w / self.delivered_at_w
+            cells_wh = self.delivered_wh * drawn_w / self.delivered_at_w
+            return max(0.0, cells_wh - self.packs_wh) if self.delivered_with_packs else cells_wh
         return self.nameplate_wh if self.cell_wh is None else self.cell_wh
 
     @property
@@ -132,12 +140,22 @@ class Station(Owned):
     @property
     def total_cell_wh(self) -> float:
         """Energy of head unit and packs from 100 to 0 %, in Wh at the cells."""
-        return self.head_wh + sum(pack.total_cell_wh for pack in self.packs.values())
+        return self.head_wh + self.packs_wh
+
+    @property
+    def packs_wh(self) -> float:
+        """Energy of the packs from 100 to 0 %, in Wh."""
+        return sum(pack.total_cell_wh for pack in self.packs.values())
 
     def wh_at(self, percent: float, packs: Mapping[str, float]) -> float:
         """Energy at a charge of the head unit and charges of its packs, Wh at the cells."""
         held = sum(pack.total_cell_wh * packs.get(key, percent) for key, pack in self.packs.items())
         return (self.head_wh * percent + held) / 100.0
+
+    @property
+    def tapers(self) -> Taper:
+        """Its taper; where it has none, one that never takes less."""
+        return self.taper or Taper(end_percent=100.0, reference_w=100_000.0)
 
     @property
     def most_charge_w(self) -> float:

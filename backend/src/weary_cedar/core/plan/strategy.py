@@ -25,7 +25,9 @@ class EngineRule(Rule):
 
     kind: Literal["engine"] = "engine"
     generator_id: Id
-    on_below_percent: Percent = 30.0
+    on_below_percent: Percent | None = Field(
+        default=30.0, description="none: by its hours alone, whatever the charge"
+    )
     off_above_percent: Percent = 90.0
     least_s: Seconds = Field(default=1_800.0, description="runs at least this long")
     hours: Hours | None = Field(default=None, description="of the day; any if absent")

@@ -9,7 +9,7 @@ from weary_cedar.core.plan.outage import Sky
 Season = Literal["winter", "between", "summer"]
 
 #: Days in their order, over and over: 51 % of clear days in winter, 61 % between, 85 % in summer. An estimate
-#: from memory of what the climates of the temperate zones have; common practice is never to count on clear days.
+#: from memory of what temperate climates have; common practice is never to count on clear days.
 MIX: Final[Mapping[Season, tuple[Sky, ...]]] = {
     "winter": ("broken_cloud", "overcast", "clear", "overcast"),
     "between": ("broken_cloud", "overcast", "clear", "broken_cloud"),

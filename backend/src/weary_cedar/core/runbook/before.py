@@ -33,7 +33,7 @@ def before(plan: Plan, held: Sequence[str] = ()) -> Sheet:
         if hookup is not None and is_wired(hookup):
             continue
         cords = [
-            f"{cord.name or 'cord'}, {plan.site.units.told_length(cord.length_m)}, AWG {cord.awg}"
+            f"{cord.name or 'cord'}, {plan.site.units.told_length(cord.length_m)}, {cord.size}"
             for cord in lead.cords
         ]
         parts = [*cords, *(part.name or f"{part.source_end} to {part.load_end}" for part in lead.adapters)]

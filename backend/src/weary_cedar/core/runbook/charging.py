@@ -90,7 +90,12 @@ def charge_w(plan: Plan, lead: Lead, *, fast: bool = False) -> float:
     """
     assert isinstance(lead.to, ToInput)
     entry = plan.stations[lead.to.station_id].ac_inputs.get(lead.to.input_id)
-    watts = entry.most_w if fast and entry is not None else lead.to.setting_w
+    most_w = (
+        entry.most_w
+        if entry is not None
+        else plan.stations[lead.to.station_id].dc_inputs[lead.to.input_id].most_w
+    )
+    watts = most_w if (fast and entry is not None) or lead.to.setting_w is None else lead.to.setting_w
     return min(watts, breaker_w(plan, lead)) if lead.source.kind == "circuit" else watts
 
 

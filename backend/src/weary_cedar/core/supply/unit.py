@@ -215,7 +215,7 @@ class Unit:
         self._size()
 
     def _taper(self, station: Station) -> None:
-        taper = station.taper
+        taper = station.tapers
         dc_w = sum(item.most_w * item.efficiency for item in station.dc_inputs.values())
         reference_w = (
             taper.reference_w or station.most_charge_w or station.max_charge_w or dc_w or self.cap_wh

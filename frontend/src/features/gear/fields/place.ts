@@ -24,7 +24,9 @@ export const PLACE: readonly FieldOf<Place>[] = [
   { key: "escape_route", label: "on the way out", choices: ANSWERS },
 ];
 export const CHARGING: readonly FieldOf<ToInput>[] = [
-  { key: "setting_w", label: "set to", unit: "W" },
+  { key: "setting_w", label: "set to, else as much as it takes", unit: "W", optional: true },
+  { key: "converter_w", label: "by a converter of", unit: "W", optional: true },
+  { key: "converter_efficiency", label: "of which arrives", unit: "%", scale: 0.01 },
   {
     key: "when",
     label: "connected",
