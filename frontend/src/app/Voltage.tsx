@@ -12,9 +12,16 @@ const SYSTEMS = [
   ["single_phase_230", "230 V, one line"],
 ] as const;
 
+const EARTHING = [
+  ["unknown", "not known"],
+  ["tn_c_s", "TN-C-S, from the neutral at the house"],
+  ["tn_s", "TN-S, a conductor of its own"],
+  ["tt", "TT, an electrode of the house"],
+] as const;
+
 /** The voltage of the house: what another one does is shown before it is set. */
 export function Voltage() {
-  const { view, request } = useDesk();
+  const { view, request, edit } = useDesk();
   const present = view.plan.site.system;
   const [wanted, setWanted] = useState<System | null>(null);
   const asked = wanted !== null && wanted !== present ? wanted : null;
@@ -33,6 +40,14 @@ export function Voltage() {
   return (
     <div>
       <ChoiceField label="House of" value={wanted ?? present} choices={SYSTEMS} onSave={setWanted} />
+      {present === "single_phase_230" && (
+        <ChoiceField
+          label="Earthing"
+          value={view.plan.site.earthing}
+          choices={EARTHING}
+          onSave={(earthing) => edit((plan) => ({ ...plan, site: { ...plan.site, earthing } }))}
+        />
+      )}
       {asked && (
         <section aria-label="What that does" className="mt-1 max-w-[420px] border-l-4 border-caution pl-3">
           <CannotShow asked={trial} what="what that does" />

@@ -159,6 +159,6 @@ def test_what_nobody_said_is_listed_with_what_it_moves() -> None:
     result = run(usual, {"outage": {"occupancy": {"wakes": "06:30:00", "sleeps": "22:30:00"}}})
     told = ("as is mostly sold: 5 W are lost in it at 10 A", "no cord is said", "takes 65 W for itself",
             "someone is at home, awake from 06:30", "burns what is usual of its rating",
-            "car is full when the power goes out", "power factors of", "draw is guessed or typical")  # fmt: skip
+            "car is full when the power goes out", "power factors of", "guessed or typical")  # fmt: skip
     for words in told:
         assert said(result, words), words

@@ -15,6 +15,11 @@ const RESTORE = [
   ["all_at_once", "all at once"],
 ] as const;
 
+const OUTPUTS = [
+  ["off", "off, until it is changed over"],
+  ["on", "on"],
+] as const;
+
 /** Start, length, charge at the start, and how the household behaves. */
 export function OutageFields() {
   const { view, edit } = useDesk();
@@ -59,6 +64,12 @@ export function OutageFields() {
           ))}
         </span>
       ))}
+      <ChoiceField
+        label="outputs of stations at the start"
+        value={outage.ac_on_at_start ? "on" : "off"}
+        choices={OUTPUTS}
+        onSave={(now) => change({ ac_on_at_start: now === "on" })}
+      />
       <NumberField
         label="changed over after"
         value={(outage.changeover_after_s ?? 0) / 60}

@@ -23,7 +23,7 @@ const SKIES: readonly (readonly [Sky, string])[] = [
 
 /** What the sky does to the sun, day by day; the last one stays. */
 export function Skies({ outage, change }: Props) {
-  const sky = outage.weather.sky ?? ["clear"];
+  const sky = outage.weather.sky ?? [];
   if (outage.weather.hourly_sun)
     return (
       <p className="py-1 text-faint">
@@ -34,6 +34,7 @@ export function Skies({ outage, change }: Props) {
   return (
     <fieldset className="flex flex-wrap items-baseline gap-x-4 gap-y-1 py-1">
       <legend className="text-faint">The sky, day by day; the last one stays</legend>
+      {sky.length === 0 && <span>Not chosen: the usual mix of the season counts.</span>}
       {sky.map((kind, index) => (
         <ChoiceField
           // biome-ignore lint/suspicious/noArrayIndexKey: days have no identity but their place
@@ -44,12 +45,12 @@ export function Skies({ outage, change }: Props) {
           onSave={(next) => put(sky.map((old, other) => (other === index ? next : old)))}
         />
       ))}
-      <button type="button" className="act" onClick={() => put([...sky, sky.at(-1) ?? "clear"])}>
-        Add a day
+      <button type="button" className="act" onClick={() => put([...sky, sky.at(-1) ?? "broken_cloud"])}>
+        {sky.length === 0 ? "Choose it" : "Add a day"}
       </button>
-      {sky.length > 1 && (
+      {sky.length > 0 && (
         <button type="button" className="act" onClick={() => put(sky.slice(0, -1))}>
-          Take the last away
+          {sky.length === 1 ? "Do not choose" : "Take the last away"}
         </button>
       )}
     </fieldset>

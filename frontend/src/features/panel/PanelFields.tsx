@@ -48,6 +48,14 @@ export function PanelFields({ schedule }: { schedule: PanelSchedule }) {
           onSave={(bus_a) => change({ bus_a })}
         />
         <NumberField
+          label="neutral bus, if other"
+          value={panel.neutral_bus_a ?? null}
+          unit="A"
+          width="w-12"
+          onSave={(neutral_bus_a) => change({ neutral_bus_a })}
+          onEmpty={() => change({ neutral_bus_a: null })}
+        />
+        <NumberField
           label="spaces"
           value={panel.spaces}
           unit=""
