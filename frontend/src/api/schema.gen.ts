@@ -2560,8 +2560,11 @@ export interface components {
              * @default 0.93
              */
             efficiency: number;
-            /** High V */
-            high_v: number;
+            /**
+             * High V
+             * @description most that it bears; not known if absent
+             */
+            high_v?: number | null;
             /**
              * Kind
              * @default solar
@@ -2573,8 +2576,11 @@ export interface components {
              * @default 12
              */
             low_v: number;
-            /** Most A */
-            most_a: number;
+            /**
+             * Most A
+             * @description most that it takes; not known if absent
+             */
+            most_a?: number | null;
             /** Most W */
             most_w: number;
             /** Short Circuit A */
@@ -4709,10 +4715,16 @@ export interface components {
          * @description Plate of one module at standard test conditions.
          */
         Module: {
-            /** Imp A */
-            imp_a: number;
-            /** Isc A */
-            isc_a: number;
+            /**
+             * Imp A
+             * @description at its greatest power; not known if absent
+             */
+            imp_a?: number | null;
+            /**
+             * Isc A
+             * @description short circuit; not known if absent
+             */
+            isc_a?: number | null;
             /** Series Fuse A */
             series_fuse_a?: number | null;
             /**
@@ -4722,12 +4734,18 @@ export interface components {
             tolerance_percent: number;
             /** Vmp Percent Per K */
             vmp_percent_per_k?: number | null;
-            /** Vmp V */
-            vmp_v: number;
+            /**
+             * Vmp V
+             * @description at its greatest power; not known if absent
+             */
+            vmp_v?: number | null;
             /** Voc Percent Per K */
             voc_percent_per_k?: number | null;
-            /** Voc V */
-            voc_v: number;
+            /**
+             * Voc V
+             * @description open circuit; not known if absent
+             */
+            voc_v?: number | null;
             /** Watts */
             watts: number;
         };

@@ -12,6 +12,7 @@ from weary_cedar.api.plans import AtDesk, Base, PlanId
 from weary_cedar.api.views import PlanView
 from weary_cedar.core.decide.compare import Option, compare, linked_pair, mean_load_w
 from weary_cedar.core.decide.string_layout import Layout, layouts
+from weary_cedar.core.electrical.pv_string import unread
 from weary_cedar.core.errors import InvalidInput, NotFound, Problem, shown
 from weary_cedar.core.feed_path import FeedPath
 from weary_cedar.core.gear import GearLibrary, gear_library, station_classes
@@ -141,6 +142,10 @@ def _laid_out(document: str, array_id: str, modules: int | None) -> bytes:
         problem = Problem(
             "/site/design_low_c", "nothing", "the coldest temperature that the modules may see, °C"
         )
+        raise InvalidInput(str(problem), (problem,))
+    missing = unread(array.module, entry)
+    if missing:
+        problem = Problem(f"/arrays/{array_id}/module", "nothing", f"what plate and manual say: {missing}")
         raise InvalidInput(str(problem), (problem,))
     count = modules or min(24, array.series * array.parallel)
     day = plan.outage.start_local.date()

@@ -82,6 +82,7 @@ def test_no_layout_takes_more_than_it_offers_or_its_input_allows(
         assert item.clipped_wh >= -1e-9
         if item.fits:
             assert item.day_wh + item.clipped_wh == pytest.approx(offered)
+            assert entry.high_v is not None
             assert item.coldest_v <= entry.high_v
             assert item.hottest_v >= entry.low_v
     best = [x.day_wh for x in found if x.fits]

@@ -14,6 +14,7 @@ from weary_cedar.core.electrical.pv_string import (
     coldest_string_v,
     hottest_string_v,
     short_circuit_a,
+    unread,
 )
 from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
 from weary_cedar.core.plan import DcInput, ExternalBattery, SolarArray
@@ -40,6 +41,9 @@ def voltage(facts: Facts) -> Iterator[Said]:
         if cold_c is None:
             yield Unknown(element, "the coldest temperature that the modules may see (site)")
             continue
+        if array.module.voc_v is None or entry.high_v is None:
+            yield Unknown(element, "the open-circuit volts of the module, and the most volts of the input")
+            continue
         told = facts.plan.site.units.told_warmth
         plain = coldest_string_v(array.module, array.series, cold_c)
         spread = coldest_string_v(array.module, array.series, cold_c, with_tolerance=True)
@@ -63,7 +67,9 @@ def voltage(facts: Facts) -> Iterator[Said]:
             yield Hit(element, figures, level=level, fix=fix)
     for key, battery, entry in _batteries(facts):
         full_v = battery.in_series * battery.highest_v
-        if full_v > entry.high_v:
+        if entry.high_v is None:
+            yield Unknown(facts.element("externals", key), "the most volts of the input")
+        elif full_v > entry.high_v:
             figure = Figure(
                 name=f"{battery.in_series} in series, full", value=full_v, limit=entry.high_v, unit="V"
             )
@@ -117,6 +123,9 @@ def _cold(array: SolarArray, series: int, cold_c: float) -> float:
 def window(facts: Facts) -> Iterator[Said]:
     """Working voltage on the hottest noon against the input's minimum."""
     for key, array, entry in _wired(facts):
+        if array.module.vmp_v is None:
+            yield Unknown(facts.element("arrays", key), "the working volts on the module's plate")
+            continue
         volts = hottest_string_v(array.module, array.series, HOT_AIR_C)
         if volts < entry.low_v:
             figure = Figure(
@@ -139,6 +148,11 @@ def clip(facts: Facts) -> Iterator[Said]:
     for key, array, entry in _wired(facts):
         strings = _strings(facts, array)
         watts = array.series * strings * array.module.watts * GROUND_SHARE
+        if array.module.imp_a is None or entry.most_a is None:
+            yield Unknown(
+                facts.element("arrays", key), "the working amps of the module, the most amps of the input"
+            )
+            continue
         amps = strings * array.module.imp_a * GROUND_SHARE
         if watts > entry.most_w or amps > entry.most_a:
             figures = (
@@ -153,6 +167,11 @@ def _clipped(facts: Facts, array: SolarArray, strings: int, entry: DcInput) -> t
     """What is lost on a clear day, and which layout of the same modules harvests most."""
     outage, site = facts.plan.outage, facts.plan.site
     sun = array_day(site, array, outage.start_local.date(), outage.weather.high_c)
+    missing = unread(array.module, entry)
+    if missing:
+        return Figure(
+            name="in good sun", value=strings * array.module.watts, unit="W"
+        ), f"not known: {missing}"
     taken_wh, offered_wh = harvest(array.module, array.series, strings, entry, sun)
     lost = Figure(name="clipped on a clear day", value=offered_wh - taken_wh, unit="Wh")
     if site.design_low_c is None:
@@ -168,9 +187,13 @@ def _clipped(facts: Facts, array: SolarArray, strings: int, entry: DcInput) -> t
 def short_circuit(facts: Facts) -> Iterator[Said]:
     """Short-circuit current against a stated maximum, or against the input's current."""
     for key, array, entry in _wired(facts):
-        amps = short_circuit_a(array.module, _strings(facts, array))
         stated = entry.short_circuit_a
         limit = entry.most_a if stated is None else stated
+        if array.module.isc_a is None or limit is None:
+            missing = "the short-circuit amps of the module, and those that the input bears"
+            yield Unknown(facts.element("arrays", key), missing)
+            continue
+        amps = short_circuit_a(array.module, _strings(facts, array))
         if amps > limit:
             figure = Figure(name="1.25 × short circuit", value=amps, limit=limit, unit="A")
             level: Level = "caution" if stated is None else "stop"
@@ -186,6 +209,9 @@ def string_fuses(facts: Facts) -> Iterator[Said]:
             continue
         element = facts.element("arrays", key)
         fuse = array.module.series_fuse_a
+        if array.module.isc_a is None:
+            yield Unknown(element, "the short-circuit amps on the module's plate")
+            continue
         amps = short_circuit_a(array.module, strings - 1)
         if fuse is None:
             yield Unknown(element, "the series fuse rating on the module's plate")
@@ -207,6 +233,9 @@ def roof(facts: Facts) -> Iterator[Said]:
 def lead(facts: Facts) -> Iterator[Said]:
     """Drop in the panel lead over three per cent."""
     for key, array, _ in _wired(facts):
+        if array.module.imp_a is None or array.module.vmp_v is None:
+            yield Unknown(facts.element("arrays", key), "the working volts and amps on the module's plate")
+            continue
         ohms = ohms_per_m(array.lead_awg) * array.lead_m
         drop = two_wire_drop_v(array.parallel * array.module.imp_a, ohms, ohms)
         share = drop / (array.series * array.module.vmp_v)

@@ -9,6 +9,7 @@ from weary_cedar.core.electrical.pv_string import (
     coldest_string_v,
     hottest_string_v,
     short_circuit_a,
+    unread,
     working_string_v,
 )
 from weary_cedar.core.plan import DcInput, Module
@@ -57,6 +58,8 @@ def layouts(
 
     Source: window by NFPA 70 (2023) 690.7 from memory; clipping and 0.7 are common practice.
     """
+    if unread(module, entry):
+        return []
     found = [
         _layout(module, (series, parallel), entry, (coldest_c, hottest_c), sun)
         for series in range(1, count + 1)
@@ -77,8 +80,9 @@ def _layout(
     hottest_v = hottest_string_v(module, series, air_c[1])
     why_not = _in_the_way(module, parallel, entry, coldest_v, hottest_v)
     array_w = series * parallel * module.watts * GROUND_SHARE
-    working_a = parallel * module.imp_a
-    taken_w = min(array_w, entry.most_w, min(working_a * GROUND_SHARE, entry.most_a) * series * module.vmp_v)
+    working_a = parallel * (module.imp_a or 0.0)
+    most_a = min(working_a * GROUND_SHARE, entry.most_a or 0.0)
+    taken_w = min(array_w, entry.most_w, most_a * series * (module.vmp_v or 0.0))
     day_wh, offered_wh = harvest(module, series, parallel, entry, sun)
     fits = not why_not
     return Layout(
@@ -98,7 +102,7 @@ def _layout(
 
 def _in_the_way(module: Module, parallel: int, entry: DcInput, coldest_v: float, hottest_v: float) -> str:
     limit_a = entry.short_circuit_a
-    if coldest_v > entry.high_v:
+    if entry.high_v is not None and coldest_v > entry.high_v:
         return f"{coldest_v:.0f} V in the cold, over the {entry.high_v:g} V that the input takes"
     if limit_a is not None and short_circuit_a(module, parallel) > limit_a:
         return f"{short_circuit_a(module, parallel):.0f} A in short circuit, over {limit_a:g} A"
@@ -131,5 +135,6 @@ def harvest(
         watts = series * parallel * module.watts * sample.share
         offered += watts * sample.length_s / 3600.0
         if volts >= entry.low_v:
-            taken += min(watts, entry.most_w, entry.most_a * volts) * sample.length_s / 3600.0
+            most_w = entry.most_a * volts if entry.most_a is not None else entry.most_w
+            taken += min(watts, entry.most_w, most_w) * sample.length_s / 3600.0
     return taken, offered

@@ -3,6 +3,7 @@
 from typing import Final
 
 from weary_cedar.core.plan.solar import Module
+from weary_cedar.core.plan.station_inputs import DcInput
 from weary_cedar.core.tables import table
 
 #: A cell in sun is this much warmer than the air, K. Common practice.
@@ -55,12 +56,17 @@ def coldest_string_v(module: Module, series: int, coldest_c: float, *, with_tole
     Returns:
         V, n · Voc · cold factor.
 
+    Raises:
+        ValueError: its open-circuit volts are not known.
+
     Source: NFPA 70 (2023) 690.7, from memory.
 
-    >>> plate = Module(watts=400.0, voc_v=41.53, vmp_v=34.0, isc_a=13.0, imp_a=12.0, voc_percent_per_k=-0.28)
+    >>> plate = Module(watts=400.0, voc_v=40.0, vmp_v=33.0, isc_a=13.0, imp_a=12.0, voc_percent_per_k=-0.3)
     >>> round(coldest_string_v(plate, 3, -40), 1)
-    147.3
+    143.4
     """
+    if module.voc_v is None:
+        raise ValueError("the open-circuit volts of the module should be known")
     spread = 1 + module.tolerance_percent / 100 if with_tolerance else 1.0
     return series * module.voc_v * cold_factor(coldest_c, module.voc_percent_per_k) * spread
 
@@ -76,11 +82,14 @@ def hottest_string_v(module: Module, series: int, hottest_air_c: float) -> float
     Returns:
         V, n · Vmp · [1 + β_mp(T_air + 30 − 25)/100].
 
+    Raises:
+        ValueError: its working volts are not known.
+
     Source: common practice of the trade.
 
-    >>> plate = Module(watts=400.0, voc_v=41.5, vmp_v=34.0, isc_a=13.0, imp_a=12.0)
+    >>> plate = Module(watts=400.0, voc_v=40.0, vmp_v=33.0, isc_a=13.0, imp_a=12.0)
     >>> round(hottest_string_v(plate, 2, 35), 1)
-    55.8
+    54.1
     """
     return working_string_v(module, series, hottest_air_c + CELL_ABOVE_AIR_K)
 
@@ -96,14 +105,19 @@ def working_string_v(module: Module, series: int, cell_c: float) -> float:
     Returns:
         V, n · Vmp · [1 + β_mp(T − 25)]; where the plate gives no β_mp, 1.1 · β_oc · Voc/Vmp.
 
+    Raises:
+        ValueError: its working volts are not known.
+
     Source: common practice of the trade; 1.1 by a single-diode model on open data.
 
-    >>> plate = Module(watts=400.0, voc_v=41.5, vmp_v=34.0, isc_a=13.0, imp_a=12.0)
+    >>> plate = Module(watts=400.0, voc_v=40.0, vmp_v=33.0, isc_a=13.0, imp_a=12.0)
     >>> working_string_v(plate, 2, 25)
-    68.0
+    66.0
     """
+    if module.vmp_v is None:
+        raise ValueError("the working volts of the module should be known")
     beta = module.vmp_percent_per_k
-    if beta is None and module.voc_percent_per_k is not None:
+    if beta is None and module.voc_percent_per_k is not None and module.voc_v is not None:
         beta = VMP_OF_VOC * module.voc_percent_per_k * module.voc_v / module.vmp_v
     elif beta is None:
         beta = VMP_PERCENT_PER_K
@@ -113,10 +127,32 @@ def working_string_v(module: Module, series: int, cell_c: float) -> float:
 def short_circuit_a(module: Module, parallel: int) -> float:
     """Greatest current of strings in parallel, A: 1.25 · n · Isc.
 
+    Raises:
+        ValueError: its short-circuit amps are not known.
+
     Source: NFPA 70 (2023) 690.8(A), from memory.
 
-    >>> plate = Module(watts=400.0, voc_v=41.5, vmp_v=34.0, isc_a=12.0, imp_a=11.0)
+    >>> plate = Module(watts=400.0, voc_v=40.0, vmp_v=33.0, isc_a=12.0, imp_a=11.0)
     >>> short_circuit_a(plate, 2)
     30.0
     """
+    if module.isc_a is None:
+        raise ValueError("the short-circuit amps of the module should be known")
     return BRIGHT * parallel * module.isc_a
+
+
+def unread(module: Module, entry: DcInput) -> str:
+    """What of plates nobody read, so that no string can be judged, in words; empty where all is known.
+
+    Args:
+        module: plate values.
+        entry: the input.
+    """
+    plate = {
+        "open-circuit volts": module.voc_v, "working volts": module.vmp_v, "short-circuit amps": module.isc_a,
+        "working amps": module.imp_a,
+    }  # fmt: skip
+    missing = [f"{name} of the module" for name, value in plate.items() if value is None]
+    limits = {"most volts": entry.high_v, "most amps": entry.most_a}
+    missing += [f"{name} of the input" for name, value in limits.items() if value is None]
+    return ", ".join(missing)

@@ -291,7 +291,9 @@ def _arrays(plan: Plan, parts: Parts, outdoors: OutdoorTemperature) -> None:
             continue
         for key in [key for key, array in arrays.items() if _over(array, entry, coldest_c)]:
             volts = coldest_string_v(arrays[key].module, arrays[key].series, coldest_c)
-            words = f"its string reaches {volts:.0f} V in the cold, over the {entry.high_v:g} V of its input"
+            words = (
+                f"its string reaches {volts:.0f} V in the cold, over the {entry.high_v or 0:g} V of its input"
+            )
             parts.unused.append((arrays.pop(key).name, f"{words}: it gives nothing"))
         if not arrays:
             continue
@@ -305,7 +307,9 @@ def _arrays(plan: Plan, parts: Parts, outdoors: OutdoorTemperature) -> None:
 
 def _over(array: SolarArray, entry: DcInput, coldest_c: float) -> bool:
     """Whether a string comes over what its input takes, which then gives nothing or breaks."""
-    return array.seen is None and coldest_string_v(array.module, array.series, coldest_c) > entry.high_v
+    if array.seen is not None or array.module.voc_v is None or entry.high_v is None:
+        return False
+    return coldest_string_v(array.module, array.series, coldest_c) > entry.high_v
 
 
 def turned_as_told(plan: Plan, key: str) -> SolarArray:
@@ -344,9 +348,8 @@ def _externals(plan: Plan, parts: Parts) -> None:
             parts.unused.append((battery.name, "it is joined to no input"))
             continue
         if (
-            battery.highest_v * battery.in_series > entry.high_v
-            or battery.lowest_v * battery.in_series < entry.low_v
-        ):
+            entry.high_v is not None and battery.highest_v * battery.in_series > entry.high_v
+        ) or battery.lowest_v * battery.in_series < entry.low_v:
             parts.unused.append((battery.name, "its volts do not fit the input"))
             continue
         percent = plan.outage.start_charge_percent.get(key, 100.0)
@@ -357,7 +360,8 @@ def _externals(plan: Plan, parts: Parts) -> None:
         unit.offers.append(offer)
         reserve.offers.append(offer)
         volts = battery.lowest_v * battery.in_series
-        watts = min(battery.gives_w or entry.most_w, entry.most_w, entry.most_a * volts)
+        most_w = entry.most_w if entry.most_a is None else min(entry.most_w, entry.most_a * volts)
+        watts = min(battery.gives_w or most_w, most_w)
         parts.leads.append(
             DcLead(key, battery.name, parts.of_station[battery.station_id], offer, reserve, watts)
         )

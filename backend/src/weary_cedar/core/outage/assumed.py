@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from weary_cedar.core.electrical.pv_string import unread
 from weary_cedar.core.network.feed_limits import cord_ohms
 from weary_cedar.core.outage.assemble import DcLead
 from weary_cedar.core.outage.carriers import EngineCarrier
@@ -54,6 +55,12 @@ def _stations(run: OutageRun) -> Iterator[str]:
             watts = unit.station.idle_draw_w
             day = f"{24 * watts / 1000:.1f} kWh a day"
             yield f"{unit.name} takes {watts:.0f} W for itself, as is usual of its size: {day}"
+    for sun in run.parts.suns:
+        array = run.plan.arrays.get(sun.key)
+        entry = run.plan.dc_input_of(array) if array else None
+        missing = unread(array.module, entry) if array and entry and array.seen is None else ""
+        if missing:
+            yield f"{sun.name}: counted as fitting its input, though not known are {missing}"
     arrays, weather = run.plan.arrays, run.plan.outage.weather
     modelled = any(sun.key in arrays and arrays[sun.key].seen is None for sun in run.parts.suns)
     if modelled and weather.hourly_sun is None and not weather.sky:

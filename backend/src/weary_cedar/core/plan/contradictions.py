@@ -58,7 +58,7 @@ def _station_problems(at: str, station: Station) -> Iterator[Problem]:
     packs = {f"/packs/{key}": pack.dc_inputs for key, pack in station.packs.items()}
     for room, inputs in {"": station.dc_inputs, **packs}.items():
         for key, entry in inputs.items():
-            if entry.low_v >= entry.high_v:
+            if entry.high_v is not None and entry.low_v >= entry.high_v:
                 right = f"below the {entry.high_v:g} V that it takes at most"
                 yield Problem(f"{at}{room}/dc_inputs/{key}/low_v", shown(entry.low_v), right)
     bank = station.bank
@@ -123,10 +123,10 @@ def _plate_problems(plan: Plan) -> Iterator[Problem]:
         if seen and (len(seen.t_s) != len(seen.watts) or list(seen.t_s) != sorted(set(seen.t_s))):
             yield Problem(f"/arrays/{key}/seen/t_s", f"{len(seen.t_s)} times", "as many as watts, rising")
         module = array.module
-        if module.vmp_v > module.voc_v:
+        if module.vmp_v is not None and module.voc_v is not None and module.vmp_v > module.voc_v:
             right = f"at most the open-circuit {module.voc_v:g} V"
             yield Problem(f"/arrays/{key}/module/vmp_v", shown(module.vmp_v), right)
-        if module.imp_a > module.isc_a:
+        if module.imp_a is not None and module.isc_a is not None and module.imp_a > module.isc_a:
             right = f"at most the short-circuit {module.isc_a:g} A"
             yield Problem(f"/arrays/{key}/module/imp_a", shown(module.imp_a), right)
 

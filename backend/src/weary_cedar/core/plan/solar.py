@@ -27,10 +27,10 @@ class Module(Noun):
     """Plate of one module at standard test conditions."""
 
     watts: Annotated[float, Bounds(0.1, 1_000, "no module gives less than 0.1 W")]
-    voc_v: Volts
-    vmp_v: Volts
-    isc_a: Amps
-    imp_a: Amps
+    voc_v: Volts | None = Field(default=None, description="open circuit; not known if absent")
+    vmp_v: Volts | None = Field(default=None, description="at its greatest power; not known if absent")
+    isc_a: Amps | None = Field(default=None, description="short circuit; not known if absent")
+    imp_a: Amps | None = Field(default=None, description="at its greatest power; not known if absent")
     voc_percent_per_k: Annotated[float, Field(gt=-2, lt=0)] | None = None
     vmp_percent_per_k: Annotated[float, Field(gt=-2, lt=0)] | None = None
     tolerance_percent: Annotated[float, Field(ge=0, le=10)] = 3.0

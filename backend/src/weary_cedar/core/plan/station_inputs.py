@@ -27,8 +27,8 @@ class DcInput(Noun):
 
     kind: Literal["solar", "pack_port", "socket_12v"] = "solar"
     low_v: Annotated[float, Field(ge=0, le=2_000)] = 12.0
-    high_v: Volts
-    most_a: Amps
+    high_v: Volts | None = Field(default=None, description="most that it bears; not known if absent")
+    most_a: Amps | None = Field(default=None, description="most that it takes; not known if absent")
     short_circuit_a: Amps | None = None
     most_w: InputWatts
     efficiency: Annotated[float, Field(ge=0.5, le=1)] = Field(default=0.93, description="to the cells")

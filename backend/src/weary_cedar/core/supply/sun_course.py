@@ -16,6 +16,8 @@ from weary_cedar.core.plan import Act, DcInput, Plan, Site, SolarArray
 from weary_cedar.core.supply.sun import DAY_FACTORS, SunSample, array_samples, measured_samples
 
 UTC = ZoneInfo("UTC")
+#: Working volts of a string whose plate was not read: it is counted as within what its input takes.
+FITS_V = 1e9
 
 
 @dataclass(frozen=True)
@@ -51,7 +53,8 @@ def sun_points(
     points: list[SunPoint] = []
     at = [0] * len(courses)
     for t in times:
-        offered, most_a, volts = 0.0, entry.most_a, math.inf
+        offered, volts = 0.0, math.inf
+        most_a = math.inf if entry.most_a is None else entry.most_a
         for index, course in enumerate(courses):
             while at[index] + 1 < len(course) and course[at[index] + 1][0] <= t:
                 at[index] += 1
@@ -94,7 +97,8 @@ def _course(
     found: list[tuple[float, float, float]] = [(0.0, 0.0, 0.0)]
     for t, length, share, cell_c in _shares(plan.site, plan, array, air_c):
         if t + length > 0 and t < plan.outage.length_s:
-            volts = working_string_v(array.module, array.series, cell_c)
+            known = array.module.vmp_v is not None
+            volts = working_string_v(array.module, array.series, cell_c) if known else FITS_V
             point = (max(0.0, t), plate_w * share, volts)
             if found[-1][0] == point[0]:
                 found[-1] = point
