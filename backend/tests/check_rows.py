@@ -394,7 +394,8 @@ ROWS: list[Row] = [
     row("pv-lead", array(lead_m=60.0, lead_awg=14)),
     # ------------------------------------------------------------ direct current
     row("dc-cable", bank(cable_a=170.0), bank(cable_a=172.0), bank(cable_a=None)),
-    row("dc-fuse", bank(fuse_a=None), bank(), bank(fuse_for_dc="unknown")),
+    row("dc-fuse", bank(fuse_a=None, fused="no"), bank(), bank(fuse_a=None)),
+    row("dc-fuse", bank(fuse_a=None, fused="no"), bank(), bank(fuse_for_dc="unknown")),
     row("dc-fuse", bank(fuse_a=201.0)),
     row("dc-fuse", bank(fuse_interrupts_a=5_999.0), bank(fuse_interrupts_a=6_000.0), bank(fault_a=None)),
     row("dc-fuse", bank(parallel=2, fuse_per_battery="no", joined_apart_v=0.1)),

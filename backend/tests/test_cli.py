@@ -82,11 +82,11 @@ def test_check_and_sum(tmp_path: Path) -> None:
     assert (worked.returncode, worked.stdout.splitlines()[-1]) == (0, "loop that a meter reads: 0.1288 Ω")
     of_plan = cedar("sum", "runtime", "load=200W", "--plan", str(file), "--about", "station")
     assert of_plan.stdout.startswith("lasts: ")
-    assert float(of_plan.stdout.split()[1]) == pytest.approx(12_288 * 0.97 / (200 / 0.92 + 55), abs=0.01)
+    assert float(of_plan.stdout.split()[1]) == pytest.approx(11_600 * 0.97 / (200 / 0.92 + 55), abs=0.01)
     nobody = cedar("sum", "runtime", "--plan", str(file), "--about", "gone")
     assert nobody.returncode == 2
     assert "one of station" in nobody.stderr
-    assert "79,993 Wh" in cedar("sum", "vehicle", "tank=12gal").stdout
+    assert "79,993 Wh" in cedar("sum", "vehicle", "tank=12gal", "per_l=1.761").stdout
     wrong = cedar("sum", "cord", "length=7bananas")
     assert wrong.returncode == 2
     assert "/length: got 7bananas" in wrong.stderr

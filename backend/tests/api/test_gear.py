@@ -33,7 +33,7 @@ def test_paths_survey_layouts_and_comparison(client: TestClient) -> None:
     assert found["day"] == "2026-10-13"
     assert client.get(f"{AT}/arrays/roof/layouts").status_code == 404
     options = client.get(f"{AT}/compare", params={"option": ["station", "split-7000"], "mean_w": 300}).json()
-    assert [item["leg_va"] for item in options["options"]] == [3000.0, 3600.0]
+    assert [item["leg_va"] for item in options["options"]] == [3000.0, 3500.0]
     refused = client.get(f"{AT}/compare", params={"option": "magic"})
     assert refused.json()["problems"][0]["field"] == "/option"
     bigger = client.get(f"{AT}/compare", params={"option": "station", "generator": "open-5500"}).json()

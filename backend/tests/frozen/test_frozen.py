@@ -47,6 +47,7 @@ EQUAL = (
     259,
     294,
 )
+WAKES = "a job that wakes in the second in which power goes waits until its latest hour, and is dropped then"
 #: Plan → why its run says something else than when it was frozen.
 CHANGED: dict[str, str] = {
     "foothill": ENGINE,
@@ -58,6 +59,7 @@ CHANGED: dict[str, str] = {
     "random 290": SEQUENCE,
     "random 298": HEATER,
     **dict.fromkeys((f"random {number}" for number in EQUAL), EQUALS),
+    **dict.fromkeys((f"random {number}" for number in (23, 158, 159, 161, 168, 261)), WAKES),
 }
 #: What says something else in all plans: `until` is the moment at which a load lost power, not that
 #: moment plus its tolerance, and a gap that comes back within an hour goes on with the one before it.

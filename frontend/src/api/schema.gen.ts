@@ -1830,6 +1830,13 @@ export interface components {
              */
             alike: "yes" | "no" | "unknown";
             /**
+             * Batteries
+             * @description one by one, where they are not all alike
+             */
+            batteries?: {
+                [key: string]: components["schemas"]["BankBattery"];
+            };
+            /**
              * Bms A
              * @description least discharge limit of any battery of a string
              */
@@ -1868,6 +1875,13 @@ export interface components {
              */
             fuse_per_battery: "yes" | "no" | "unknown";
             /**
+             * Fused
+             * @description whether there is a fuse at all, where its amps are not said
+             * @default unknown
+             * @enum {string}
+             */
+            fused: "yes" | "no" | "unknown";
+            /**
              * In Series
              * @default 1
              */
@@ -1900,6 +1914,24 @@ export interface components {
              * @enum {string}
              */
             precharge: "yes" | "no" | "unknown";
+        };
+        /**
+         * BankBattery
+         * @description One battery of a bank, as its plate describes it.
+         */
+        BankBattery: {
+            /**
+             * Charge A
+             * @description most that it may be charged with
+             */
+            charge_a?: number | null;
+            /**
+             * Discharge A
+             * @description most that its protection lets out
+             */
+            discharge_a?: number | null;
+            /** Name */
+            name: string;
         };
         /**
          * BatteryShare
@@ -3281,9 +3313,11 @@ export interface components {
             /**
              * @default {
              *       "alike": "unknown",
+             *       "batteries": {},
              *       "closed_room": "unknown",
              *       "fuse_for_dc": "unknown",
              *       "fuse_per_battery": "unknown",
+             *       "fused": "unknown",
              *       "in_series": 1,
              *       "low_temperature_lockout": "unknown",
              *       "lowest_v": 48,

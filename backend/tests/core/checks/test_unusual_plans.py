@@ -193,7 +193,7 @@ PLANS: dict[str, tuple[Json, Json]] = {
         {"stations": {"unit": {"ac_inputs": WALL, "neutral_in_bypass": "floating"}},
         "leads": {"ch": charge("circuit", "left", to={"when": "grid"})}})),
     "four modules on the coldest morning": (HOUSE, merged(UNIT, MODULES, {"arrays": {"roof": {"series": 4}}})),
-    "a bank without a fuse": (HOUSE, merged(UNIT, {"stations": {"unit": {"bank": {**BANK, "fuse_a": None}}}})),
+    "a bank without a fuse": (HOUSE, merged(UNIT, {"stations": {"unit": {"bank": {**BANK, "fuse_a": None, "fused": "no"}}}})),
     "a flat whose changeover leaves the neutral": (FLAT, merged(FLAT_UNIT, CHANGEOVER,
         {"feeds": {"inlet": {"neutral_switched": "no"}}})),
     "a flat with two class I appliances by cord": (FLAT, merged(FLAT_UNIT, {"loads": {"washer": load("sockets",

@@ -72,7 +72,7 @@ CASES: dict[str, tuple[str, Json, set[str], set[str]]] = {
         "places": {"garage-bench": {"co_alarm": "yes"}}}, {"gen-outdoors"}, set()),
     "a hybrid in the garage": ("foothill", vehicle(kind="hybrid", may_start_engine="yes", place_id="garage-bench"),
         {"vehicle-start"}, set()),
-    "a bank without a fuse": ("foothill", bank(fuse_a=None), {"dc-fuse"}, set()),
+    "a bank without a fuse": ("foothill", bank(fuse_a=None, fused="no"), {"dc-fuse"}, set()),
     "a bank as it should be": ("foothill", bank(), set(), set()),
     "the hut's board by a two-pole changeover": ("hut", HUT_PANEL, set(),
         {"pv-isc", "night-short"}),

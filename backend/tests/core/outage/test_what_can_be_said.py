@@ -10,6 +10,7 @@ from core.outage.test_acts import ALL, MODULE
 from weary_cedar.core.electrical.flexible_cord import area_mm2, carries_a, cord_ohms_per_m
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Cord, Plan, read_plan
+from weary_cedar.core.plan.battery import Bank, BankBattery
 from weary_cedar.core.plan.usual_sky import season, usual_sky
 
 HOUR_S = 3600.0
@@ -116,6 +117,17 @@ def test_cells_that_take_all_until_they_are_full() -> None:
         ends[name] = next(e.t_s for e in run_outage(read_plan(made)).events if e.kind == "full")
     assert ends["none"] == pytest.approx(400 / 352 * HOUR_S, rel=0.01)
     assert ends["bent"] > 2 * ends["none"]
+
+
+def test_batteries_of_a_bank_one_by_one_and_a_fuse_that_there_is_not() -> None:
+    """100 A and 60 A side by side at 48 V: the weaker one decides, 60 A · 2 · 48 V; charging likewise."""
+    made = {"nominal_v": 48.0, "lowest_v": 44.0, "parallel": 2, "batteries": {
+        "a": {"name": "a", "discharge_a": 100.0, "charge_a": 50.0},
+        "b": {"name": "b", "discharge_a": 60.0, "charge_a": 30.0}}}  # fmt: skip
+    bank = Bank.model_validate(made)
+    assert (bank.weakest_a, bank.most_draw_w, bank.most_charge_w) == (60.0, 5_760.0, 2_880.0)
+    unread = bank.model_copy(update={"batteries": {"a": BankBattery(name="a")}})
+    assert (unread.weakest_a, unread.most_charge_w) == (None, None)
 
 
 def test_two_unlike_links_over_one_station_are_refused_in_words() -> None:

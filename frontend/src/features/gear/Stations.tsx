@@ -12,6 +12,7 @@ import { DischargeTest } from "./DischargeTest";
 import {
   AC_INPUT,
   BANK,
+  BANK_BATTERY,
   CURVE,
   DC_INPUT,
   DC_OUTPUT,
@@ -21,7 +22,7 @@ import {
   STATION_OUTLET,
   TAPER,
 } from "./fields/station";
-import type { Fresh, Pack, Station } from "./fields/types";
+import type { Bank, Fresh, Pack, Station } from "./fields/types";
 import { Parts, PlaceOf, useRoom } from "./Parts";
 import { PlateText } from "./PlateText";
 
@@ -134,13 +135,7 @@ function StationFields({ id, station, fresh, set }: StationProps) {
             onChange={(overload_curve) => set({ overload_curve })}
           />
           <Refused station={station} set={set} />
-          {station.bank && (
-            <Groups
-              value={station.bank}
-              groups={BANK}
-              set={(part) => station.bank && set({ bank: { ...station.bank, ...part } })}
-            />
-          )}
+          {station.bank && <BankFields bank={station.bank} set={(bank) => set({ bank })} />}
           <p>
             <button
               type="button"
@@ -153,6 +148,23 @@ function StationFields({ id, station, fresh, set }: StationProps) {
         </div>
       </details>
       <Replace id={id} station={station} />
+    </>
+  );
+}
+
+/** What a station is built up from: its batteries, cables and fuse. */
+function BankFields({ bank, set }: { bank: Bank; set: (bank: Bank) => void }) {
+  return (
+    <>
+      <Groups value={bank} groups={BANK} set={(part) => set({ ...bank, ...part })} />
+      <KeyedItems
+        title="Batteries, where they are not alike"
+        one="a battery"
+        items={bank.batteries}
+        fields={BANK_BATTERY}
+        fresh={{ name: "battery" }}
+        onChange={(batteries) => set({ ...bank, batteries })}
+      />
     </>
   );
 }

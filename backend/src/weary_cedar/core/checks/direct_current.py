@@ -47,12 +47,16 @@ def fuse(facts: Facts) -> Iterator[Said]:
     """Fuse there, not above its cable, for DC, interrupting the fault, one per parallel battery."""
     for key, station, bank in _banks(facts):
         element = facts.element("stations", key)
+        if bank.fuse_a is None and bank.fused != "no":
+            amps = "of how many amps the fuse is"
+            yield Unknown(element, amps if bank.fused == "yes" else f"whether there is a fuse, and {amps}")
+            continue
         if bank.fuse_a is None:
             least_a, short_a = cable_and_fuse_a(_amps(station, bank)), bank.fault_a
             figures = [Figure(name="needs a fuse of at least", value=least_a, unit="A")]
             if short_a is not None:
                 figures.append(Figure(name="a short is given", value=short_a, limit=bank.cable_a, unit="A"))
-            yield Hit(element, tuple(figures), detail="no fuse is named")
+            yield Hit(element, tuple(figures), detail="there is no fuse")
             continue
         if bank.cable_a is not None and bank.fuse_a > bank.cable_a:
             figure = Figure(name="fuse above its cable", value=bank.fuse_a, limit=bank.cable_a, unit="A")
@@ -96,12 +100,12 @@ def battery_limit(facts: Facts) -> Iterator[Said]:
     for key, station, bank in _banks(facts):
         element = facts.element("stations", key)
         amps = _amps(station, bank)
-        if bank.bms_a is None:
+        weakest_a = bank.weakest_a
+        if weakest_a is None:
             yield Unknown(element, "the discharge limit of the weakest battery")
-        elif amps > bank.bms_a * bank.parallel:
-            yield Hit(
-                element, (Figure(name="full load", value=amps, limit=bank.bms_a * bank.parallel, unit="A"),)
-            )
+        elif amps > weakest_a * bank.parallel:
+            figure = Figure(name="full load", value=amps, limit=weakest_a * bank.parallel, unit="A")
+            yield Hit(element, (figure,))
         if bank.alike == "no":
             yield Hit(element, detail="batteries of mixed kinds")
         if bank.most_in_series is not None and bank.in_series > bank.most_in_series:

@@ -43,6 +43,14 @@ class Pack(Owned):
         return (self.nameplate_wh if self.cell_wh is None else self.cell_wh) * self.count
 
 
+class BankBattery(Noun):
+    """One battery of a bank, as its plate describes it."""
+
+    name: Name
+    discharge_a: Amps | None = Field(default=None, description="most that its protection lets out")
+    charge_a: Amps | None = Field(default=None, description="most that it may be charged with")
+
+
 class Bank(Noun):
     """Batteries, cables and fuse of a station that was built up from parts."""
 
@@ -51,11 +59,17 @@ class Bank(Noun):
     charge_v: Volts | None = None
     charge_a: Amps | None = Field(default=None, description="most that the batteries may be charged with")
     cable_a: Amps | None = None
+    fused: Answer = Field(
+        default="unknown", description="whether there is a fuse at all, where its amps are not said"
+    )
     fuse_a: Amps | None = None
     fuse_for_dc: Answer = "unknown"
     fuse_interrupts_a: FaultAmps | None = None
     fault_a: FaultAmps | None = None
     bms_a: Amps | None = Field(default=None, description="least discharge limit of any battery of a string")
+    batteries: Annotated[dict[Id, BankBattery], Field(max_length=100)] = Field(
+        default_factory=dict, description="one by one, where they are not all alike"
+    )
     parallel: Annotated[int, Field(ge=1, le=50)] = 1
     fuse_per_battery: Answer = "unknown"
     in_series: Annotated[int, Field(ge=1, le=50)] = 1
@@ -69,16 +83,23 @@ class Bank(Noun):
     low_temperature_lockout: Answer = "unknown"
 
     @property
+    def weakest_a(self) -> float | None:
+        """Most that the weakest battery lets out, A: as said, or of those that are named; else not known."""
+        limits = [battery.discharge_a for battery in self.batteries.values()]
+        said = [limit for limit in (self.bms_a, *limits) if limit is not None]
+        return min(said) if said and (self.bms_a is not None or None not in limits) else None
+
+    @property
     def most_draw_w(self) -> float | None:
         """Most that the weakest battery lets out with all that are beside it, W at nominal volts."""
-        return None if self.bms_a is None else self.bms_a * self.parallel * self.nominal_v
+        return None if self.weakest_a is None else self.weakest_a * self.parallel * self.nominal_v
 
     @property
     def most_charge_w(self) -> float | None:
         """Most that the batteries may be charged with, W; nothing where the plate was not read."""
-        if self.charge_a is None:
-            return None
-        return self.charge_a * (self.charge_v or self.nominal_v)
+        one_by_one = [b.charge_a * self.parallel for b in self.batteries.values() if b.charge_a is not None]
+        limits = [amps for amps in (self.charge_a, *one_by_one) if amps is not None]
+        return min(limits) * (self.charge_v or self.nominal_v) if limits else None
 
 
 class ExternalBattery(Owned):

@@ -114,13 +114,23 @@ class _Made:
         return _after(self.overs[way.lead_id])
 
 
+def _depth(plan: Plan, panel_id: str) -> int:
+    """How many panels are above one."""
+    above, depth = plan.panels[panel_id].fed_from, 0
+    while above is not None and depth < len(plan.panels):
+        above, depth = plan.panels[plan.circuits[above].panel_id].fed_from, depth + 1
+    return depth
+
+
 def _pairs(network: Network) -> Iterator[tuple[Way, Way]]:
-    """Ways to two panels through inlets of their own, the first lead of each."""
+    """Ways to two panels through inlets of their own, the first lead of each; the outer one is first."""
     first: dict[str, Way] = {}
     for way in network.running:
         if way.hookup.feed_id is not None and joins_a_panel(way):
             first.setdefault(way.hookup.panel_id, way)
-    for one, other in combinations(first.values(), 2):
+    panels = network.plan.panels
+    order = sorted(first, key=lambda key: (_depth(network.plan, key), -panels[key].main_a, panels[key].name))
+    for one, other in combinations([first[key] for key in order], 2):
         apart = one.hookup.feed_id != other.hookup.feed_id
         if apart and (one.hookup.source_kind, one.hookup.source_id) != (
             other.hookup.source_kind, other.hookup.source_id

@@ -3,6 +3,7 @@ import { NEUTRAL, ORIGINS, OUTPUT, OWNED } from "./common";
 import type {
   AcInput,
   Bank,
+  BankBattery,
   CurvePoint,
   DcInput,
   DcOutput,
@@ -269,6 +270,7 @@ export const BANK: readonly GroupOf<Bank>[] = [
     hint: "On the fuse: amps, DC volts and interrupting rating. On the battery: its short-circuit current.",
     fields: [
       { key: "cable_a", label: "cable carries", unit: "A", optional: true },
+      { key: "fused", label: "there is a fuse", choices: ANSWERS },
       { key: "fuse_a", label: "fuse", unit: "A", optional: true },
       { key: "fuse_for_dc", label: "made for direct current", choices: ANSWERS },
       { key: "fuse_interrupts_a", label: "interrupts", unit: "A", optional: true },
@@ -277,6 +279,12 @@ export const BANK: readonly GroupOf<Bank>[] = [
       { key: "precharge", label: "pre-charged", choices: ANSWERS },
     ],
   },
+];
+
+export const BANK_BATTERY: readonly FieldOf<BankBattery>[] = [
+  { key: "name", label: "name" },
+  { key: "discharge_a", label: "gives at most", unit: "A", optional: true },
+  { key: "charge_a", label: "charged with at most", unit: "A", optional: true },
 ];
 
 export const LINK: readonly FieldOf<Link>[] = [

@@ -15,6 +15,7 @@ export type Bank = NonNullable<Station["bank"]>;
 export type Pack = NonNullable<Station["packs"]>[string];
 export type Receptacle = NonNullable<Station["receptacles"]>[string];
 export type CurvePoint = NonNullable<Station["overload_curve"]>[number];
+export type BankBattery = NonNullable<NonNullable<Station["bank"]>["batteries"]>[string];
 export type Taper = NonNullable<Station["taper"]>;
 export type Facing = NonNullable<SolarArray["moved"]>[number];
 export type Shade = NonNullable<SolarArray["shade"]>[number];
