@@ -16,6 +16,8 @@ from typing import Any
 from outside.fixed_step import Clock, Task
 
 Json = dict[str, Any]
+#: Copper at 20 °C, Ω/1000 ft by AWG (ASTM B258 diameters, annealed), of a solid wire; cords are stranded.
+OHMS_1000_FT = {14: 2.525, 12: 1.588, 10: 0.9989}
 #: Steps of a second in which something happens, s.
 FINE_S = 0.05
 
@@ -468,6 +470,7 @@ class BySecond:
                 via, through = None, 0.0
             else:
                 out = 0.0
+        flows = {via: through} if via is not None else {}
         holds = cell.wh > 0
         draw = out / spec.get("inverter_efficiency", 0.92)
         draw += (spec.get("idle_w", 40.0) if cell.on and not cell.empty and via is None else 0.0) * holds
@@ -507,6 +510,8 @@ class BySecond:
             self.add(name, used / efficiency * self.h)
             if name.startswith("left "):
                 self.left[name[5:]] -= used / efficiency * self.h
+            if name == "wall" and used:
+                flows[wall[0][0]] = flows.get(wall[0][0], 0.0) + used / efficiency
             if source_id == "grid":
                 self.add("grid", used / efficiency * self.h)
             elif source_id is not None:
@@ -522,7 +527,23 @@ class BySecond:
                     at[leg] += through * share
             else:
                 self.add("grid", through * self.h)
+        for link, watts in flows.items():
+            self.warm(link, watts, legs)
         self.store(key, cell, (taken - draw) * self.h, t)
+
+    def warm(self, link: str, watts: float, legs: dict[str, list[float]]) -> None:
+        """What the cords of a link take out of its source: R·(W/V)², out and back."""
+        item = self.recharges[link]
+        ohms = sum(2 * c["length_m"] / 304.8 * OHMS_1000_FT[c["awg"]] * 1.02 for c in item.get("cords", ()))
+        volts = self.cells[item["station_id"]].spec["ac_inputs"][item["input_id"]].get("volts", 120)
+        lost = ohms * (watts / volts) ** 2
+        self.add("cord", lost * self.h)
+        if item["kind"] == "circuit":
+            self.add("grid", lost * self.h)
+        elif lost:
+            at = legs.setdefault(item["from_id"], [0.0, 0.0])
+            at[0] += lost / 2
+            at[1] += lost / 2
 
     @staticmethod
     def entry(item: Json) -> str:
