@@ -66,6 +66,16 @@ def test_what_is_no_record_is_named_and_nothing_is_taken(
     assert client.get(f"{AT}/record").json()["rows"] == []
 
 
+def test_what_was_sent_comes_back_and_no_more(client: TestClient) -> None:
+    """However much is known already: a row costs at the end what it costs at the beginning."""
+    many = [row(f"row-{number:05d}") for number in range(1_200)]
+    assert client.post(f"{AT}/record", json=record(*many)).json()["taken"] == 1_200
+    answer = client.post(f"{AT}/record", json=record(many[7], row("row-99999"))).json()
+    assert answer["taken"] == 1
+    assert [kept["id"] for kept in answer["rows"]] == ["row-00007", "row-99999"]
+    assert len(client.get(f"{AT}/record").json()["rows"]) == 1_201
+
+
 def test_a_record_needs_its_plan_and_json(client: TestClient) -> None:
     assert client.post("/api/plans/none/record", json=record(plan_id="none")).status_code == 404
     assert client.post(f"{AT}/record", content=b"ticks").status_code == 400

@@ -296,8 +296,8 @@ def test_agrees_with_the_one_second_run(name: str) -> None:
         assert told == pytest.approx(steps.total.get(found, 0.0), rel=1e-3, abs=1e-3 * scale), found
     mine, theirs = marks(exact), [m for m in steps.marks if m[1].split()[0] not in ("in", "out")]
     for word in {word for _, word in (*mine, *theirs)}:
-        told = [t for t, w in mine if w == word]
-        assert told == pytest.approx([t for t, w in theirs if w == word], abs=2.0, rel=2e-4), word
+        at = [t for t, w in mine if w == word]
+        assert at == pytest.approx([t for t, w in theirs if w == word], abs=2.0, rel=2e-4), word
 
 
 def test_the_plans_do_what_they_are_for() -> None:

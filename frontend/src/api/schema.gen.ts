@@ -1047,7 +1047,7 @@ export interface paths {
         put?: never;
         /**
          * Take Record
-         * @description Take rows in, from a page or from a pocket file; a row that is known already counts once.
+         * @description Take rows in, from a page or from a pocket file, and give back these; one that is known counts once.
          */
         post: operations["take_record_api_plans__plan_id__record_post"];
         delete?: never;
@@ -5855,7 +5855,7 @@ export interface components {
         };
         /**
          * RecordView
-         * @description What was done at the panel, by the time of the act.
+         * @description What was done at the panel, by the time of the act: all of it, or the rows that were sent.
          */
         RecordView: {
             /** Rows */

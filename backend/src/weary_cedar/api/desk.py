@@ -23,7 +23,7 @@ from weary_cedar.core.errors import (
 )
 from weary_cedar.core.plan import Plan
 from weary_cedar.store.edits import Made
-from weary_cedar.store.plans import PlanStore, StoredPlan
+from weary_cedar.store.plans import HistoryEntry, PlanStore, StoredPlan
 from weary_cedar.store.record import RecordStore
 from weary_cedar.workshop import edits
 from weary_cedar.workshop.derivation import Derivation, derive
@@ -152,6 +152,14 @@ class Desk:
             return None if changed is None else self._accepted(changed, plan_id, head)
 
         return self.view(self.store.change(plan_id, base, make))
+
+    def put_aside(self, plan_id: str, patch: bytes) -> HistoryEntry:
+        """Keep in the history what a merge patch would make; the plan stays as it is."""
+
+        def make(head: str, number: int) -> Made | None:
+            return self._finish(plan_id, edits.aside, head, number, patch)
+
+        return self.store.put_aside(plan_id, make)
 
     def edit_by(self, plan_id: str, base: int, make: Callable[..., Plan], *given: Any) -> Response:
         """Store what a function makes of the plan at a revision, as one edit."""

@@ -154,7 +154,7 @@ def edit_plan(desk: AtDesk, plan_id: PlanId, base: Base, patch: JsonBody) -> Res
 )
 def put_aside(desk: AtDesk, plan_id: PlanId, patch: JsonBody) -> HistoryLine:
     """Keep in the history what an edit would make; the plan stays as it is."""
-    return line_of(desk.store.put_aside(plan_id, parse(patch)))
+    return line_of(desk.put_aside(plan_id, patch))
 
 
 @router.get("/plans/{plan_id}/head", tags=["plans"], responses=documented(404, 422))

@@ -1,12 +1,12 @@
 """Routes of the runbook: the sheets of a plan, and on paper."""
 
+from collections.abc import Sequence
 from datetime import datetime
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request, Response
 from pydantic import BaseModel
 
-from weary_cedar.api.desk import Desk
 from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import AtDesk, JsonBody, PlanId, body_of
 from weary_cedar.api.printed import a_file, printed
@@ -21,6 +21,7 @@ from weary_cedar.formats.paper import Edition
 from weary_cedar.formats.pocket import pocket_html
 from weary_cedar.formats.sheets_pdf import sheets_pdf
 from weary_cedar.formats.sign_pdf import signs_pdf
+from weary_cedar.store.record import KeptRow, RowText
 from weary_cedar.workshop.derivation import opened, plan_of
 
 router = APIRouter(prefix="/api/plans/{plan_id}", tags=["runbook"])
@@ -138,7 +139,7 @@ class RecordLine(RecordEntry):
 
 
 class RecordView(BaseModel):
-    """What was done at the panel, by the time of the act."""
+    """What was done at the panel, by the time of the act: all of it, or the rows that were sent."""
 
     rows: list[RecordLine]
     #: Of what was sent, how many rows are new; the others were known.
@@ -165,20 +166,27 @@ RECORD_BODY = body_of(
 
 
 @router.get("/record", response_model=RecordView, responses=documented(404, 422))
-def record(desk: AtDesk, plan_id: PlanId) -> RecordView:
+def record(desk: AtDesk, plan_id: PlanId) -> Response:
     """What was done at the panel."""
-    return _record(desk, plan_id, 0)
+    return _record(desk.record.rows(plan_id), 0)
 
 
 @router.post(
     "/record", response_model=RecordView, responses=documented(404, 413, 422, 503), openapi_extra=RECORD_BODY
 )
-def take_record(desk: AtDesk, plan_id: PlanId, body: JsonBody) -> RecordView:
-    """Take rows in, from a page or from a pocket file; a row that is known already counts once."""
+def take_record(desk: AtDesk, plan_id: PlanId, body: JsonBody) -> Response:
+    """Take rows in, from a page or from a pocket file, and give back these; one that is known counts once."""
     desk.store.get(plan_id)
-    return _record(desk, plan_id, desk.record.take(plan_id, read_record(body, plan_id).rows))
+    rows = desk.work(plan_id, _rows_of, body, plan_id)
+    taken = desk.record.take(plan_id, rows)
+    return _record(desk.record.rows(plan_id, [row.id for row in rows]), taken)
 
 
-def _record(desk: Desk, plan_id: str, taken: int) -> RecordView:
-    rows = [RecordLine(**vars(kept.row), entered_at=kept.entered_at) for kept in desk.record.rows(plan_id)]
-    return RecordView(rows=rows, taken=taken)
+def _rows_of(body: bytes, plan_id: str) -> list[RowText]:
+    return [RowText(row.id, row.at, row.model_dump_json()) for row in read_record(body, plan_id).rows]
+
+
+def _record(kept: Sequence[KeptRow], taken: int) -> Response:
+    """Rows as they are kept, each with when it came to be known here."""
+    rows = (f'{row.document[:-1]},"entered_at":"{row.entered_at.isoformat()}"}}' for row in kept)
+    return Response(f'{{"rows":[{",".join(rows)}],"taken":{taken}}}', media_type="application/json")

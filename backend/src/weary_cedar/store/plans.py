@@ -264,15 +264,19 @@ class PlanStore:
                 _refuse_moved(row, base)
                 return _append(session, row, made, "restore", undo_to=base)
 
-    def put_aside(self, plan_id: str, patch: Json) -> HistoryEntry:
+    def put_aside(self, plan_id: str, make: Callable[[str, int], Made | None]) -> HistoryEntry:
         """Keep in the history what an edit would make of a plan that stays as it is.
+
+        Args:
+            plan_id: of the plan.
+            make: what the edit makes of the head's document and number; nothing if nothing changes.
 
         Raises:
             InvalidPlan: the edited plan has something wrong.
         """
         with turn(self._turns[plan_id], "other edits of this plan are being saved"):
             head = self.get(plan_id)
-            made = edited(head.document, None, head.revision, patch)
+            made = make(head.document, head.revision)
             with self.sessions.writing() as session:
                 row = plan_row(session, plan_id)
                 _refuse_moved(row, head.revision)

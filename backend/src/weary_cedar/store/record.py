@@ -1,20 +1,32 @@
 """The repository of what was done at the panel: rows are added, and the same row twice counts once."""
 
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
-from sqlalchemy import select
+from sqlalchemy import Select, select
 
-from weary_cedar.core.record import RecordEntry
 from weary_cedar.store.models import RecordRow
 from weary_cedar.store.sessions import Sessions, plan_row
+
+#: Ids that one question asks for.
+AT_ONCE = 500
+
+
+@dataclass(frozen=True)
+class RowText:
+    """A row as it is kept: its id, the time of the act, and its JSON."""
+
+    id: str
+    at: datetime
+    document: str
 
 
 @dataclass(frozen=True)
 class KeptRow:
-    """A row, and when it came to be known here."""
+    """The JSON of a row, and when it came to be known here."""
 
-    row: RecordEntry
+    document: str
     entered_at: datetime
 
 
@@ -24,38 +36,50 @@ class RecordStore:
     def __init__(self, sessions: Sessions) -> None:
         self._sessions = sessions
 
-    def take(self, plan_id: str, rows: tuple[RecordEntry, ...]) -> int:
-        """Add those rows that are not there yet; how many they were.
+    def take(self, plan_id: str, rows: Sequence[RowText]) -> int:
+        """Add those rows that are not there yet; how many they were. What it costs hangs on these alone.
 
         Raises:
             NotFound: there is no such plan.
         """
         with self._sessions.writing() as session:
             plan_row(session, plan_id)
-            known = set(session.scalars(select(RecordRow.row_id).where(RecordRow.plan_id == plan_id)))
+            known: set[str] = set()
+            for ids in _in_parts([row.id for row in rows]):
+                asked = select(RecordRow.row_id).where(
+                    RecordRow.plan_id == plan_id, RecordRow.row_id.in_(ids)
+                )
+                known |= set(session.scalars(asked))
             new = {row.id: row for row in rows if row.id not in known}
             session.add_all(
-                RecordRow(
-                    plan_id=plan_id, row_id=key, at=row.at.astimezone(UTC), document=row.model_dump_json()
-                )
+                RecordRow(plan_id=plan_id, row_id=key, at=row.at.astimezone(UTC), document=row.document)
                 for key, row in new.items()
             )
             return len(new)
 
-    def rows(self, plan_id: str) -> list[KeptRow]:
-        """All rows of a plan by the time of the act.
+    def rows(self, plan_id: str, ids: Sequence[str] | None = None) -> list[KeptRow]:
+        """Rows of a plan by the time of the act: all of them, or those with some ids.
 
         Raises:
             NotFound: there is no such plan.
         """
         with self._sessions.reading() as session:
             plan_row(session, plan_id)
-            found = session.scalars(
-                select(RecordRow)
-                .where(RecordRow.plan_id == plan_id)
-                .order_by(RecordRow.at, RecordRow.entered_at, RecordRow.id)
-            )
-            return [
-                KeptRow(RecordEntry.model_validate_json(row.document), row.entered_at.replace(tzinfo=UTC))
-                for row in found
-            ]
+            found = [row for asked in _asked(plan_id, ids) for row in session.execute(asked)]
+        found.sort(key=lambda row: (row[0], row[1], row[2]))
+        return [KeptRow(document, entered_at.replace(tzinfo=UTC)) for _, entered_at, _, document in found]
+
+
+def _asked(plan_id: str, ids: Sequence[str] | None) -> Iterator[Select[datetime, datetime, int, str]]:
+    """Questions for rows, as plain columns."""
+    columns = select(RecordRow.at, RecordRow.entered_at, RecordRow.id, RecordRow.document)
+    asked = columns.where(RecordRow.plan_id == plan_id)
+    if ids is None:
+        yield asked
+        return
+    for some in _in_parts(ids):
+        yield asked.where(RecordRow.row_id.in_(some))
+
+
+def _in_parts(ids: Sequence[str]) -> list[Sequence[str]]:
+    return [ids[first : first + AT_ONCE] for first in range(0, len(ids), AT_ONCE)]

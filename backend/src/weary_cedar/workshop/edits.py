@@ -42,6 +42,11 @@ def edit(head: str, base: str | None, revision: int, patch: bytes) -> Changed | 
     return None if made is None else _changed(made, wanted)
 
 
+def aside(head: str, revision: int, patch: bytes) -> Made | None:
+    """What a merge patch makes of a plan, to be kept beside it; it is not derived."""
+    return edited(head, None, revision, parse(patch))
+
+
 def step(here: str, there: str, way: str) -> Changed:
     """Undo or redo, derived."""
     return _changed(stepped(here, there, way))

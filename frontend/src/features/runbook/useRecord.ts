@@ -17,6 +17,14 @@ export const sendRows = (planId: string, rows: readonly Row[]) =>
     }),
   );
 
+type Known = Awaited<ReturnType<typeof sendRows>>;
+
+/** What was known, and the rows that the server has taken since, by the time of the act. */
+function joined(before: Known | undefined, found: Known): Known {
+  const rows = new Map([...(before?.rows ?? []), ...found.rows].map((row) => [row.id, row]));
+  return { ...found, rows: [...rows.values()].sort((a, b) => Date.parse(a.at) - Date.parse(b.at)) };
+}
+
 /** What was done at the panel: what the server knows, what waits here, and why it could not be taken. */
 export function useRecord(planId: string) {
   const queries = useQueryClient();
@@ -36,7 +44,7 @@ export function useRecord(planId: string) {
     const send = async () => {
       try {
         const found = await sendRows(planId, waiting);
-        queries.setQueryData(key, found);
+        queries.setQueryData(key, (before: Known | undefined) => joined(before, found));
         setRefused(null);
         dropRows(planId, waiting);
       } catch (error) {
@@ -67,7 +75,7 @@ export function useRecord(planId: string) {
           headers: { "Content-Type": "application/json" },
         }),
       );
-      queries.setQueryData(key, found);
+      queries.setQueryData(key, (before: Known | undefined) => joined(before, found));
       return found.taken ?? 0;
     },
   };
