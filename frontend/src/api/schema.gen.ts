@@ -3447,6 +3447,7 @@ export interface components {
              * @default {
              *       "count": 1,
              *       "dc_inputs": {},
+             *       "dc_outputs": {},
              *       "name": "pack",
              *       "nameplate_wh": 2000,
              *       "reading_offset_percent": 0
@@ -5240,6 +5241,13 @@ export interface components {
             dc_inputs?: {
                 [key: string]: components["schemas"]["DcInput"];
             };
+            /**
+             * Dc Outputs
+             * @description of its own, usable with the inverter off
+             */
+            dc_outputs?: {
+                [key: string]: components["schemas"]["DcOutput"];
+            };
             /** Name */
             name: string;
             /** Nameplate Wh */
@@ -6661,6 +6669,8 @@ export interface components {
             b_w: number[];
             /** Burned L */
             burned_l?: number | null;
+            /** Engine H */
+            engine_h?: number | null;
             /** Given Wh */
             given_wh: number;
             /**
@@ -6868,6 +6878,13 @@ export interface components {
              * @default false
              */
             delivered_with_packs: boolean;
+            /**
+             * Display Inputs
+             * @description what its display shows while several inputs charge it
+             * @default unknown
+             * @enum {string}
+             */
+            display_inputs: "each" | "sum" | "unknown";
             /**
              * Display Time S
              * @description time constant of the load behind the shown remaining time
@@ -7764,6 +7781,11 @@ export interface components {
              * @default 0
              */
             draws_w: number;
+            /**
+             * Engine W
+             * @description with which its engine tops up; gives its hours, and without a battery its most
+             */
+            engine_w?: number | null;
             /** Fuel Price Per L */
             fuel_price_per_l?: number | null;
             /**

@@ -130,6 +130,18 @@ def test_batteries_of_a_bank_one_by_one_and_a_fuse_that_there_is_not() -> None:
     assert (unread.weakest_a, unread.most_charge_w) == (None, None)
 
 
+def test_the_engine_of_a_vehicle_has_watts_and_hours() -> None:
+    """Without a battery no more than its engine; 1.2 kWh by 800 W are an hour and a half."""
+    engine = {"kind": "engine", "engine_w": 100.0, "tank_l": 40.0, "kwh_per_l": 2.0, "usable_kwh": None}
+    made = merged(copy.deepcopy(ALL), {"vehicles": {"car": engine}})
+    made["vehicles"]["car"].pop("usable_kwh")
+    assert max(run_outage(read_plan(made)).leads["car"].watts) == pytest.approx(100.0)
+    hybrid = {"kind": "hybrid", "may_start_engine": "yes", "engine_w": 800.0, "tank_l": 40.0,
+              "kwh_per_l": 2.0, "usable_kwh": 0.3, "tops_up_below_percent": 0.0, "tops_up_to_percent": 100.0}  # fmt: skip
+    share = run({"vehicles": {"car": hybrid}}).sources["vehicles/car"]
+    assert share.engine_h == pytest.approx(1.5, rel=0.01)
+
+
 def test_two_unlike_links_over_one_station_are_refused_in_words() -> None:
     links = {"a": {"name": "pair", "kind": "two_legs", "leg_a": "unit", "leg_b": "small"},
              "b": {"name": "side", "kind": "parallel", "leg_a": "small", "leg_b": "unit"}}  # fmt: skip

@@ -264,6 +264,17 @@ function Packs({ id: stationId, station, fresh, set }: StationProps) {
           onChange={(dc_inputs) => change(id, { dc_inputs })}
         />
       ))}
+      {Object.entries(packs).map(([id, pack]) => (
+        <KeyedItems
+          key={id}
+          title={`Direct current of ${pack.name}`}
+          one="a direct-current outlet"
+          items={pack.dc_outputs}
+          fields={DC_OUTPUT}
+          fresh={fresh.dc_output}
+          onChange={(dc_outputs) => change(id, { dc_outputs })}
+        />
+      ))}
     </>
   );
 }

@@ -12,7 +12,6 @@ export function Devices({ run }: { run: RunResult }) {
   const start = new Date(run.start).getTime();
   const sources = Object.entries(run.sources ?? {}).filter(([, source]) => source.kind !== "station");
   const unused = run.unused ?? [];
-  const assumed = run.verdict.assumed ?? [];
   return (
     <section aria-label="By device" className="mt-4">
       <h2 className="border-b border-ink pb-1">By device</h2>
@@ -39,6 +38,7 @@ export function Devices({ run }: { run: RunResult }) {
           <Device key={id} name={source.name}>
             gave {energy(source.given_wh)} in {tenth(source.on_s / 3600)} h
             {source.starts != null && `, ${whole(source.starts)} starts`}
+            {source.engine_h != null && `, its engine ${tenth(source.engine_h)} h`}
             {source.burned_l != null && `, burned ${told(source.burned_l, "L", units)}`}
             {source.left_l != null && `, ${told(source.left_l, "L", units)} left`}
             {(source.light_s ?? 0) > 60 &&
@@ -76,11 +76,6 @@ export function Devices({ run }: { run: RunResult }) {
           </Device>
         ))}
       </ul>
-      {assumed.length > 0 && (
-        <p className="pt-1 text-faint">
-          Taken for granted, because the plan does not say: {assumed.join("; ")}.
-        </p>
-      )}
     </section>
   );
 }

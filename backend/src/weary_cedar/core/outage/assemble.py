@@ -259,7 +259,7 @@ def _vehicle_lead(plan: Plan, parts: Parts, key: str, recharge: Recharge, statio
     if vehicle.outlet not in ("socket_12v", "battery_12v"):
         parts.unused.append((recharge.name, f"{vehicle.name} gives AC, and this input takes direct current"))
         return
-    limits = [vehicle.most_w, entry.most_w / recharge.converter_efficiency, vehicle.supply_12v_w]
+    limits = [vehicle.lasting_w, entry.most_w / recharge.converter_efficiency, vehicle.supply_12v_w]
     limits += [recharge.setting_w if recharge.said else None, recharge.converter_w]
     if vehicle.socket_fuse_a is not None:
         limits.append(vehicle.socket_fuse_a * vehicle.socket_v)

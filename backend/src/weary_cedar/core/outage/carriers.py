@@ -166,7 +166,7 @@ class VehicleCarrier(Carrier):
     kind = "vehicle"
 
     def __init__(self, key: str, vehicle: Vehicle, reserve: Reserve) -> None:
-        super().__init__(key, vehicle.name, vehicle.most_w, vehicle.most_w, OUTLET_CURVE)
+        super().__init__(key, vehicle.name, vehicle.lasting_w, vehicle.lasting_w, OUTLET_CURVE)
         self.vehicle = vehicle
         self.reserve = reserve
         self.off_at = NEVER

@@ -292,6 +292,8 @@ class SourceShare(Result):
     #: Of the litres burned, those of its second fuel.
     second_l: float | None = None
     starts: int | None = None
+    #: Hours of a vehicle's engine, where it is said with how many watts it tops up.
+    engine_h: float | None = None
     light_s: float | None = None
     ran: tuple[Stretch, ...] = ()
     t_s: tuple[float, ...] = ()

@@ -304,8 +304,11 @@ def _sources(run: OutageRun) -> dict[str, SourceShare]:
         if isinstance(carrier, VehicleCarrier) and carrier.vehicle.tops_up:
             begins = run.plan.outage.start_charge_percent.get(carrier.key, 100.0)
             litres, starts = topped_up(carrier.vehicle, begins, carrier.reserve.drawn_wh)
+            made_kwh = litres * (carrier.vehicle.kwh_per_l or 0.0)
+            engine_w = carrier.vehicle.engine_w
+            engine_h = 1000.0 * made_kwh / engine_w if engine_w else None
             shares[_key(carrier)] = shares[_key(carrier)].model_copy(
-                update={"burned_l": litres, "starts": starts}
+                update={"burned_l": litres, "starts": starts, "engine_h": engine_h}
             )
     return shares
 

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from weary_cedar.core.plan.base import Amps, Answer, Bounds, Id, Name, Noun, Owned, Volts, WattHours, Watts
-from weary_cedar.core.plan.station_inputs import DcInput
+from weary_cedar.core.plan.station_inputs import DcInput, DcOutput
 
 FaultAmps = Annotated[float, Bounds(1, 1_000_000, "every battery gives more than 1 A into a short")]
 CellWh = Annotated[float, Bounds(1, 1_000_000, "a battery of under 1 Wh feeds nothing")]
@@ -35,6 +35,9 @@ class Pack(Owned):
     )
     dc_inputs: dict[Id, DcInput] = Field(
         default_factory=dict, description="of its own; without one it charges through the head unit"
+    )
+    dc_outputs: dict[Id, DcOutput] = Field(
+        default_factory=dict, description="of its own, usable with the inverter off"
     )
 
     @property

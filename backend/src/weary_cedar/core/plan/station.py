@@ -105,6 +105,9 @@ class Station(Owned):
     display_time_s: Annotated[float, Field(ge=0, le=3_600)] = Field(
         default=600.0, description="time constant of the load behind the shown remaining time"
     )
+    display_inputs: Literal["each", "sum", "unknown"] = Field(
+        default="unknown", description="what its display shows while several inputs charge it"
+    )
     refuses: tuple[Literal["inverter", "conventional", "standby"], ...] = Field(
         default=(), description="classes of generator that its charger is known to refuse"
     )

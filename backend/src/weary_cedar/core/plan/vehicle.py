@@ -46,6 +46,10 @@ class Vehicle(Owned):
     kwh_per_l: Annotated[float, Field(ge=0, le=20)] | None = Field(
         default=None, description="given for each litre when its engine tops up"
     )
+    engine_w: Annotated[float, Bounds(1, 100_000, "under 1 W it tops nothing up")] | None = Field(
+        default=None,
+        description="with which its engine tops up; gives its hours, and without a battery its most",
+    )
     fuel_price_per_l: Money | None = None
     inverter_efficiency: Annotated[float, Field(ge=0.3, le=1)] = Field(
         default=1.0,
@@ -70,6 +74,11 @@ class Vehicle(Owned):
         return self.kind == "engine" or (self.kind == "hybrid" and self.may_start_engine == "yes")
 
     @property
+    def lasting_w(self) -> float:
+        """Most that it gives for long, W: where it has no battery, no more than its engine."""
+        return min(self.most_w, self.engine_w) if self.kind == "engine" and self.engine_w else self.most_w
+
+    @property
     def gives_ac(self) -> bool:
         """Whether it has an outlet that appliances and feeds can hang on."""
         return self.outlet in ("ac_120", "ac_230")
@@ -77,13 +86,13 @@ class Vehicle(Owned):
     def as_source(self) -> Generator:
         """Its outlet as a source of AC: one hot, no more than its watts, nothing above them for a start."""
         volts = 230.0 if self.outlet == "ac_230" else 120.0
-        amps = self.most_w / volts
+        amps = self.lasting_w / volts
         kind = "CEE 7" if self.outlet == "ac_230" else "5-15" if amps <= FIFTEEN_A else "5-20"
         outlet = Receptacle(kind=kind, rating_a=max(FIFTEEN_A, amps), gfci=self.gfci)
         return Generator(
             name=self.name,
-            rated_w=max(10.0, self.most_w),
-            starting_w=max(10.0, self.most_w),
+            rated_w=max(10.0, self.lasting_w),
+            starting_w=max(10.0, self.lasting_w),
             output="230" if self.outlet == "ac_230" else "120",
             neutral=self.neutral,
             receptacles={VEHICLE_OUTLET: outlet},

@@ -64,8 +64,9 @@ def _plugged(plan: Plan, lead_id: str, order: Order, *, fast: bool = False) -> N
                   "The station shows that it charges", "A lower rate, or another outlet",
                   wait_s=WARM_S if engine else 0.0)  # fmt: skip
     watts = charge_w(plan, lead, fast=fast)
+    summed = station.display_inputs == "sum" and bool(station.dc_inputs)
     order.step(f"Raise the charge rate to {watts:,.0f} W", at, "The watts as below",
-               "Lower it again", readings=[_taken(watts)], why=_most(plan, lead))  # fmt: skip
+               "Lower it again", readings=[_taken(watts, summed=summed)], why=_most(plan, lead))  # fmt: skip
     order.step("Touch both plugs after fifteen minutes", at, "No warmer than the hand",
                "Warm: lower the rate; hot: take it out, it is not to be used again")  # fmt: skip
     if lead.source.kind == "station":
@@ -115,9 +116,10 @@ def _most(plan: Plan, lead: Lead) -> str:
     )
 
 
-def _taken(watts: float) -> Expected:
+def _taken(watts: float, *, summed: bool = False) -> Expected:
+    where = "charging, on its display: it shows all inputs together, take the sun off" if summed else ""
     return Expected(
-        where="charging, on its display", low=TAKES[0] * watts, high=TAKES[1] * watts, unit="W",
+        where=where or "charging, on its display", low=TAKES[0] * watts, high=TAKES[1] * watts, unit="W",
         if_low="nearly full, cold, or held by its source: no fault by itself",
         if_high="set higher than the plan: lower it",
     )  # fmt: skip

@@ -125,6 +125,7 @@ export const VEHICLE: readonly GroupOf<Vehicle>[] = [
       { key: "usable_kwh", label: "battery gives", unit: "kWh", optional: true },
       { key: "tank_l", label: "tank", unit: "L", optional: true },
       { key: "kwh_per_l", label: "kWh for each litre", unit: "", optional: true },
+      { key: "engine_w", label: "its engine tops up with", unit: "W", optional: true },
       { key: "fuel_price_per_l", label: "its fuel costs", unit: "/L", optional: true },
       { key: "inverter_efficiency", label: "battery to outlet", unit: "%", scale: 0.01 },
       { key: "tops_up_below_percent", label: "engine starts at", unit: "%" },

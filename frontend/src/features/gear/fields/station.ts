@@ -118,6 +118,15 @@ export const STATION: readonly GroupOf<Station>[] = [
       { key: "output_while_charging", label: "keeps its output while charging", tick: true },
       { key: "works_from_c", label: "gives power from", unit: "°C" },
       { key: "works_to_c", label: "to", unit: "°C" },
+      {
+        key: "display_inputs",
+        label: "its display shows inputs",
+        choices: [
+          ["unknown", "not known"],
+          ["each", "each by itself"],
+          ["sum", "all together"],
+        ],
+      },
       { key: "display_time_s", label: "shown hours follow the load in", unit: "min", scale: 60 },
     ],
   },
