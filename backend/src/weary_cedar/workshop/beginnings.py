@@ -9,9 +9,10 @@ from pydantic import BaseModel, ConfigDict, Field
 from weary_cedar.core import beginning
 from weary_cedar.core.answers import Answers, plan_from_answers
 from weary_cedar.core.checks import findings_of
+from weary_cedar.core.decide.how_sure import judged
 from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.inventory import inventory
-from weary_cedar.core.outage import RunResult, run_outage
+from weary_cedar.core.outage import RunResult
 from weary_cedar.core.outage.result import Verdict
 from weary_cedar.core.plan import Circuit, Plan, ToInput, read_plan
 from weary_cedar.demo import demo_plan
@@ -89,7 +90,7 @@ def _circuits(new: NewPlan, start: datetime) -> dict[str, Circuit]:
 def previewed(new: NewPlan) -> bytes:
     """What would become of a plan, as JSON: its parts in words, its verdict, and what the checks say."""
     plan = begun(new)
-    run = run_outage(plan)
+    run = judged(plan)
     open_ones = [finding for finding in findings_of(plan, run) if not finding.answered]
     return (
         Beginning(

@@ -137,7 +137,8 @@ def test_the_engine_of_a_vehicle_has_watts_and_hours() -> None:
     made["vehicles"]["car"].pop("usable_kwh")
     assert max(run_outage(read_plan(made)).leads["car"].watts) == pytest.approx(100.0)
     hybrid = {"kind": "hybrid", "may_start_engine": "yes", "engine_w": 800.0, "tank_l": 40.0,
-              "kwh_per_l": 2.0, "usable_kwh": 0.3, "tops_up_below_percent": 0.0, "tops_up_to_percent": 100.0}  # fmt: skip
+              "kwh_per_l": 2.0, "usable_kwh": 0.3, "tops_up_below_percent": 0.0,
+              "tops_up_to_percent": 100.0}  # fmt: skip
     share = run({"vehicles": {"car": hybrid}}).sources["vehicles/car"]
     assert share.engine_h == pytest.approx(1.5, rel=0.01)
 

@@ -31,6 +31,7 @@ export function PlanSoFar({ given }: { given: Given }) {
             <strong className={COLOURS[plan.verdict.status] ?? ""}>{plan.verdict.headline}</strong>{" "}
             {plan.verdict.sentence}
           </p>
+          {plan.verdict.how_sure && <p className="pb-2">how sure: {plan.verdict.how_sure}</p>}
           {TOPICS.map(([topic, title]) => {
             const lines = plan.lines.filter((line) => line.topic === topic);
             return (
@@ -47,6 +48,16 @@ export function PlanSoFar({ given }: { given: Given }) {
               </div>
             );
           })}
+          {(plan.verdict.assumed ?? []).length > 0 && (
+            <div className="mb-2">
+              <h3 className="text-faint">Taken for granted until you say it</h3>
+              <ul>
+                {plan.verdict.assumed?.map((words) => (
+                  <li key={words}>{words}</li>
+                ))}
+              </ul>
+            </div>
+          )}
           {plan.stops.length > 0 && (
             <div className="border-l-4 border-stop pl-3">
               <p className="text-stop">Do not energise it so:</p>
