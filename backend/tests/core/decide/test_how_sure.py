@@ -73,7 +73,7 @@ def test_what_nobody_said_is_told() -> None:
     assert "unit is full when the power goes out: its charge is not said" in told
     assert "power factors of 1 loads are guessed" in told
     plan = steady_on(9000.0, "measured")
-    plan["loads"]["only"] = load("only", steady(500.0), power_factor_origin="measured")
+    plan["loads"]["only"] = load("only", steady(500.0), power_factor_origin="measured", origin="measured")
     plan["outage"]["start_charge_percent"] = {"unit": 100.0}
     plan["stations"]["unit"]["idle_origin"] = "measured"
     assert verdict_of(plan).assumed == ()

@@ -77,6 +77,8 @@ class FromSchema1:
             made["leads"] = self._leads
         if isinstance(made.get("stations"), dict):
             made["stations"] = {key: _with_idle(station) for key, station in made["stations"].items()}
+        if isinstance(made.get("externals"), dict):
+            made["externals"] = {key: _with_share(battery) for key, battery in made["externals"].items()}
         return self._renamed(made)
 
     # ---------------------------------------------------------------- feeds

@@ -99,7 +99,7 @@ class Conductors:
     def _branches(self, way: Way) -> Iterator[str]:
         hookup = way.hookup
         if hookup.kind == "cords":
-            yield from way.branches
+            yield from (key for key in way.branches if self.at.get(f"plug/{way.lead_id}/{key}", "in") == "in")
         elif hookup.kind == "transfer_switch":
             for key in hookup.circuit_ids:
                 if self.at[f"handle/{hookup.feed_id}/{key}"] == "source":

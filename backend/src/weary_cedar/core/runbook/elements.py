@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from weary_cedar.core.plan import BACKFED_KINDS, TERMINAL_KINDS, Hookup, Plan, ToInput
+from weary_cedar.core.plan.hang import plug_of
 
 ON_OFF = ("on", "off")
 IN_OUT = ("in", "out")
@@ -94,6 +95,19 @@ def _of_lead(plan: Plan, key: str) -> Iterator[Element]:
         yield Element(f"bonding_plug/{key}", f"bonding plug of {name}", IN_OUT, "in")
     if key in plan.hookups and plan.hookups[key].kind == "cords":
         yield Element(f"home_plug/{key}", f"plugs at home of what hangs on {name}", IN_OUT, "in")
+        for branch in branches_on_cords(plan, key):
+            yield Element(f"plug/{key}/{branch}", f"{_named(plan, branch)} on {name}", IN_OUT, "in")
+
+
+def branches_on_cords(plan: Plan, lead_id: str) -> list[str]:
+    """What hangs on a lead to appliances: circuits whose loads are unplugged at home, and single plugs."""
+    hookup = plan.hookups[lead_id]
+    return [*hookup.circuit_ids, *(plug_of(key) for key in hookup.load_ids)]
+
+
+def _named(plan: Plan, branch: str) -> str:
+    circuit = plan.circuits.get(branch)
+    return circuit.label if circuit else plan.loads[branch.rpartition(":")[2]].name
 
 
 def is_wired(hookup: Hookup) -> bool:

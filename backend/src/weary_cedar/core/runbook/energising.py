@@ -40,6 +40,8 @@ def change_over(network: Network, way: Way) -> Sheet:
         if kind not in ("cords", "transfer_switch"):
             writer.feed_on()
         writer.look_at_volts()
+    if kind == "cords":
+        writer.circuits_on()
     if kind in AS_ONE:
         order.step("Touch every plug after fifteen minutes", IN_HOUSE, "No warmer than the hand",
                    "Warm: off, then a better cord or less load")  # fmt: skip
@@ -51,7 +53,7 @@ def change_over(network: Network, way: Way) -> Sheet:
         key=f"change-over/{way.lead_id}", kind="change_over",
         title=f"Change over: {network.plan.lead_name(way.lead_id)}",
         stay_off=writer.labels(writer.back_on.stay_off), notes=writer.notes, begins=order.begins,
-        steps=order.steps,
+        leave_off=writer.leave_off(), steps=order.steps,
     )  # fmt: skip
 
 
@@ -78,6 +80,7 @@ def swap(network: Network, way: Way, other: Way, begins: dict[str, str]) -> Shee
     """From one source to another through the same feed: dark in between, never both."""
     order = Order(network.plan, begins)
     old, new = Writer(network, way, order), Writer(network, other, order)
+    new.lock_off(besides=old.source)
     if other.hookup.source_kind == "generator":
         order.put([(f"engine/{other.hookup.source_id}", "on")], "Start the engine, its breaker off", OUTDOORS,
                   "It runs evenly; the carbon-monoxide alarm in the house is on",
@@ -85,6 +88,7 @@ def swap(network: Network, way: Way, other: Way, begins: dict[str, str]) -> Shee
         order.step("Let it warm up", OUTDOORS, "It runs evenly", "Do not load it", wait_s=WARM_S)
     old.all_off()
     old.source_off()
+    new.lock_off()
     old.cord_out()
     new.cord_in()
     new.source_on()

@@ -3,11 +3,11 @@
 from collections.abc import Sequence
 
 from weary_cedar.core.network import Network, Way
-from weary_cedar.core.plan import BACKFED_KINDS, Circuit
+from weary_cedar.core.plan import BACKFED_KINDS, Circuit, Plan
 from weary_cedar.core.runbook.energising import AS_ONE
 from weary_cedar.core.runbook.house import COMPRESSOR_S
-from weary_cedar.core.runbook.phrases import AT_PANEL, IN_HOUSE, Writer
-from weary_cedar.core.runbook.sheet import Order, Sheet
+from weary_cedar.core.runbook.phrases import AT_PANEL, IN_HOUSE, OUTDOORS, Writer
+from weary_cedar.core.runbook.sheet import First, Order, Sheet
 
 #: The utility must have been steady so long, and a source rests so long after a trip, s. Common practice.
 STEADY_S, REST_S = 600.0, 60.0
@@ -95,8 +95,8 @@ def recover(network: Network, way: Way, begins: dict[str, str]) -> Sheet:
                "It trips again: cord out, stop; never a third reset")  # fmt: skip
     if kind == "appliance_switch":
         writer.switch_over()
-    elif kind != "cords":
-        if kind != "transfer_switch":
+    else:
+        if kind not in ("transfer_switch", "cords"):
             writer.feed_on()
         writer.circuits_on(after_a_run=True)
     order.step("What trips stays off", AT_PANEL, "All others run", "Never a third reset")
@@ -105,18 +105,43 @@ def recover(network: Network, way: Way, begins: dict[str, str]) -> Sheet:
                  title=f"After a trip: {network.plan.lead_name(way.lead_id)}")  # fmt: skip
 
 
+def firsts(plan: Plan) -> list[First]:
+    """What is asked before anything is moved: people first. Each ends where it ends."""
+    engines = [engine.name for engine in plan.generators.values()]
+    engines += [car.name for car in plan.vehicles.values() if car.kind != "battery"]
+    stop = [f"Stop {' and '.join(engines)} at once if it can be reached in fresh air"]
+    out = "Everyone out, into fresh air; nobody goes back in"
+    return [
+        First(when="Someone is held by the current, or was shocked",
+              do=["Do not touch them", "Output of the nearest source off, by its button; nothing else",
+                  "Call the emergency number; help them once nothing is live"]),
+        First(when="A carbon-monoxide alarm sounds, or heads ache",
+              do=[*(stop if engines else []), out, "Call the emergency number from outside"]),
+        First(when="Smoke, something hot or swollen, water at the panel or at a battery",
+              do=["Unplug nothing, touch nothing", out, "Call the emergency number from outside"]),
+    ]  # fmt: skip
+
+
+def _others_off(order: Order, writer: Writer) -> None:
+    """Every other source of the plan that gives, or can: off, nearest first."""
+    for key in [key for key in order.at if key.startswith("output/") and key != f"output/{writer.source}"]:
+        order.put([(key, "off")], f"Turn off: {order.name(key)}", "where it stands", "It shows no output",
+                  "Go on; keep away from what it feeds")  # fmt: skip
+    for key in [key for key in order.at if key.startswith("engine/")]:
+        order.put([(key, "off")], f"Stop {order.name(key)} at once", OUTDOORS, "It stands still",
+                  "Close its fuel valve")  # fmt: skip
+
+
 def make_safe(network: Network, way: Way, begins: dict[str, str]) -> Sheet:
     """Something is wrong: people first, then the nearest source."""
-    order = Order(network.plan, begins)
+    plan, order = network.plan, Order(network.plan, begins)
     writer = Writer(network, way, order)
-    order.step("Someone is shocked: do not touch them; output off, then call", IN_HOUSE, "They are free",
-               "Call the emergency number first")  # fmt: skip
-    order.step("Carbon-monoxide alarm, smoke, a hot battery, water at the panel: everyone out, call, unplug "
-               "nothing", IN_HOUSE, "All are out", "Do not go back")  # fmt: skip
-    writer.source_off()
+    writer.source_off(at_once=True)
+    _others_off(order, writer)
     writer.all_off()
-    order.step("Solar input off; cover the modules, they are live in daylight", "at the modules",
-               "Nothing comes from the sun", "Leave them, keep away")  # fmt: skip
+    if plan.arrays:
+        order.step("Solar input off; cover the modules, they are live in daylight", "at the modules",
+                   "Nothing comes from the sun", "Leave them, keep away")  # fmt: skip
     order.step("Only if it is dry and cool: take the cord out", writer.at_source, "Dry and cool",
                "Leave it where it is")  # fmt: skip
     writer.cord_out()
@@ -124,4 +149,5 @@ def make_safe(network: Network, way: Way, begins: dict[str, str]) -> Sheet:
         order.step("Leave the main off and hang a tag on it", AT_PANEL, "A tag says why, and who",
                    "Stay there until someone is told")  # fmt: skip
     return Sheet(key=f"make-safe/{way.lead_id}", kind="make_safe", begins=begins, steps=order.steps,
+                 first=firsts(plan),
                  title=f"Something is wrong: {network.plan.lead_name(way.lead_id)}")  # fmt: skip

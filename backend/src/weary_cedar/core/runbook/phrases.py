@@ -4,12 +4,13 @@ from collections.abc import Collection, Sequence
 from itertools import zip_longest
 
 from weary_cedar.core.network import Network, Way
+from weary_cedar.core.network.neutral_states import neutral_states
 from weary_cedar.core.plan import BACKFED_KINDS, Circuit, Steady
 from weary_cedar.core.runbook.carrying import NOTHING, Draw, on_va, running
 from weary_cedar.core.runbook.elements import charging_from, is_wired
 from weary_cedar.core.runbook.house import COMPRESSOR_S
 from weary_cedar.core.runbook.linked import leg_to_leg, linked
-from weary_cedar.core.runbook.rehearsal import rehearse
+from weary_cedar.core.runbook.rehearsal import Rehearsal, rehearse
 from weary_cedar.core.runbook.schools import joins_a_panel, way_back
 from weary_cedar.core.runbook.sheet import Expected, Order, Other
 
@@ -19,6 +20,7 @@ AT_PANEL, AT_INLET, IN_HOUSE = "at the panel", "at the inlet", "in the house"
 AT_METER = "on the panel’s or the switch’s meter; an open panel is an electrician’s work"
 NOT_ON = "something that should be on is not, or its breaker is not all the way on"
 OUTDOORS = "outdoors, far from openings"
+PUSHED_HOME = "Pushed home; a locking plug is twisted to its stop"
 
 
 class Writer:
@@ -64,10 +66,15 @@ class Writer:
         )  # fmt: skip
         self.lock_off()
 
-    def lock_off(self) -> None:
-        """What feeds in by itself is locked off, and no charger is left on what the source will feed."""
-        for key, element in self.order.at.items():
-            if key.startswith("lockout/") and key != f"lockout/{self.source}" and element == "free":
+    def lock_off(self, besides: str = "") -> None:
+        """What feeds in by itself is locked off, and no charger is left on what the source will feed.
+
+        Args:
+            besides: a source that still feeds, and is locked off once it does not.
+        """
+        left = (f"lockout/{self.source}", f"lockout/{besides}")
+        for key, element in list(self.order.at.items()):
+            if key.startswith("lockout/") and key not in left and element == "free":
                 self.order.put(
                     [(key, "locked")], f"Lock off: {self.order.name(key)}", "at its disconnect",
                     "Off, with a lock or a tag on it", "Do not go on: it can feed in by itself",
@@ -105,16 +112,42 @@ class Writer:
                 [(f"bonding_plug/{self.way.lead_id}", "out")], "Take the bonding plug out", self.at_source,
                 "No plug that ties neutral to ground is in", "Do not go on: the house has its own bond",
             )  # fmt: skip
-        far = "the appliances" if self.hookup.kind == "cords" else "the inlet"
+        cords = self.hookup.kind == "cords"
+        if cords:
+            self._unplug_at_home()
+        laid = "Lay the cord to the appliances, nothing in it yet"
         self.order.put(
-            [(f"home_plug/{self.way.lead_id}", "out"), (f"load_end/{self.way.lead_id}", "in")],
-            f"Plug the cord into {far}", AT_INLET if self.hookup.feed_id else IN_HOUSE,
-            "Pushed home; a locking plug is twisted to its stop", "Another cord is in it: take it out",
+            [(f"load_end/{self.way.lead_id}", "in")], laid if cords else "Plug the cord into the inlet",
+            AT_INLET if self.hookup.feed_id else IN_HOUSE,
+            "Uncoiled, its far end dry and free" if cords else PUSHED_HOME,
+            "Another cord is in it: take it out",
             why="Far end first: the cord is dead while it is in the hand.",
         )  # fmt: skip
         self.order.put(
             [(f"source_end/{self.way.lead_id}", "in")], "Plug the other end into the source", self.at_source,
             "Pushed home and locked; the cord lies uncoiled", "The output is on: turn it off first",
+        )  # fmt: skip
+
+    def _plugs(self) -> list[tuple[str, str]]:
+        return [(f"plug/{self.way.lead_id}/{key}", "out") for key in self.way.branches]
+
+    def _unplug_at_home(self) -> None:
+        names = ", ".join(self.labels(list(self.way.branches)))
+        self.order.put(
+            [(f"home_plug/{self.way.lead_id}", "out"), *self._plugs()],
+            f"Switch off and unplug from the wall, one by one: {names}", IN_HOUSE,
+            "Each plug lies free: the utility’s return cannot hurt it",
+            "One that is wired in has no plug: leave it; it needs a cord or a switch of its own first",
+            why="What is plugged in later comes on one at a time.",
+        )  # fmt: skip
+
+    def plugs_out(self) -> None:
+        """What hangs on a cord, unplugged from it again."""
+        names = ", ".join(self.labels(list(self.way.branches)))
+        self.order.put(
+            self._plugs(), f"Switch off and unplug from the cord: {names}", IN_HOUSE,
+            "Nothing is in the cord",
+            "One sticks or is hot: turn the source’s output off first",
         )  # fmt: skip
 
     def cord_out(self) -> None:
@@ -151,17 +184,18 @@ class Writer:
         if kind == "link":
             leg_to_leg(self.plan, key, self.order, self.at_source)
 
-    def source_off(self) -> None:
-        """The source without load, then off."""
+    def source_off(self, *, at_once: bool = False) -> None:
+        """The source without load, then off; where something is wrong, its engine is not cooled first."""
         kind, _, key = self.source.partition("/")
         self.order.put(
             [(f"output/{self.source}", "off")], "Turn its output off", self.at_source,
             "The display shows no output", "Leave the cord where it is and turn the source itself off",
         )  # fmt: skip
         if kind == "generator":
+            cooled = "Let the engine cool without load, then stop it"
             self.order.put(
-                [(f"engine/{key}", "off")], "Let the engine cool without load, then stop it", "outdoors",
-                "It stands still", "Close its fuel valve", wait_s=WARM_S,
+                [(f"engine/{key}", "off")], "Stop the engine at once" if at_once else cooled, OUTDOORS,
+                "It stands still", "Close its fuel valve", wait_s=0.0 if at_once else WARM_S,
             )  # fmt: skip
 
     # ---------------------------------------------------------------- the panel
@@ -290,6 +324,9 @@ class Writer:
     def all_off(self) -> None:
         """Everything off behind the feed, and the feed open."""
         feed_id = self.hookup.feed_id
+        if self.hookup.kind == "cords":
+            self.plugs_out()
+            return
         if self.hookup.kind == "transfer_switch":
             self.order.put(
                 [(f"handle/{feed_id}/{key}", "off") for key in self.hookup.circuit_ids],
@@ -304,19 +341,37 @@ class Writer:
 
     def volts(self) -> list[Expected]:
         """What a meter shows at the panel. Common practice: 120 V ± 5 %, 230 V ± 10 %."""
+        tied = self.neutral_is() in ("house", "bonded")
         if not self.plan.site.split_phase:
-            return [Expected(where="line to neutral", low=207, high=253, unit="V"),
-                    Expected(where="neutral to earth", low=0, high=5, unit="V")]  # fmt: skip
+            earth = [Expected(where="neutral to earth", low=0, high=5, unit="V")] if tied else []
+            return [Expected(where="line to neutral", low=207, high=253, unit="V"), *earth]
         hots = ["hot"] if self.way.single else ["leg A", "leg B"]
         legs = [Expected(where=f"{hot} to neutral", low=114, high=126, unit="V") for hot in hots]
         across = [] if self.way.single else [Expected(where="leg to leg", low=228, high=252, unit="V")]
-        return [*legs, *across, Expected(where="neutral to ground", low=0, high=3, unit="V")]
+        ground = [Expected(where="neutral to ground", low=0, high=3, unit="V")] if tied else []
+        return [*legs, *across, *ground]
+
+    def neutral_is(self) -> str:
+        """What ties the neutral of what is fed: house, bonded (its source), floating, or unknown."""
+        if self.hookup.kind != "cords" and self.hookup.neutral_switched != "yes":
+            return "house"
+        found = {state.neutral for state in neutral_states(self.plan, self.hookup)}
+        return found.pop() if len(found) == 1 else "unknown"
+
+    def _of_ground(self) -> str:
+        """Why neutral to ground is not judged, where it is not."""
+        neutral = self.neutral_is()
+        if neutral == "floating":
+            return "; neutral to ground is not judged: this source floats, any value up to half is sound"
+        unread = "; neutral to ground is not judged: it is not known how the neutral is tied"
+        return unread if neutral == "unknown" else ""
 
     def look_at_volts(self) -> None:
         """Volts with nothing on, and again with a lamp."""
         where = {"cords": self.at_source, "appliance_switch": self.at_source}.get(self.hookup.kind, AT_METER)
         self.order.step(
-            "Read the volts", where, "As below, and steady", "Anything else: output off; do not go on",
+            "Read the volts", where, f"As below, and steady{self._of_ground()}",
+            "Anything else: output off; do not go on",
             readings=self.volts(), why="An open neutral or a wrong leg shows before it can burn anything.",
         )  # fmt: skip
 
@@ -329,7 +384,9 @@ class Writer:
             self._one_on(key, self._watts(low, high, on), 0.0)
         rested = not after_a_run
         groups = self._groups()
-        tried = rehearse(self.network, self.way, self.back_on.left_on, groups)
+        tried = Rehearsal()
+        if self.hookup.kind != "cords":
+            tried = rehearse(self.network, self.way, self.back_on.left_on, groups)
         self.notes += [f"Brought back in this order in the run: {words}" for words in tried.trips[:1]]
         for pair, usual in zip_longest(groups, tried.draws):
             on |= set(pair)
@@ -375,12 +432,16 @@ class Writer:
             self.plan.circuits[one].label for one in pair or (key,) if one in self.plan.circuits
         )
         moves = [(f"breaker/{one}", "on") for one in pair or (key,)]
-        where = AT_PANEL
+        where, action = AT_PANEL, f"Turn on {labels}"
+        if self.hookup.kind == "cords":
+            labels = " and ".join(self.labels(list(pair or (key,))))
+            moves = [(f"plug/{self.way.lead_id}/{one}", "in") for one in pair or (key,)]
+            where, action = IN_HOUSE, f"Plug in {labels} and switch it on"
         if self.hookup.kind == "transfer_switch":
             moves = [(f"handle/{self.hookup.feed_id}/{one}", "source") for one in pair or (key,)]
             where = "at the transfer switch"
         self.order.put(
-            moves, f"Turn on {labels}", where, "The watts of each leg as below, after the start",
+            moves, action, where, "The watts of each leg as below, after the start",
             "More: something else is on there. It trips: leave this one off and go to “After a trip”",
             wait_s=wait_s, readings=readings,
             why="The largest start comes while the source is empty; a thermostat need not call at once.",
@@ -419,6 +480,13 @@ class Writer:
     def has_compressor(self) -> bool:
         """Whether anything that it feeds has a compressor."""
         return any(map(self._cold, self.way.branches))
+
+    def leave_off(self) -> list[str]:
+        """Circuits that come under power with the feed and are marked off, by name."""
+        off = [key for key, circuit in self.circuits().items() if circuit.mark == "off"]
+        if self.hookup.kind == "transfer_switch":
+            off = [key for key in self.hookup.circuit_ids if self.plan.circuits[key].mark == "off"]
+        return self.labels(off)
 
     def labels(self, branches: Sequence[str]) -> list[str]:
         """Circuits and plugs as they are called."""

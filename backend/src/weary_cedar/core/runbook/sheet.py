@@ -1,9 +1,10 @@
 """A sheet of steps: each one action, where, what should be seen, what it means if not, and why."""
 
 from collections.abc import Iterable, Sequence
+from hashlib import blake2b
 from typing import Literal
 
-from pydantic import BaseModel
+from pydantic import BaseModel, computed_field
 
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.runbook.house import House
@@ -63,6 +64,13 @@ class Step(BaseModel):
     readings: list[Expected] = []
 
 
+class First(BaseModel):
+    """What comes before all steps, where it is so: what is done then, and that it ends there."""
+
+    when: str
+    do: list[str]
+
+
 class Sheet(BaseModel):
     """An order of steps, from how the house stands before."""
 
@@ -73,10 +81,28 @@ class Sheet(BaseModel):
     held_by: list[str] = []
     #: Circuits that find no room and stay off.
     stay_off: list[str] = []
+    #: Circuits that are marked off, and stay so.
+    leave_off: list[str] = []
     #: What the plan asks for and the sheet cannot follow, or leaves out, and why.
     notes: list[str] = []
     begins: dict[str, str] = {}
+    #: Asked before the first step: where one of them is so, it is done and nothing after it.
+    first: list[First] = []
     steps: list[Step] = []
+    #: What comes next, and what is watched until when.
+    next: list[str] = []
+    #: Stands at the head of the sheet wherever it is shown.
+    cautions: tuple[str, ...] = ()
+
+    @computed_field  # type: ignore[prop-decorator]
+    @property
+    def fingerprint(self) -> str:
+        """Of what its steps ask for: sheets of one fingerprint are gone through alike."""
+        acts = [[act.what + act.to for act in step.acts] for step in self.steps]
+        read = [[(item.where, item.low, item.high) for item in step.readings] for step in self.steps]
+        steps = [(step.action, step.where, step.see) for step in self.steps], acts, read
+        told = repr((self.key, [first.when for first in self.first], steps))
+        return blake2b(told.encode(), digest_size=6).hexdigest()
 
     @property
     def acts(self) -> list[Move]:
@@ -97,13 +123,20 @@ def told(sheet: Sheet) -> list[str]:
     """A sheet in lines of text."""
     lines = [f"{sheet.title} ({sheet.key})"]
     lines += [f"  Held back, do not energise: {words}" for words in sheet.held_by]
+    lines += [f"  Caution: {words}" for words in sheet.cautions]
     lines += [f"  Stays off, no room for it: {label}" for label in sheet.stay_off]
+    lines += [f"  Leave off: {words}" for words in sheet.leave_off]
     lines += [f"  Note: {words}" for words in sheet.notes]
+    for first in sheet.first:
+        lines.append(f"  First: {first.when}")
+        lines += [f"     - {words}" for words in first.do]
+        lines.append("     Nothing after that.")
     for number, step in enumerate(sheet.steps, 1):
         lines.append(f"{number:3}. {step.action}, {step.where}{told_wait(step)}")
         lines.append(f"     You should see: {step.see}")
         lines += [f"     {told_reading(reading)}" for reading in step.readings]
         lines.append(f"     If not: {step.if_not}")
+    lines += [f"  Next: {words}" for words in sheet.next]
     return lines
 
 

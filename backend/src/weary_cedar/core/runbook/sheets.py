@@ -1,7 +1,8 @@
 """The sheets of a plan, and what holds back those by which something is energised."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from itertools import combinations
+from typing import Final
 
 from weary_cedar.core.checks import Finding
 from weary_cedar.core.network import Network, Way, network_of
@@ -13,8 +14,9 @@ from weary_cedar.core.runbook.day_and_night import carried, night_round, ration,
 from weary_cedar.core.runbook.elements import charging_from
 from weary_cedar.core.runbook.energising import change_over, swap
 from weary_cedar.core.runbook.going_back import back, make_safe, recover
+from weary_cedar.core.runbook.replay import replay
 from weary_cedar.core.runbook.schools import joins_a_panel
-from weary_cedar.core.runbook.sheet import Sheet, Step
+from weary_cedar.core.runbook.sheet import CAUTIONS, Sheet, SheetKind, Step
 from weary_cedar.core.runbook.two_panels import back_from_both, over_both
 
 #: What is not known and holds a sheet back all the same: a neutral, and checks that could not be made.
@@ -41,12 +43,57 @@ def sheets_of(plan: Plan, findings: Sequence[Finding], run: RunResult | None = N
     """
     held = _held(findings)
     made = _Made(plan, run or run_outage(plan))
+    found = [_held_back(sheet, held) if held else _proven(plan, sheet) for sheet in made.energising()]
+    found += [sheet if sheet.kind == "make_safe" else _proven(plan, sheet) for sheet in made.always(held)]
     return [
-        sheet.model_copy(update={"held_by": held, "steps": [], "stay_off": [], "notes": []})
-        if held
-        else sheet
-        for sheet in made.energising()
-    ] + list(made.always(held))
+        sheet.model_copy(update={"next": list(WHAT_NEXT[sheet.kind]), "cautions": CAUTIONS})
+        for sheet in found
+    ]
+
+
+def _held_back(sheet: Sheet, held: list[str]) -> Sheet:
+    nothing: dict[str, object] = {"steps": [], "stay_off": [], "leave_off": [], "notes": []}
+    return sheet.model_copy(update={"held_by": held, **nothing})
+
+
+def _proven(plan: Plan, sheet: Sheet) -> Sheet:
+    """A sheet whose own acts were replayed; one that they make unsafe is not given, and says where."""
+    found = replay(plan, sheet.acts, sheet.begins) if sheet.steps else None
+    if found is None or found.safe:
+        return sheet
+    return _held_back(sheet, [f"These steps are not safe in this plan, at “{found.act}”: {found.why}"])
+
+
+#: What comes next, and what is watched until when, by kind of sheet. Common practice.
+WHAT_NEXT: Final[Mapping[SheetKind, tuple[str, ...]]] = {
+    "before": ("The power goes: “Change over”",),
+    "change_over": (
+        "Touch every plug and the inlet after fifteen minutes, then every few hours: no warmer than the hand",
+        "Before bed: “Night round, before bed”",
+        "It trips: “After a trip”. The utility is steady for ten minutes: “Back to the utility”",
+    ),
+    "swap": (
+        "Watch plugs and watts for fifteen minutes, as after every change",
+        "Charge the source that was taken off, then swap back the same way",
+    ),
+    "charge": (
+        "Touch both plugs after fifteen minutes; look again every hour until it is full",
+        "Full, or before bed: its charger off, then the cord out, the source’s end first",
+    ),
+    "between_cuts": ("The next cut: “Change over” from its first step",),
+    "sun": ("At dusk: “Night round, before bed”",),
+    "night": ("In the morning: look at charge and plugs before anything large is turned on",),
+    "ration": ("Look at the charge every few hours; what was given up comes back in the reverse order",),
+    "return": (
+        "Change-over is done with: the next one begins at its first step",
+        "Charge everything again; clear the food; write down what went otherwise than planned",
+    ),
+    "recover": (
+        "What tripped stays off until its cause is known",
+        "It trips a second time: leave it off. Never a third reset",
+    ),
+    "make_safe": ("Nothing is turned on before a licensed electrician, or the fire service, has looked",),
+}  # fmt: skip
 
 
 def _held(findings: Sequence[Finding]) -> list[str]:

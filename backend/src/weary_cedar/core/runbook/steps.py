@@ -16,7 +16,7 @@ class Move(Noun):
     what: Annotated[str, Field(max_length=200)] = Field(
         description="element: main/PANEL, breaker/CIRCUIT, feed_breaker/FEED, interlock/FEED, transfer/FEED, "
         "handle/FEED/CIRCUIT, output/KIND/SOURCE, engine/GENERATOR, source_end/LEAD, load_end/LEAD, "
-        "bonding_plug/LEAD, home_plug/LEAD, lockout/KIND/PART"
+        "bonding_plug/LEAD, home_plug/LEAD, plug/LEAD/CIRCUIT (or plug:LOAD), lockout/KIND/PART"
     )
     to: Annotated[str, Field(max_length=20)] = Field(
         description="on, off, in, out, utility, source, free or locked, as the element has it"
