@@ -317,7 +317,7 @@ def print_sheets(
         edition = Edition(made=datetime.now().astimezone().date(), code=f"{plan_id}-pocket.html")
         _written(pdf, sheets_pdf(plan, wanted, edition))
     if pocket is not None:
-        _written(pocket, pocket_html(plan, plan_id, 1, wanted).encode())
+        _written(pocket, pocket_html(plan, plan_id, 0, wanted).encode())
     if as_json:
         print(json.dumps([item.model_dump(mode="json") for item in wanted], indent=1))
     elif pdf is None and pocket is None:

@@ -1,7 +1,9 @@
 """The sheets on the screen: chosen, read, held back, and still there where something is wrong."""
 
+import re
+
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 from serving import Server
 
 
@@ -17,8 +19,9 @@ def test_sheets_are_chosen_and_read(page: Page, server: Server, size: tuple[int,
     expect(steps.nth(4)).to_contain_text("Slide the interlock over")
     expect(sheet).to_contain_text("leg A to neutral: 114 to 126 V")
     sheets = page.get_by_role("navigation", name="Sheets")
-    sheets.get_by_role("button").last.click()
+    sheets.get_by_role("button").first.click()
     expect(sheet).to_have_accessible_name("Something is wrong: 6 kW station to Main panel")
+    expect(sheet).to_contain_text("Then only that, and nothing after it.")
     page.reload()
     expect(sheet).to_have_accessible_name("Something is wrong: 6 kW station to Main panel")
     for button in sheets.get_by_role("button").all():
@@ -41,18 +44,33 @@ def test_a_danger_holds_back_what_energises(page: Page, server: Server) -> None:
     expect(sheet.locator("ol > li")).to_have_count(0)
     sheets = page.get_by_role("navigation", name="Sheets")
     expect(sheets.get_by_text("held back")).to_have_count(3)
-    sheets.get_by_role("button").last.click()
-    expect(sheet.locator("ol > li").first).to_contain_text("Someone is shocked")
+    sheets.get_by_role("button").first.click()
+    expect(sheet).to_contain_text("Someone is held by the current, or was shocked")
+
+
+def at_panel(page: Page, server: Server, sheet: str) -> Locator:
+    page.goto(f"{server.address}/plans/foothill-house/runbook?sheet={sheet}&at=panel")
+    return page.get_by_test_id("at-panel")
+
+
+def go_through(page: Page, steps: int) -> None:
+    """So many steps as written: a second tap at once is none, so each waits."""
+    panel = page.get_by_test_id("at-panel")
+    expect(panel).to_contain_text("Step ")
+    for _ in range(steps):
+        page.wait_for_timeout(450)
+        panel.get_by_role("button", name=re.compile("^(Done|It has waited already: done)$")).click()
 
 
 @pytest.mark.parametrize("size", [(1280, 800), (390, 844)])
 def test_one_step_at_a_time_at_the_panel(page: Page, server: Server, size: tuple[int, int]) -> None:
-    """Ticks, readings against what is expected, back, hold, and on where one was after coming back."""
+    """Ticks, readings against what is expected, back, hold; coming back asks before it goes on."""
     page.set_viewport_size({"width": size[0], "height": size[1]})
     page.goto(f"{server.address}/plans/foothill-house/runbook?sheet=change-over/inlet")
     page.get_by_role("button", name="Go through it at the panel").click()
     panel = page.get_by_test_id("at-panel")
     done = panel.get_by_role("button", name="Done", exact=True)
+    expect(panel).to_contain_text("Local code, and the instructions of panel")
     for button in panel.get_by_role("button").all():
         box = button.bounding_box()
         assert box is not None
@@ -65,8 +83,6 @@ def test_one_step_at_a_time_at_the_panel(page: Page, server: Server, size: tuple
     volts = panel.get_by_label("leg A to neutral read")
     volts.fill("138")
     expect(panel.get_by_role("alert")).to_contain_text("114 to 126 V on leg A to neutral expected, 138 read")
-    volts.fill("90")
-    expect(panel.get_by_role("alert")).to_contain_text("90 read: stop: output off")
     volts.fill("120")
     expect(panel.get_by_role("alert")).to_have_count(0)
     page.wait_for_timeout(500)
@@ -74,7 +90,9 @@ def test_one_step_at_a_time_at_the_panel(page: Page, server: Server, size: tuple
     expect(panel.get_by_role("list", name="Done")).to_contain_text("leg A to neutral: 120")
     panel.get_by_role("button", name="Hold").click()
     page.goto(f"{server.address}/plans")
-    page.goto(f"{server.address}/plans/foothill-house/runbook?sheet=change-over/inlet&at=panel")
+    at_panel(page, server, "change-over/inlet")
+    expect(panel.get_by_test_id("begun-before")).to_contain_text("11 of ")
+    panel.get_by_role("button", name="Go on").click()
     expect(panel).to_contain_text("Step 12 of ")
     panel.get_by_role("button", name="Back one step").click()
     expect(panel).to_contain_text("Step 11 of ")
@@ -86,16 +104,72 @@ def test_one_step_at_a_time_at_the_panel(page: Page, server: Server, size: tuple
     expect(panel.get_by_role("alert")).to_contain_text("something else is on; most likely Laundry")
     panel.get_by_role("button", name="Begin again").click()
     expect(panel).to_contain_text("Turn on Well pump")
-    panel.get_by_role("button", name="Yes, forget all ticks").click()
+    panel.get_by_role("button", name="Yes, from the first step").click()
     expect(panel).to_contain_text("Step 1 of ")
 
 
+def test_a_reading_that_does_not_fit_holds_the_step(page: Page, server: Server) -> None:
+    """Done gives way: read again, or it is so, with what it means and where it leads; each has its mark."""
+    panel = at_panel(page, server, "change-over/inlet")
+    go_through(page, 10)
+    volts = panel.get_by_label("leg A to neutral read")
+    volts.fill("96")
+    expect(panel.get_by_role("button", name="Done", exact=True)).to_have_count(0)
+    panel.get_by_role("button", name="Read again").click()
+    expect(volts).to_have_value("")
+    volts.fill("96")
+    panel.get_by_role("button", name="It is so").click()
+    told = panel.get_by_test_id("not-so")
+    expect(told).to_contain_text("96 read: stop: output off")
+    expect(told.get_by_role("button", name="Stop: something is wrong")).to_be_visible()
+    page.wait_for_timeout(450)
+    told.get_by_role("button", name="Go on, it is known why").click()
+    expect(panel).to_contain_text("Step 12 of ")
+    page.wait_for_timeout(450)
+    panel.get_by_role("button", name="Left off").click()
+    rows = page.request.get(f"{server.address}/api/plans/foothill-house/record").json()["rows"]
+    assert [row["kind"] for row in rows[-2:]] == ["deviates", "left_off"]
+    assert {len(row["fingerprint"]) for row in rows} == {12}
+    panel.get_by_role("button", name="Something is wrong").click()
+    expect(panel).to_contain_text("What is it?")
+    panel.get_by_role("button", name="A carbon-monoxide alarm sounds").click()
+    expect(panel).to_contain_text("Stop small inverter generator at once if it can be reached in fresh air")
+    expect(panel).to_contain_text("Nothing after that.")
+    expect(panel.get_by_role("button", name="Done", exact=True)).to_have_count(0)
+
+
+def test_trips_are_counted_and_lead_to_what_is_done_after_them(page: Page, server: Server) -> None:
+    panel = at_panel(page, server, "change-over/inlet")
+    go_through(page, 1)
+    for _ in range(2):
+        panel.get_by_role("button", name="It tripped").click()
+        expect(page).to_have_url(re.compile("sheet=recover"))
+        expect(panel).to_contain_text("Do not reset yet")
+        at_panel(page, server, "change-over/inlet")
+        panel.get_by_role("button", name="Go on").click()
+    at_panel(page, server, "recover/inlet")
+    expect(panel.get_by_role("alert").first).to_contain_text("It tripped 2 times. Never a third reset")
+
+
+def test_a_finished_return_ends_the_change_over(page: Page, server: Server) -> None:
+    panel = at_panel(page, server, "change-over/inlet")
+    go_through(page, 3)
+    at_panel(page, server, "return/inlet")
+    steps = int((panel.get_by_text(re.compile("^Step 1 of ")).text_content() or "").split(" ")[3].strip(","))
+    go_through(page, steps)
+    ended = panel.get_by_test_id("ended")
+    expect(ended).to_contain_text(f"All {steps} steps are gone through.")
+    expect(ended).to_contain_text("readings were not taken")
+    expect(ended).to_contain_text("the next one begins at its first step")
+    at_panel(page, server, "change-over/inlet")
+    expect(panel).to_contain_text("Step 1 of ")
+    expect(panel.get_by_test_id("begun-before")).to_have_count(0)
+
+
 def test_a_step_that_has_to_wait_counts_down(page: Page, server: Server) -> None:
-    page.goto(f"{server.address}/plans/foothill-house/runbook?sheet=return/inlet&at=panel")
-    panel = page.get_by_test_id("at-panel")
+    panel = at_panel(page, server, "return/inlet")
     expect(panel.get_by_role("timer")).to_contain_text("Wait 9:")
-    page.wait_for_timeout(500)
-    panel.get_by_role("button", name="It has waited already: done").click()
+    go_through(page, 1)
     expect(panel.get_by_role("timer")).to_have_count(0)
     expect(panel).to_contain_text("Turn off what heats")
     page.request.patch(
@@ -104,4 +178,8 @@ def test_a_step_that_has_to_wait_counts_down(page: Page, server: Server) -> None
         headers={"If-Match": '"1"'},
     )
     page.reload()
-    expect(panel.get_by_role("alert")).to_contain_text("The plan was changed after this was begun")
+    before = panel.get_by_test_id("begun-before")
+    expect(before).to_contain_text("of another sheet (revision 1)")
+    expect(before.get_by_role("button", name="Go on")).to_have_count(0)
+    before.get_by_role("button", name="Begin at the first step").click()
+    expect(panel).to_contain_text("Step 1 of ")

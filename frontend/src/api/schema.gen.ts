@@ -3187,6 +3187,16 @@ export interface components {
             why: string;
         };
         /**
+         * First
+         * @description What comes before all steps, where it is so: what is done then, and that it ends there.
+         */
+        First: {
+            /** Do */
+            do: string[];
+            /** When */
+            when: string;
+        };
+        /**
          * FixedWire
          * @description Building wire from the inlet to the transfer device or feed breaker.
          */
@@ -4823,7 +4833,7 @@ export interface components {
             wait_s: number;
             /**
              * What
-             * @description element: main/PANEL, breaker/CIRCUIT, feed_breaker/FEED, interlock/FEED, transfer/FEED, handle/FEED/CIRCUIT, output/KIND/SOURCE, engine/GENERATOR, source_end/LEAD, load_end/LEAD, bonding_plug/LEAD, home_plug/LEAD, lockout/KIND/PART
+             * @description element: main/PANEL, breaker/CIRCUIT, feed_breaker/FEED, interlock/FEED, transfer/FEED, handle/FEED/CIRCUIT, output/KIND/SOURCE, engine/GENERATOR, source_end/LEAD, load_end/LEAD, bonding_plug/LEAD, home_plug/LEAD, plug/LEAD/CIRCUIT (or plug:LOAD), lockout/KIND/PART
              */
             what: string;
         };
@@ -5773,16 +5783,23 @@ export interface components {
              */
             at: string;
             /**
+             * Fingerprint
+             * @description of the steps of the sheet: others are another sheet, whatever its name
+             * @default
+             */
+            fingerprint: string;
+            /**
              * Id
              * @description made where it was done; a row that is there already counts once
              */
             id: string;
             /**
              * Kind
+             * @description done; taken back; left off; not as written, or a reading that does not fit; it tripped
              * @default done
              * @enum {string}
              */
-            kind: "done" | "undone";
+            kind: "done" | "undone" | "left_off" | "deviates" | "tripped";
             /**
              * Read
              * @description by the place of the reading, as typed
@@ -5792,7 +5809,7 @@ export interface components {
             };
             /**
              * Revision
-             * @description of the plan of the sheet
+             * @description of the plan of the sheet; 0 of a file in no data folder
              */
             revision: number;
             /** Sheet */
@@ -5829,16 +5846,23 @@ export interface components {
              */
             entered_at: string;
             /**
+             * Fingerprint
+             * @description of the steps of the sheet: others are another sheet, whatever its name
+             * @default
+             */
+            fingerprint: string;
+            /**
              * Id
              * @description made where it was done; a row that is there already counts once
              */
             id: string;
             /**
              * Kind
+             * @description done; taken back; left off; not as written, or a reading that does not fit; it tripped
              * @default done
              * @enum {string}
              */
-            kind: "done" | "undone";
+            kind: "done" | "undone" | "left_off" | "deviates" | "tripped";
             /**
              * Read
              * @description by the place of the reading, as typed
@@ -5848,7 +5872,7 @@ export interface components {
             };
             /**
              * Revision
-             * @description of the plan of the sheet
+             * @description of the plan of the sheet; 0 of a file in no data folder
              */
             revision: number;
             /** Sheet */
@@ -6175,6 +6199,8 @@ export interface components {
          * @description Every sheet of a plan, and what stands at the head of each.
          */
         Runbook: {
+            /** Born */
+            born: string;
             /**
              * Cautions
              * @default [
@@ -6184,6 +6210,8 @@ export interface components {
              *     ]
              */
             cautions: string[];
+            /** Revision */
+            revision: number;
             /** Sheets */
             sheets: components["schemas"]["Sheet"][];
         };
@@ -6400,6 +6428,21 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
+            /**
+             * Fingerprint
+             * @description Of what its steps ask for: sheets of one fingerprint are gone through alike.
+             */
+            readonly fingerprint: string;
+            /**
+             * First
+             * @default []
+             */
+            first: components["schemas"]["First"][];
+            /**
              * Held By
              * @default []
              */
@@ -6411,6 +6454,16 @@ export interface components {
              * @enum {string}
              */
             kind: "before" | "change_over" | "swap" | "charge" | "between_cuts" | "sun" | "night" | "ration" | "return" | "recover" | "make_safe";
+            /**
+             * Leave Off
+             * @default []
+             */
+            leave_off: string[];
+            /**
+             * Next
+             * @default []
+             */
+            next: string[];
             /**
              * Notes
              * @default []

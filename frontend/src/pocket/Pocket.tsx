@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { usePalette } from "../app/palette";
 import { AtPanel } from "../features/runbook/AtPanel";
-import { keepRow, keepsNothing, useKeptRows } from "../features/runbook/kept";
+import { keepRow, keepsNothing, tripsOf, useKeptRows } from "../features/runbook/kept";
 import { RecordLines } from "../features/runbook/RecordLines";
 import { SheetList } from "../features/runbook/SheetList";
 import { SheetOf } from "../features/runbook/SheetOf";
@@ -24,11 +24,15 @@ export function Pocket({ held }: { held: Held }) {
       <AtPanel
         key={shown.key}
         sheet={shown}
+        sheets={held.sheets}
         planId={held.plan_id}
+        born={held.born}
         revision={held.revision}
         zone={held.zone}
+        trips={tripsOf(rows)}
         told={lost}
         onRow={(row) => keepRow(held.plan_id, row)}
+        onGo={setKey}
         onClose={() => setPanel(false)}
       />
     );
@@ -36,7 +40,9 @@ export function Pocket({ held }: { held: Held }) {
     <main className="mx-auto max-w-[1100px] px-5 py-3">
       <h1 className="flex flex-wrap items-baseline gap-x-4">
         <span className="font-semibold">{held.name}</span>
-        <span className="text-[14px] text-faint">Pocket file, of revision {held.revision} of the plan</span>
+        <span className="text-[14px] text-faint">
+          Pocket file, {held.revision ? `of revision ${held.revision} of the plan` : "of a plan in a file"}
+        </span>
         <button
           type="button"
           className="act ml-auto text-[14px]"
@@ -51,7 +57,11 @@ export function Pocket({ held }: { held: Held }) {
         {shown && <SheetOf sheet={shown} cautions={held.cautions} onPanel={() => setPanel(true)} />}
       </div>
       <GiveBack held={held} />
-      <RecordLines rows={rows} zone={held.zone} />
+      <RecordLines
+        rows={rows}
+        zone={held.zone}
+        current={new Map(held.sheets.map((sheet) => [sheet.key, sheet.fingerprint]))}
+      />
     </main>
   );
 }

@@ -10,7 +10,9 @@ import { Pocket } from "./Pocket";
 export interface Held {
   plan_id: string;
   name: string;
+  /** 0 of a plan in a file, which has none. */
   revision: number;
+  born: string;
   zone: string;
   clock: "24" | "12";
   cautions: string[];

@@ -21,6 +21,7 @@ from weary_cedar.formats.paper import Edition
 from weary_cedar.formats.pocket import pocket_html
 from weary_cedar.formats.sheets_pdf import sheets_pdf
 from weary_cedar.formats.sign_pdf import signs_pdf
+from weary_cedar.store.plans import StoredPlan
 from weary_cedar.store.record import KeptRow, RowText
 from weary_cedar.workshop.derivation import opened, plan_of
 
@@ -31,18 +32,27 @@ class Runbook(BaseModel):
     """Every sheet of a plan, and what stands at the head of each."""
 
     cautions: tuple[str, ...] = CAUTIONS
+    #: When the plan was begun here, and at which revision the sheets are made.
+    born: str
+    revision: int
     sheets: list[Sheet]
 
 
 @router.get("/sheets", response_model=Runbook, responses=documented(404, 422))
 def sheets(desk: AtDesk, plan_id: PlanId) -> Response:
     """The sheets: changing over, swapping, charging, returning, recovering, making safe; step by step."""
-    return desk.answer(plan_id, _sheets)
+    stored = desk.store.get(plan_id)
+    return desk.answer_from(plan_id, _sheets, stored.document, _born(stored), stored.revision)
 
 
-def _sheets(document: str) -> bytes:
+def _born(stored: StoredPlan) -> str:
+    return stored.born.isoformat() if stored.born else ""
+
+
+def _sheets(document: str, born: str, revision: int) -> bytes:
     found = opened(document)
-    return Runbook(sheets=sheets_of(found.plan, found.findings, found.run)).model_dump_json().encode()
+    sheets = sheets_of(found.plan, found.findings, found.run)
+    return Runbook(born=born, revision=revision, sheets=sheets).model_dump_json().encode()
 
 
 @router.get("/sheets.pdf", response_class=Response, responses=a_file("application/pdf"))
@@ -120,16 +130,16 @@ def _one_line_svg(document: str, edition: Edition) -> bytes:
 def pocket(desk: AtDesk, plan_id: PlanId) -> Response:
     """All sheets as one page that needs neither this server nor a network: for a phone's own storage."""
     stored = desk.store.get(plan_id)
-    answer = desk.answer_from(plan_id, _pocket, stored.document, plan_id, stored.revision)
+    answer = desk.answer_from(plan_id, _pocket, stored.document, plan_id, stored.revision, _born(stored))
     answer.headers["Content-Type"] = "text/html; charset=utf-8"
     answer.headers["Content-Disposition"] = f'attachment; filename="{plan_id}-pocket.html"'
     return answer
 
 
-def _pocket(document: str, plan_id: str, revision: int) -> bytes:
+def _pocket(document: str, plan_id: str, revision: int, born: str) -> bytes:
     found = opened(document)
     sheets = sheets_of(found.plan, found.findings, found.run)
-    return pocket_html(found.plan, plan_id, revision, sheets).encode()
+    return pocket_html(found.plan, plan_id, revision, sheets, born).encode()
 
 
 class RecordLine(RecordEntry):

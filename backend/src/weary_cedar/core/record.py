@@ -45,10 +45,18 @@ class RecordEntry(Noun):
     """One thing that was done, or taken back, at a step of a sheet."""
 
     id: RowId = Field(description="made where it was done; a row that is there already counts once")
-    kind: Literal["done", "undone"] = "done"
+    kind: Literal["done", "undone", "left_off", "deviates", "tripped"] = Field(
+        default="done",
+        description="done; taken back; left off; not as written, or a reading that does not fit; it tripped",
+    )
     at: Moment = Field(description="of the act, by the clock of the device")
     sheet: Annotated[str, StringConstraints(min_length=1, max_length=200)]
-    revision: Annotated[int, Field(ge=1, le=10_000_000)] = Field(description="of the plan of the sheet")
+    revision: Annotated[int, Field(ge=0, le=10_000_000)] = Field(
+        description="of the plan of the sheet; 0 of a file in no data folder"
+    )
+    fingerprint: Annotated[str, StringConstraints(pattern=r"^[0-9a-f]{0,16}$")] = Field(
+        default="", description="of the steps of the sheet: others are another sheet, whatever its name"
+    )
     step: Annotated[int, Field(ge=1, le=2_000)]
     action: Words = Field(description="what the step said")
     read: Annotated[dict[Words, Typed], Field(max_length=20)] = Field(

@@ -32,14 +32,15 @@ style-src 'unsafe-inline'; font-src data:; img-src data:">
 """
 
 
-def pocket_html(plan: Plan, plan_id: str, revision: int, sheets: Sequence[Sheet]) -> str:
+def pocket_html(plan: Plan, plan_id: str, revision: int, sheets: Sequence[Sheet], born: str = "") -> str:
     """The sheets of a plan in one file of HTML.
 
     Args:
         plan: the plan that they are of.
         plan_id: under which its record is taken in again.
-        revision: of the plan.
+        revision: of the plan; 0 of a file that is in no data folder.
         sheets: in their order; one that is held back says by what.
+        born: when the plan was begun in its data folder.
 
     Returns:
         A page with everything in it. Same plan, same bytes.
@@ -57,6 +58,7 @@ def pocket_html(plan: Plan, plan_id: str, revision: int, sheets: Sequence[Sheet]
         "plan_id": plan_id,
         "name": plan.name,
         "revision": revision,
+        "born": born,
         "zone": plan.site.time_zone,
         "clock": plan.site.units.clock,
         "cautions": CAUTIONS,

@@ -45,6 +45,8 @@ class StoredPlan:
     summary: str = ""
     #: The plan that it is a variant of.
     variant_of: str | None = None
+    #: When it was begun here: a plan of the same id in another data folder was begun at another moment.
+    born: datetime | None = None
 
     @property
     def plan(self) -> Plan:
@@ -405,6 +407,7 @@ def _stored(row: PlanRow, revision: RevisionRow, merged: bool = False) -> Stored
         merged=merged,
         summary=revision.summary,
         variant_of=row.variant_of,
+        born=_utc(row.created_at),
     )
 
 

@@ -7,10 +7,11 @@ import type { useRecord } from "./useRecord";
 interface Props {
   record: ReturnType<typeof useRecord>;
   zone: string;
+  current: ReadonlyMap<string, string>;
 }
 
 /** The record of the plan, and where that of a pocket file is taken in. */
-export function Record({ record, zone }: Props) {
+export function Record({ record, zone, current }: Props) {
   const [text, setText] = useState("");
   const [told, setTold] = useState("");
   const [refused, setRefused] = useState<Refused | null>(null);
@@ -35,7 +36,7 @@ export function Record({ record, zone }: Props) {
     <section aria-label="What was done" className="unprinted mt-8">
       <h2 className="border-b border-rule pb-1">What was done</h2>
       {rows.length === 0 && <p className="text-faint">Nothing yet: ticks and readings come here.</p>}
-      <RecordLines rows={rows} zone={zone} />
+      <RecordLines rows={rows} zone={zone} current={current} />
       <details className="mt-3">
         <summary className="min-h-[24px] cursor-pointer text-faint">
           Take in the record of a pocket file

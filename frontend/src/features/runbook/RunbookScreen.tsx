@@ -7,7 +7,7 @@ import { keepSheets, useServerThere } from "../../api/server";
 import { CannotShow } from "../../ui/CannotShow";
 import { Schools } from "../feed/Schools";
 import { AtPanel } from "./AtPanel";
-import { keepsNothing } from "./kept";
+import { keepsNothing, tripsOf } from "./kept";
 import { Record } from "./Record";
 import { SheetList } from "./SheetList";
 import { SheetOf } from "./SheetOf";
@@ -33,17 +33,23 @@ export function RunbookScreen() {
   const sheets = found.data?.sheets ?? [];
   const shown = sheets.find((sheet) => sheet.key === asked.get("sheet")) ?? sheets[0];
   const zone = view.plan.site.time_zone ?? "UTC";
+  const rows = [...record.known, ...record.waiting];
+  const current = new Map(sheets.map((sheet) => [sheet.key, sheet.fingerprint]));
   const told = <Away there={there} waiting={record.waiting.length} refused={record.refused?.message} />;
   if (shown && asked.get("at") === "panel" && (shown.steps ?? []).length > 0)
     return (
       <AtPanel
         key={shown.key}
         sheet={shown}
+        sheets={sheets}
         planId={view.id}
-        revision={view.revision}
+        born={found.data?.born ?? ""}
+        revision={found.data?.revision ?? view.revision}
         zone={zone}
+        trips={tripsOf(rows)}
         told={told}
         onRow={record.add}
+        onGo={(key) => ask({ sheet: key, at: "panel" }, { replace: true })}
         onClose={() => ask({ sheet: shown.key }, { replace: true })}
       />
     );
@@ -90,7 +96,7 @@ export function RunbookScreen() {
           />
         </div>
       )}
-      <Record record={record} zone={zone} />
+      <Record record={record} zone={zone} current={current} />
     </>
   );
 }

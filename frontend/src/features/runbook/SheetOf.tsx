@@ -41,6 +41,26 @@ export function SheetOf({ sheet, cautions, beside, choices, onPanel }: Props) {
           There is no room for these at once; they stay off: {sheet.stay_off?.join(", ")}.
         </p>
       )}
+      {(sheet.leave_off ?? []).length > 0 && (
+        <p className="my-3 border-l-4 border-rule py-1 pl-3">
+          Leave off, marked so in the plan: {sheet.leave_off?.join(", ")}.
+        </p>
+      )}
+      {(sheet.first ?? []).length > 0 && (
+        <div className="my-3 border-l-4 border-stop py-1 pl-3">
+          <strong>First: is it one of these? Then only that, and nothing after it.</strong>
+          {sheet.first?.map(({ when, do: acts }) => (
+            <div key={when} className="mt-1">
+              <p className="font-semibold">{when}</p>
+              <ul className="list-disc pl-5">
+                {acts.map((words) => (
+                  <li key={words}>{words}</li>
+                ))}
+              </ul>
+            </div>
+          ))}
+        </div>
+      )}
       {sheet.notes?.map((words) => (
         <p key={words} className="my-3 border-l-4 border-rule py-1 pl-3">
           {words}
@@ -60,6 +80,16 @@ export function SheetOf({ sheet, cautions, beside, choices, onPanel }: Props) {
           <StepLine key={index} number={index + 1} step={step} />
         ))}
       </ol>
+      {(sheet.next ?? []).length > 0 && (
+        <>
+          <h3 className="mt-3 text-faint">Next</h3>
+          <ul className="list-disc pl-5">
+            {sheet.next?.map((words) => (
+              <li key={words}>{words}</li>
+            ))}
+          </ul>
+        </>
+      )}
     </article>
   );
 }

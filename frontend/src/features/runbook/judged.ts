@@ -10,6 +10,24 @@ export function expectedWords({ where, low, high, unit, usual }: Expected): stri
 }
 
 /** A reading against what was expected, in words; empty where it fits. */
+/** Places of readings that were left blank. */
+export function unread(readings: readonly Expected[], read: Record<string, string>): string[] {
+  return readings.map(({ where }) => where).filter((where) => (read[where] ?? "").trim() === "");
+}
+
+/** What does not fit of the readings that were typed, in words; a text that is no number does not fit. */
+export function misfits(readings: readonly Expected[], read: Record<string, string>): string[] {
+  return readings.flatMap((reading) => {
+    const text = (read[reading.where] ?? "").trim();
+    if (text === "") return [];
+    const value = Number(text.replace(",", "."));
+    const wrong = Number.isFinite(value)
+      ? judged(reading, value)
+      : `${reading.where}: “${text}” is no number.`;
+    return wrong ? [wrong] : [];
+  });
+}
+
 export function judged(reading: Expected, read: number): string {
   const { low, high, unit, where } = reading;
   if (read >= low && read <= high) return "";

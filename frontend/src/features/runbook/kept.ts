@@ -37,6 +37,20 @@ function textOf(key: string): string | null {
   }
 }
 
+/** Keys of what is kept that begin so. */
+export function keysWith(prefix: string): string[] {
+  const found = new Set([...memory.keys()].filter((key) => key.startsWith(prefix)));
+  try {
+    for (let index = 0; index < localStorage.length; index += 1) {
+      const key = localStorage.key(index);
+      if (key?.startsWith(prefix)) found.add(key);
+    }
+  } catch {
+    refused = true;
+  }
+  return [...found];
+}
+
 export function kept<T>(key: string): T | null {
   const text = textOf(key);
   return text === null ? null : (JSON.parse(text) as T);
@@ -65,6 +79,19 @@ export function useKeptRows(planId: string): readonly Row[] {
     () => textOf(keyOf(planId)) ?? "[]",
   );
   return JSON.parse(text) as Row[];
+}
+
+/** Trips within this count together, ms. */
+const TOGETHER_MS = 12 * 3_600_000;
+
+/** How often something tripped in the last hours, by the rows of the record; what was taken back does not count. */
+export function tripsOf(rows: readonly Row[]): number {
+  const since = Date.now() - TOGETHER_MS;
+  const back = new Set(rows.flatMap((row) => (row.undoes ? [row.undoes] : [])));
+  const found = rows.filter(
+    (row) => row.kind === "tripped" && Date.parse(row.at) >= since && !back.has(row.id),
+  );
+  return new Set(found.map((row) => row.id)).size;
 }
 
 /** A name that no other row has; pages from a disk may not use the browser's own. */

@@ -4,6 +4,7 @@ export type Sheet = components["schemas"]["Sheet"];
 
 /** Kinds of sheets in the order in which they are looked for, and what each heads. */
 export const KINDS: readonly (readonly [Sheet["kind"], string])[] = [
+  ["make_safe", "Something is wrong"],
   ["before", "Before"],
   ["change_over", "Change over"],
   ["swap", "Swap sources"],
@@ -14,5 +15,24 @@ export const KINDS: readonly (readonly [Sheet["kind"], string])[] = [
   ["ration", "Ration"],
   ["return", "Back to the utility"],
   ["recover", "After a trip"],
-  ["make_safe", "Something is wrong"],
 ];
+
+/** Sheets after which the house stands otherwise: what was begun before them is over. */
+export const ENDING: ReadonlySet<Sheet["kind"]> = new Set([
+  "change_over",
+  "swap",
+  "return",
+  "make_safe",
+  "between_cuts",
+]);
+
+/** Where a sheet leads when something happens: of its own lead, else the first there is. */
+export function ledTo(sheets: readonly Sheet[], from: Sheet, kind: Sheet["kind"]): Sheet | undefined {
+  const leads = from.key.split("/").slice(1).reverse();
+  const some = sheets.filter((sheet) => sheet.kind === kind && sheet.key !== from.key);
+  for (const lead of leads) {
+    const own = some.find((sheet) => sheet.key.split("/").includes(lead));
+    if (own) return own;
+  }
+  return some[0];
+}

@@ -1,6 +1,6 @@
-import { keep, kept } from "./kept";
+import { keep, kept, keysWith } from "./kept";
 
-/** How far a sheet was gone through on this device: kept here, so that leaving and coming back goes on. */
+/** How far a sheet was gone through on this device: kept here, so that leaving and coming back can go on. */
 
 export interface Tick {
   /** Of its row in the record. */
@@ -9,19 +9,56 @@ export interface Tick {
   at: number;
   /** What was read, as typed, by the place of the reading. */
   read: Record<string, string>;
+  /** Done; left off; or not as it should be, and gone on with all the same. */
+  kind: "done" | "left_off" | "deviates";
+  /** Readings that did not fit, in words, and places that were not read. */
+  wrong: string[];
+  unread: string[];
 }
 
-export interface Progress {
-  /** The revision of the plan that the sheet was made of. */
+/** Which sheet it is: of which plan, in which data folder, at which revision, with which steps. */
+export interface Edition {
+  born: string;
   revision: number;
+  fingerprint: string;
+}
+
+export interface Progress extends Edition {
   begun: number;
   ticks: Tick[];
+  /** When its last step was done, or it was ended by another sheet. */
+  ended?: number;
 }
 
-const keyOf = (planId: string, sheet: string) => `weary-cedar at the panel ${planId} ${sheet}`;
+/** After so long a sheet is not gone on with by itself, ms. */
+const STALE_MS = 12 * 3_600_000;
 
-/** What is kept of a sheet; nothing where it was not begun. */
-export const keptProgress = (planId: string, sheet: string) => kept<Progress>(keyOf(planId, sheet));
+const prefixOf = (planId: string) => `weary-cedar at the panel ${planId} `;
+
+const keyOf = (planId: string, sheet: string) => prefixOf(planId) + sheet;
 
 export const keepProgress = (planId: string, sheet: string, progress: Progress | null) =>
   keep(keyOf(planId, sheet), progress);
+
+/** What is kept of a sheet: to be gone on with, or of another sheet; nothing where it was not begun, or is ended. */
+export function keptProgress(
+  planId: string,
+  sheet: string,
+  edition: Edition,
+  now: number,
+): { progress: Progress; same: boolean } | null {
+  const found = kept<Progress>(keyOf(planId, sheet));
+  if (!found || found.ended || found.ticks.length === 0) return null;
+  const last = found.ticks.at(-1)?.at ?? found.begun;
+  const same =
+    found.born === edition.born &&
+    found.revision === edition.revision &&
+    found.fingerprint === edition.fingerprint &&
+    now - last < STALE_MS;
+  return { progress: found, same };
+}
+
+/** A sheet is done to its end: how the house stands is another, so that no other sheet of the plan goes on. */
+export function endAll(planId: string) {
+  for (const key of keysWith(prefixOf(planId))) keep(key, null);
+}
