@@ -10,7 +10,7 @@ HUT = "/plans/pass-keeper-s-hut"
 
 def test_the_hut_has_one_leg_and_metric_units(page: Page, server: Server) -> None:
     page.goto(f"{server.address}{HUT}/panel")
-    expect(page.get_by_test_id("leg-L")).to_contain_text("of 16 A")
+    expect(page.get_by_test_id("leg-L")).to_contain_text("of 13 A")
     expect(page.get_by_role("region", name="Balance")).to_have_count(0)
     expect(page.get_by_role("button", name="Breaker 1, Gas boiler")).to_contain_text("by cord")
     page.get_by_role("link", name="Feed", exact=True).click()

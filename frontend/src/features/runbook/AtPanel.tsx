@@ -101,7 +101,7 @@ export function AtPanel(props: Props) {
           <div className="mx-auto max-w-[560px]">
             <div className="flex items-baseline gap-4">
               <Dialog.Title className="font-semibold">{sheet.title}</Dialog.Title>
-              <button type="button" className="big ml-auto" onClick={onClose}>
+              <button type="button" className="big ml-auto shrink-0" onClick={onClose}>
                 Hold
               </button>
             </div>
@@ -115,12 +115,6 @@ export function AtPanel(props: Props) {
               </button>
             )}
             {told}
-            {done === 0 &&
-              sheet.cautions?.map((words) => (
-                <p key={words} className="mt-1 text-[13px] text-faint">
-                  {words}
-                </p>
-              ))}
             {sheet.kind === "recover" && trips >= MOST_TRIPS && (
               <p role="alert" className="my-2 border-l-4 border-stop py-1 pl-3">
                 It tripped {trips} times. Never a third reset: leave it off, and find out why before anything
@@ -154,6 +148,15 @@ export function AtPanel(props: Props) {
               />
             ) : (
               <Ended sheet={sheet} ticks={progress.ticks} />
+            )}
+            {done === 0 && (
+              <div className="mt-4">
+                {sheet.cautions?.map((words) => (
+                  <p key={words} className="mt-1 text-[13px] text-faint">
+                    {words}
+                  </p>
+                ))}
+              </div>
             )}
             {!before && asked && (
               <div className="mt-3 flex flex-wrap gap-3">

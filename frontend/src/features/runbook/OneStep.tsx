@@ -84,7 +84,12 @@ export function OneStep({ step, number, of, since, wrong, trip, onTick }: Props)
         </p>
       )}
       {said ? (
-        <div role="alert" className="mt-3 border-l-4 border-stop py-1 pl-3" data-testid="not-so">
+        <div
+          ref={intoSight}
+          role="alert"
+          className="mt-3 border-l-4 border-stop py-1 pl-3"
+          data-testid="not-so"
+        >
           <p className="text-[18px]">Not as it should be. It then means: {said.join(" ") || step.if_not}</p>
           <div className="mt-2 flex flex-wrap gap-3">
             {wrong && (
@@ -133,13 +138,15 @@ export function OneStep({ step, number, of, since, wrong, trip, onTick }: Props)
             >
               Read again
             </button>
-            <button
-              type="button"
-              className="big !min-h-[72px] flex-1 border-stop text-[20px] font-semibold text-stop"
-              onClick={() => setSaid(found)}
-            >
-              It is so
-            </button>
+            {!said && (
+              <button
+                type="button"
+                className="big !min-h-[72px] flex-1 border-stop text-[20px] font-semibold text-stop"
+                onClick={() => setSaid(found)}
+              >
+                It is so
+              </button>
+            )}
           </div>
         ) : (
           !said && (
@@ -156,6 +163,9 @@ export function OneStep({ step, number, of, since, wrong, trip, onTick }: Props)
     </>
   );
 }
+
+/** What it then means is looked at, not scrolled for. */
+const intoSight = (part: HTMLElement | null) => part?.scrollIntoView({ block: "center" });
 
 /** Whole seconds until a moment, counted down. */
 function useLeft(until: number): number {
