@@ -76,9 +76,14 @@ function OnLane({ run, lane, x, width }: LaneProps) {
   const source = run.sources?.[lane.id];
   const times = source?.t_s ?? [];
   const used = times.map((_, index) => (source?.a_w?.[index] ?? 0) + (source?.b_w?.[index] ?? 0));
-  const spans = times
-    .map((t, index) => ({ t, end: times[index + 1] ?? run.length_s, used: used[index] ?? 0 }))
-    .filter((span) => span.used > 0 && inSight(span.t, span.end, x));
+  const spans: { t: number; end: number }[] = [];
+  for (const [index, t] of times.entries()) {
+    const end = times[index + 1] ?? run.length_s;
+    const last = spans.at(-1);
+    if (!(used[index] ?? 0) || !inSight(t, end, x)) continue;
+    if (last?.end === t) last.end = end;
+    else spans.push({ t, end });
+  }
   const words = { generator: "engine", vehicle: "vehicle", grid: "utility", station: "" };
   return (
     <g>
