@@ -13,6 +13,7 @@ from schemathesis.specs.openapi.checks import (
     response_schema_conformance,
     status_code_conformance,
 )
+from schemathesis.specs.openapi.schemas import OpenApiSchema
 
 from weary_cedar.api.app import make_app
 from weary_cedar.core.outage.run import first_part
@@ -31,7 +32,7 @@ schema = schemathesis.openapi.from_asgi("/api/openapi.json", make_app(ENGINE), h
 WHOLE_PLANS = ["/api/run", "/api/check"]
 
 
-def any_object() -> Any:
+def any_object() -> OpenApiSchema:
     """The same description with any object as the body of these."""
     app = make_app(ENGINE)
     for path in WHOLE_PLANS:
