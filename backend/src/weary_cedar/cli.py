@@ -376,7 +376,7 @@ def replay_steps(
 ) -> None:
     """Judge an order of acts at the panel. Exit code 0: safe, 1: the first act that is not, 2: bad input."""
     plan, steps = _plan_from(plan_file), read_steps(_text_of(steps_file, "a steps file"))
-    found = replay(plan, steps.acts, steps.begins)
+    found = replay(plan, steps.acts, steps.begins, states=as_json)
     if as_json:
         print(found.model_dump_json(indent=1, ensure_ascii=True))
     elif found.safe:

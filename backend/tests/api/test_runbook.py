@@ -74,7 +74,8 @@ def test_a_sheet_that_is_held_back_says_so_on_paper() -> None:
 def test_sheets_from_the_command_line(plan_file: Path, tmp_path: Path) -> None:
     words = cedar("sheets", str(plan_file), "--sheet", "change-over/inlet")
     assert words.returncode == 0
-    assert words.stdout.startswith("Change over: 6 kW station to Main panel (change-over/inlet)\n  Note: ")
+    assert words.stdout.startswith("Change over: 6 kW station to Main panel (change-over/inlet)\n  Caution: ")
+    assert "\n  Note: " in words.stdout
     assert "\n  1. Turn off cookers" in words.stdout
     assert "leg to leg: 228 to 252 V" in words.stdout
     listed = json.loads(cedar("sheets", str(plan_file), "--json").stdout)
@@ -106,6 +107,9 @@ def test_an_order_is_judged_from_the_command_line(plan_file: Path, tmp_path: Pat
     safe = cedar("replay", str(plan_file), str(steps))
     assert (safe.returncode, safe.stderr) == (0, "")
     assert safe.stdout.startswith("Safe: ")
+    states = json.loads(cedar("replay", str(plan_file), str(steps), "--json").stdout)["states"]
+    assert {"step", "what", "to", "at_s", "giving", "live", "utility", "bonds"} == set(states[-1])
+    assert list(states[-1]["bonds"].values()) == [["house"]]
     steps.write_text('{"acts": [{"what": "breaker/none", "to": "on"}]}')
     wrong = cedar("replay", str(plan_file), str(steps))
     assert wrong.returncode == 2

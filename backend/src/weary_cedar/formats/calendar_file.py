@@ -7,6 +7,7 @@ from icalendar import Calendar, Event
 
 from weary_cedar.core.decide.day_plan import DayPlan
 from weary_cedar.core.plan import Plan
+from weary_cedar.core.runbook.sheet import CAUTIONS
 
 #: How long something without an end is shown, so that it can be seen.
 SHOWN = timedelta(minutes=15)
@@ -27,6 +28,7 @@ def calendar_of(plan: Plan, days: Sequence[DayPlan], stops: Sequence[str] = ()) 
     calendar.add("prodid", "-//Weary Cedar//days of an outage//EN")
     calendar.add("version", "2.0")
     calendar.add("x-wr-calname", plan.name)
+    cautions = " ".join(CAUTIONS)
     warning = f"DO NOT ENERGISE: {'; '.join(stops)}. " if stops else ""
     for number, day in enumerate(days):
         whole = Event()
@@ -34,7 +36,8 @@ def calendar_of(plan: Plan, days: Sequence[DayPlan], stops: Sequence[str] = ()) 
         whole.add("dtstamp", days[0].begins.astimezone(UTC))
         whole.add("dtstart", day.begins.date())
         whole.add("summary", f"{warning}{plan.name}: {day.day}")
-        whole.add("description", warning + day.text)
+        told = f"{day.text}\n{cautions}" if day.doings else day.text
+        whole.add("description", warning + told)
         whole.add("transp", "TRANSPARENT")
         calendar.add_component(whole)
         for index, doing in enumerate(day.doings):
@@ -44,6 +47,7 @@ def calendar_of(plan: Plan, days: Sequence[DayPlan], stops: Sequence[str] = ()) 
             entry.add("dtstart", doing.at.astimezone(UTC))
             entry.add("dtend", (doing.until or doing.at + SHOWN).astimezone(UTC))
             entry.add("summary", f"{warning}{doing.words}")
+            entry.add("description", cautions)
             calendar.add_component(entry)
     return bytes(calendar.to_ical())
 

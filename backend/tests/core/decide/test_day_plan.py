@@ -9,10 +9,11 @@ import pytest
 from builders import circuit, cycling, house, job, load, steady
 from icalendar import Calendar
 
-from weary_cedar.core.decide.day_plan import day_plan
+from weary_cedar.core.decide.day_plan import DayPlan, day_plan
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.outage.thinned import stretch, thinned
 from weary_cedar.core.plan import read_plan
+from weary_cedar.core.runbook.sheet import CAUTIONS
 from weary_cedar.demo import DEMOS, demo_plan
 from weary_cedar.formats.calendar_file import calendar_of
 from weary_cedar.store.edits import canonical
@@ -90,6 +91,11 @@ def test_the_days_add_up_to_the_run(name: str) -> None:
     assert sum(told) == pytest.approx(taken, abs=0.05 * len(days))
 
 
+def _with_acts(days: list[DayPlan]) -> list[bool]:
+    """Of each entry of the calendar whether something is done then."""
+    return [on for day in days for on in (bool(day.doings), *(True for _ in day.doings))]
+
+
 def test_the_calendar_is_read_by_a_reader_of_its_own() -> None:
     """RFC 5545, read back by the library's parser: one entry a day and one for each thing on it."""
     plan = demo_plan("orchard")
@@ -98,6 +104,9 @@ def test_the_calendar_is_read_by_a_reader_of_its_own() -> None:
     entries = list(Calendar.from_ical(content).walk("VEVENT"))
     assert len(entries) == len(days) + sum(len(day.doings) for day in days)
     assert all("DO NOT ENERGISE: Two bonds: inlet." in str(entry["SUMMARY"]) for entry in entries)
+    acts = [entry for entry, on in zip(entries, _with_acts(days), strict=True) if on]
+    assert acts
+    assert all(caution in str(entry["DESCRIPTION"]) for entry in acts for caution in CAUTIONS)
     assert len({str(entry["UID"]) for entry in entries}) == len(entries)
     assert content == calendar_of(plan, days, ["Two bonds: inlet"])
     assert calendar_of(plan, []) == calendar_of(plan, [])

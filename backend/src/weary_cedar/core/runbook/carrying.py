@@ -71,9 +71,13 @@ def _start(load: Load) -> tuple[float, float]:
 
 
 def _sum(way: Way, branch: str, parts: list[tuple[float, float]]) -> Draw:
-    leg = way.branches.get(branch)
-    va = sum(part for part, _ in parts)
     seconds = max((s for _, s in parts), default=0.0)
+    return spread(way, branch, sum(part for part, _ in parts), seconds)
+
+
+def spread(way: Way, branch: str, va: float, seconds: float = 0.0) -> Draw:
+    """What a branch takes, by the legs that it is on, VA, for so long, s."""
+    leg = way.branches.get(branch)
     if leg is None:
         return NOTHING
     if leg == ACROSS:

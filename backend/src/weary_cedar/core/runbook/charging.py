@@ -2,12 +2,11 @@
 
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.plan import Lead, Plan, ToInput
+from weary_cedar.core.runbook.charge_rate import breaker_w, charge_w
 from weary_cedar.core.runbook.going_back import utility_again
 from weary_cedar.core.runbook.phrases import AT_PANEL, IN_HOUSE, OUTDOORS, WARM_S, Writer
 from weary_cedar.core.runbook.sheet import Expected, Order, Sheet
 
-#: A lasting load takes so much of a breaker: NEC 210.20(A), from memory.
-LASTING = 0.8
 #: In a rolling outage the utility is waited for so long, s. Common practice.
 STEADY_S = 120.0
 #: A charger takes what it is set to within this, of it. Common practice.
@@ -76,34 +75,6 @@ def _plugged(plan: Plan, lead_id: str, order: Order, *, fast: bool = False) -> N
 
 def _an_outlet(name: str, wall: bool) -> str:
     return f"an outlet of {name}" if wall else name
-
-
-def charge_w(plan: Plan, lead: Lead, *, fast: bool = False) -> float:
-    """What a lead is to charge with, W.
-
-    Args:
-        plan: the plan.
-        lead: that ends at an input.
-        fast: as much as input and circuit carry, instead of what it is set to.
-
-    Returns:
-        From a circuit within 80 % of its breaker.
-    """
-    assert isinstance(lead.to, ToInput)
-    entry = plan.stations[lead.to.station_id].ac_inputs.get(lead.to.input_id)
-    most_w = (
-        entry.most_w
-        if entry is not None
-        else plan.stations[lead.to.station_id].dc_inputs[lead.to.input_id].most_w
-    )
-    watts = most_w if (fast and entry is not None) or lead.to.setting_w is None else lead.to.setting_w
-    return min(watts, breaker_w(plan, lead)) if lead.source.kind == "circuit" else watts
-
-
-def breaker_w(plan: Plan, lead: Lead) -> float:
-    """What a circuit carries for hours, W. Source: NEC 210.20(A), from memory."""
-    circuit = plan.circuits[lead.source.id]
-    return LASTING * circuit.breaker_a * circuit.poles * plan.site.leg_volts
 
 
 def _most(plan: Plan, lead: Lead) -> str:

@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.plan import Hookup
-from weary_cedar.core.runbook.elements import SWITCHED_KINDS
+from weary_cedar.core.runbook.elements import SWITCHED_KINDS, branches_on_cords
 
 UTILITY = "utility"
 
@@ -18,7 +18,7 @@ class Conductors:
     def __init__(self, network: Network, at: Mapping[str, str]) -> None:
         self.network = network
         self.plan = network.plan
-        self.at = at
+        self.at = dict(at)
         self.groups = self._groups()
 
     def group_of(self, node: str) -> set[str]:
@@ -46,6 +46,23 @@ class Conductors:
             return True
         circuits = self.plan.feeds[feed_id].circuit_ids
         return any(self.at.get(f"handle/{feed_id}/{key}") == "source" for key in circuits)
+
+    def on_utility(self, branch: str) -> bool:
+        """Whether a circuit, or what hangs on a cord, has the utility's power when there is any."""
+        plan = self.plan
+        for key, hookup in plan.hookups.items():
+            if hookup.kind == "cords" and branch in branches_on_cords(plan, key):
+                return self.at[f"home_plug/{key}"] == "in"
+        circuit = plan.circuits.get(branch)
+        if circuit is None or self.at[f"breaker/{branch}"] == "off":
+            return False
+        moved = [
+            self.at.get(f"handle/{key}/{branch}", self.at.get(f"transfer/{key}", UTILITY))
+            for key, feed in plan.feeds.items()
+            if branch in feed.circuit_ids
+        ]
+        away = any(position != UTILITY for position in moved)
+        return not away and UTILITY in self.group_of(f"panel/{circuit.panel_id}")
 
     def leads_to(self, feed_id: str) -> list[str]:
         """Leads that end at a feed."""

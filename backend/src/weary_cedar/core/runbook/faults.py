@@ -25,6 +25,10 @@ REASONS: dict[str, tuple[Kind, str]] = {
     ),
     "house_outlet": ("unsafe", "A live plug into a house outlet can kill, whatever is off."),
     "two_sources": ("unsafe", "Two sources are joined that do not run in step."),
+    "driven": (
+        "unsafe",
+        "{driven} is joined to what another source makes live: it is not made to be driven, on or off.",
+    ),
     "live_blades": (
         "unsafe",
         "The blades of {inlet}, or of the plug at the other end of its cord, are live.",
@@ -48,6 +52,20 @@ REASONS: dict[str, tuple[Kind, str]] = {
         "unsafe",
         "The bonding plug is in while the house keeps its own bond: ground wires carry current.",
     ),
+    "no_bond": (
+        "unsafe",
+        "The neutral of {source} floats and the transfer leaves the house’s bond behind: nothing ties it to "
+        "ground, so a fault makes a case live and trips no breaker.",
+    ),
+    "charging_circle": (
+        "unsafe",
+        "{station} charges, by way of others, from what it feeds: they empty themselves in a circle.",
+    ),
+    "kit_refuses": (
+        "impossible",
+        "{link} takes no charge from AC while its outputs are on: take that unit out of it first.",
+    ),
+    "kit_drops": ("unsafe", "{link} drops its outputs as soon as AC charges one of its units."),
     "charger_on_itself": (
         "unsafe",
         "The station charges from a circuit that it feeds: it empties itself in a circle.",

@@ -1,6 +1,6 @@
 """Sheets that are always there: back to the utility, after a trip, something is wrong."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.plan import BACKFED_KINDS, Circuit, Plan
@@ -11,6 +11,7 @@ from weary_cedar.core.runbook.sheet import First, Order, Sheet
 
 #: The utility must have been steady so long, and a source rests so long after a trip, s. Common practice.
 STEADY_S, REST_S = 600.0, 60.0
+AGAINST_PRESSURE = "What has a compressor comes last, five minutes after it lost its power."
 
 
 def back(network: Network, way: Way, begins: dict[str, str]) -> Sheet:
@@ -48,33 +49,49 @@ def put_back(order: Order, writers: Sequence[Writer]) -> None:
     """Circuits of panels that are on the utility again, the feeder between them last; then all else."""
     circuits = {key: circuit for writer in writers for key, circuit in writer.circuits().items()}
     feeders = {panel.fed_from for panel in order.plan.panels.values()}
-    for key, circuit in sorted(circuits.items(), key=lambda item: item[0] in feeders):
-        _branch_on(order, key, circuit)
+    apart = [(key,) for key in circuits if key not in feeders]
+    for (key,), wait_s in _in_turn(writers[0], apart):
+        _branch_on(order, key, circuits[key], wait_s)
+    for key in [key for key in circuits if key in feeders]:
+        _branch_on(order, key, circuits[key])
     _as_before(order)
 
 
-def _branch_on(order: Order, key: str, circuit: Circuit) -> None:
+def _branch_on(order: Order, key: str, circuit: Circuit, wait_s: float = 0.0) -> None:
     order.put([(f"breaker/{key}", "on")], f"Turn on {circuit.label}", AT_PANEL, "It holds",
-              "It trips: leave it off")  # fmt: skip
+              "It trips: leave it off", wait_s=wait_s, why=AGAINST_PRESSURE if wait_s else "")  # fmt: skip
 
 
 def utility_again(writer: Writer) -> None:
     """What hung on the source hangs on the utility again, everything on."""
     order, hookup, plan = writer.order, writer.hookup, writer.plan
+    at_once = COMPRESSOR_S if writer.has_compressor else 0.0
     if hookup.kind == "cords":
         order.put([(f"home_plug/{writer.way.lead_id}", "in")], "Plug the appliances in at home again",
-                  IN_HOUSE, "They run", "Look at that circuit’s breaker")  # fmt: skip
+                  IN_HOUSE, "They run", "Look at that circuit’s breaker", wait_s=at_once,
+                  why=AGAINST_PRESSURE if at_once else "")  # fmt: skip
         return
     if hookup.kind == "transfer_switch":
-        for key in hookup.circuit_ids:
-            pair = [key, *(other for other in hookup.circuit_ids if plan.partner_of(key) == other)]
+        pairs = [
+            (key, *(other for other in hookup.circuit_ids if plan.partner_of(key) == other))
+            for key in hookup.circuit_ids
+        ]
+        for pair, wait_s in _in_turn(writer, pairs):
             order.put([(f"handle/{hookup.feed_id}/{one}", "utility") for one in pair],
                       f"Back to the utility: {' and '.join(writer.labels(pair))}", "at the transfer switch",
-                      "It runs", "Leave it off")  # fmt: skip
+                      "It runs", "Leave it off", wait_s=wait_s,
+                      why=AGAINST_PRESSURE if wait_s else "")  # fmt: skip
         return
-    writer.main_on()
-    for key, circuit in writer.circuits().items():
-        _branch_on(order, key, circuit)
+    writer.main_on(at_once if hookup.kind == "appliance_switch" else 0.0)
+    for (key,), wait_s in _in_turn(writer, [(key,) for key in writer.circuits()]):
+        _branch_on(order, key, plan.circuits[key], wait_s)
+
+
+def _in_turn(writer: Writer, groups: Sequence[tuple[str, ...]]) -> Iterator[tuple[tuple[str, ...], float]]:
+    """What comes back together, that with a compressor last, the first of it after its rest, s."""
+    cold = [group for group in groups if any(map(writer.cold, group))]
+    yield from ((group, 0.0) for group in groups if group not in cold)
+    yield from ((group, 0.0 if number else COMPRESSOR_S) for number, group in enumerate(cold))
 
 
 def recover(network: Network, way: Way, begins: dict[str, str]) -> Sheet:

@@ -5,10 +5,13 @@ a mechanism or a plug forbids it, and unsafe where it, or how the house stands a
 or trips what it should feed.
 """
 
+import math
+
 from weary_cedar.core.errors import InvalidInput, Problem
 from weary_cedar.core.network import network_of
 from weary_cedar.core.plan import Load, Plan
-from weary_cedar.core.runbook.carrying import NOTHING, Draw, bearer, running, starting
+from weary_cedar.core.runbook.carrying import NOTHING, Draw, bearer, running, spread, starting
+from weary_cedar.core.runbook.charge_rate import charge_w
 from weary_cedar.core.runbook.conductors import Conductors
 from weary_cedar.core.runbook.elements import elements_of, is_wired
 from weary_cedar.core.runbook.faults import Fault, fault
@@ -36,6 +39,11 @@ class House:
         #: When each branch lost its power, and when each handle was put to off, s.
         self.lost: dict[str, float] = {}
         self.rests: dict[str, float] = {}
+
+    @property
+    def branches(self) -> list[str]:
+        """Circuits, and what hangs on cords."""
+        return list(dict.fromkeys([*self.plan.circuits, *(k for w in self.network.ways for k in w.branches)]))
 
     def words(self, act: Move) -> str:
         """An act as it is told."""
@@ -68,12 +76,12 @@ class House:
         self.at[act.what] = act.to
         if act.to == "off":
             self.rests[act.what] = self.t
-        was = self.live
+        was, before_it = self.live, self.joined
         self.joined = Conductors(self.network, self.at)
         self.live = self.joined.live()
         for branch in was.keys() - self.live.keys():
             self.lost[branch] = self.t
-        return self.standing() or self._comes_on(was)
+        return self.standing() or self._comes_on(was, before_it) or self._starts_again(before_it)
 
     def _known(self, place: str, key: str, position: str) -> None:
         if key not in self.elements:
@@ -165,37 +173,64 @@ class House:
     def _loads(self, branch: str) -> list[Load]:
         return [self.plan.loads[key] for key in self.network.loads_of([branch])]
 
-    def _comes_on(self, was: dict[str, str]) -> Fault | None:
+    def _comes_on(self, was: dict[str, str], before: Conductors) -> Fault | None:
         new = [branch for branch in self.live if branch not in was]
         for branch in new:
             circuit = self.plan.circuits.get(branch)
             if circuit is not None and circuit.mark == "off":
                 return fault("left_on", circuit=circuit.label)
-        for branch in new:
-            gone = self.t - self.lost.get(branch, -COMPRESSOR_S)
-            cold = [load.name for load in self._loads(branch) if load.compressor]
-            if cold and gone < COMPRESSOR_S:
-                return fault("compressor", load=cold[0], gone=gone, left=COMPRESSOR_S - gone)
-        for lead_id in sorted({self.live[branch] for branch in new}):
-            found = self._over(lead_id, [branch for branch in new if self.live[branch] == lead_id])
+        cold = next(filter(None, map(self._against_pressure, new)), None)
+        if cold is not None:
+            return cold
+        charged = self._newly_charging(before)
+        for lead_id in sorted({self.live[branch] for branch in (*new, *charged)}):
+            found = self._over(lead_id, [key for key in new if self.live[key] == lead_id], charged)
             if found is not None:
                 return found
         return None
 
-    def _over(self, lead_id: str, new: list[str]) -> Fault | None:
-        """Whether a source trips on what comes on, all of it at once."""
+    def _starts_again(self, before: Conductors) -> Fault | None:
+        """A compressor that the utility gets from a source, too soon."""
+        back = [key for key in self.lost if self.joined.on_utility(key) and not before.on_utility(key)]
+        return next(filter(None, map(self._against_pressure, back)), None)
+
+    def _against_pressure(self, branch: str) -> Fault | None:
+        gone = self.t - self.lost.get(branch, -math.inf)
+        cold = [load.name for load in self._loads(branch) if load.compressor]
+        if cold and gone < COMPRESSOR_S:
+            return fault("compressor", load=cold[0], gone=gone, left=COMPRESSOR_S - gone)
+        return None
+
+    def _newly_charging(self, before: Conductors) -> list[str]:
+        """Live circuits into which a charger has come just now."""
+        leads = self.plan.leads
+        now = [key for key in leads if self.joined.plugged(key) and not before.plugged(key)]
+        return [leads[key].source.id for key in now if leads[key].source.id in self.live]
+
+    def _charging_va(self, branch: str) -> float:
+        """What chargers in a circuit take, VA."""
+        in_it = [
+            lead
+            for key, lead in self.plan.leads.items()
+            if lead.source.kind == "circuit" and lead.source.id == branch and self.joined.plugged(key)
+        ]
+        return sum(charge_w(self.plan, lead) for lead in in_it)
+
+    def _over(self, lead_id: str, new: list[str], charged: list[str]) -> Fault | None:
+        """Whether a source trips on what comes on, all of it at once, chargers with what they are set to."""
         way = self.network.way(lead_id)
         on, coming, after = NOTHING, NOTHING, NOTHING
         for branch in (branch for branch, lead in self.live.items() if lead == lead_id):
-            draw = running(self.network, way, branch)
+            charger = spread(way, branch, self._charging_va(branch))
+            draw = running(self.network, way, branch).plus(charger)
             after = after.plus(draw)
             if branch in new:
-                coming = coming.plus(starting(self.network, way, branch))
+                coming = coming.plus(starting(self.network, way, branch)).plus(charger)
             else:
                 on = on.plus(draw)
         bears = bearer(self.network, way)
         over = bears.over(Draw(on.a + coming.a, on.b + coming.b, coming.seconds)) or bears.over(after)
-        names = ", ".join(self._named(branch) for branch in new[:4])
+        names = ", ".join(self._named(branch) for branch in (new or charged)[:4])
         return fault("over_curve", branches=names, over=over) if over else None
 
     def _named(self, branch: str) -> str:

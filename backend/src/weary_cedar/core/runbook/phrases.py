@@ -298,8 +298,8 @@ class Writer:
             AT_PANEL, "The source shows next to no watts", "It does not open: turn the source’s output off",
         )  # fmt: skip
 
-    def main_on(self) -> None:
-        """Back on the utility: the interlock, then the main; or the transfer switch."""
+    def main_on(self, wait_s: float = 0.0) -> None:
+        """Back on the utility, after a wait: the interlock, then the main; or the transfer switch."""
         feed_id, panel = self.hookup.feed_id, self.plan.panels[self.hookup.panel_id]
         self.order.put(
             [(f"interlock/{feed_id}", "utility")], "Slide the interlock back", f"at {panel.name}",
@@ -308,7 +308,7 @@ class Writer:
         self.order.put(
             [(f"main/{self.hookup.panel_id}", "on"), (f"transfer/{feed_id}", "utility")],
             "Turn the main on" if self.hookup.kind in BACKFED_KINDS else "Transfer to the utility",
-            AT_PANEL, "Volts as below", "Anything else: main off again, call the utility",
+            AT_PANEL, "Volts as below", "Anything else: main off again, call the utility", wait_s=wait_s,
             readings=self.volts(), why="A neutral that was lost in the storm shows now.",
         )  # fmt: skip
 
@@ -392,7 +392,7 @@ class Writer:
             on |= set(pair)
             for one in pair:
                 low, high = low.plus(self._steady(one)), high.plus(running(self.network, self.way, one))
-            wait = COMPRESSOR_S if not rested and any(map(self._cold, pair)) else 0.0
+            wait = COMPRESSOR_S if not rested and any(map(self.cold, pair)) else 0.0
             rested = rested or wait > 0
             self._one_on(pair[0], self._watts(low, high, on, usual), wait, pair)
 
@@ -416,7 +416,8 @@ class Writer:
         partner = self.plan.partner_of(key) if self.hookup.kind == "transfer_switch" else None
         return (key, partner) if partner in self.back_on.order else (key,)
 
-    def _cold(self, branch: str) -> bool:
+    def cold(self, branch: str) -> bool:
+        """Whether a branch has a compressor."""
         return any(self.plan.loads[key].compressor for key in self.network.loads_of([branch]))
 
     def _steady(self, branch: str) -> Draw:
@@ -479,7 +480,7 @@ class Writer:
     @property
     def has_compressor(self) -> bool:
         """Whether anything that it feeds has a compressor."""
-        return any(map(self._cold, self.way.branches))
+        return any(map(self.cold, self.way.branches))
 
     def leave_off(self) -> list[str]:
         """Circuits that come under power with the feed and are marked off, by name."""

@@ -14,6 +14,7 @@ from weary_cedar.core.runbook.day_and_night import carried, night_round, ration,
 from weary_cedar.core.runbook.elements import charging_from
 from weary_cedar.core.runbook.energising import change_over, swap
 from weary_cedar.core.runbook.going_back import back, make_safe, recover
+from weary_cedar.core.runbook.house import House
 from weary_cedar.core.runbook.replay import replay
 from weary_cedar.core.runbook.schools import joins_a_panel
 from weary_cedar.core.runbook.sheet import CAUTIONS, Sheet, SheetKind, Step
@@ -44,7 +45,7 @@ def sheets_of(plan: Plan, findings: Sequence[Finding], run: RunResult | None = N
     held = _held(findings)
     made = _Made(plan, run or run_outage(plan))
     found = [_held_back(sheet, held) if held else _proven(plan, sheet) for sheet in made.energising()]
-    found += [sheet if sheet.kind == "make_safe" else _proven(plan, sheet) for sheet in made.always(held)]
+    found += [sheet if sheet.kind == "make_safe" else _led_out(plan, sheet) for sheet in made.always(held)]
     return [
         sheet.model_copy(update={"next": list(WHAT_NEXT[sheet.kind]), "cautions": CAUTIONS})
         for sheet in found
@@ -62,6 +63,16 @@ def _proven(plan: Plan, sheet: Sheet) -> Sheet:
     if found is None or found.safe:
         return sheet
     return _held_back(sheet, [f"These steps are not safe in this plan, at “{found.act}”: {found.why}"])
+
+
+def _led_out(plan: Plan, sheet: Sheet) -> Sheet:
+    """A sheet that leads out of how the house stands: given although that is not safe, and says so."""
+    stands = House(plan, sheet.begins).standing() if sheet.steps else None
+    if stands is None:
+        return _proven(plan, sheet)
+    if sheet.kind == "recover":
+        sheet = _left_off(sheet, [stands.why])
+    return sheet.model_copy(update={"notes": [f"As it stands it is not safe: {stands.why}", *sheet.notes]})
 
 
 #: What comes next, and what is watched until when, by kind of sheet. Common practice.

@@ -2,8 +2,9 @@
 
 from collections.abc import Iterator
 
-from weary_cedar.core.runbook.conductors import UTILITY, Conductors
-from weary_cedar.core.runbook.elements import charging_from
+from weary_cedar.core.plan import ToInput
+from weary_cedar.core.runbook.bonds import untied
+from weary_cedar.core.runbook.conductors import UTILITY, Conductors, node_of
 from weary_cedar.core.runbook.faults import Fault, fault
 
 
@@ -20,9 +21,12 @@ def standing(joined: Conductors, live: dict[str, str]) -> Fault | None:
 def _all(joined: Conductors, live: dict[str, str]) -> Iterator[Fault]:
     yield from _two_supplies(joined)
     yield from _blades(joined)
+    yield from _driven(joined)
     yield from _bonds(joined)
+    yield from _without_bond(joined)
     yield from _pairs(joined)
     yield from _loops(joined, live)
+    yield from _kits(joined, live)
     yield from _by_themselves(joined)
 
 
@@ -35,6 +39,16 @@ def _two_supplies(joined: Conductors) -> Iterator[Fault]:
             yield fault("back_feed")
         if len(joined.giving(group)) > 1:
             yield fault("two_sources")
+
+
+def _driven(joined: Conductors) -> Iterator[Fault]:
+    """A source that is joined to what another makes live, whether it gives or not."""
+    for group in joined.groups:
+        giving = joined.giving(group)
+        others = sorted(node for node in group if node.startswith("source/") and node not in giving)
+        if giving and others:
+            feeds = (hookup for hookup in joined.plan.hookups.values() if node_of(hookup) == others[0])
+            yield fault("driven", driven=joined.plan.source(next(feeds)).name)
 
 
 def _blades(joined: Conductors) -> Iterator[Fault]:
@@ -53,6 +67,11 @@ def _bonds(joined: Conductors) -> Iterator[Fault]:
             yield fault("two_bonds")
 
 
+def _without_bond(joined: Conductors) -> Iterator[Fault]:
+    """A source that floats behind a transfer that parts the neutral, as it stands: its plug in or out."""
+    yield from (fault("no_bond", source=name) for name in untied(joined))
+
+
 def _pairs(joined: Conductors) -> Iterator[Fault]:
     """Two circuits that share a neutral stay on one supply."""
     for key, feed in joined.plan.feeds.items():
@@ -65,12 +84,51 @@ def _pairs(joined: Conductors) -> Iterator[Fault]:
                 yield fault("pair_apart")
 
 
+def _charging(joined: Conductors, live: dict[str, str]) -> Iterator[tuple[str, set[str] | None]]:
+    """Stations that charge just now, with the units that they charge from; none of the utility."""
+    plan = joined.plan
+    for key, lead in plan.leads.items():
+        if not isinstance(lead.to, ToInput) or not joined.plugged(key):
+            continue
+        source = lead.source
+        if source.kind != "circuit":
+            if joined.gives(f"source/{source.kind}/{source.id}"):
+                link = plan.links.get(source.id) if source.kind == "link" else None
+                yield lead.to.station_id, {link.leg_a, link.leg_b} if link else {source.id}
+        elif source.id in live:
+            yield lead.to.station_id, set(plan.source_units(plan.hookups[live[source.id]]))
+        elif joined.on_utility(source.id):
+            yield lead.to.station_id, None
+
+
 def _loops(joined: Conductors, live: dict[str, str]) -> Iterator[Fault]:
-    for key, lead in joined.plan.leads.items():
-        station = charging_from(joined.plan, key)
-        feeding = live.get(lead.source.id) if station and joined.plugged(key) else None
-        if feeding is not None and station in joined.plan.source_units(joined.plan.hookups[feeding]):
+    """A station that charges from what it feeds, at once or through any number of others."""
+    above: dict[str, set[str]] = {}
+    for station_id, units in _charging(joined, live):
+        above.setdefault(station_id, set()).update(units or ())
+    for station_id, units in above.items():
+        if station_id in units:
             yield fault("charger_on_itself")
+            continue
+        reached, rest = set(units), list(units)
+        while rest:
+            new = above.get(rest.pop(), set()) - reached
+            reached |= new
+            rest += new
+        if station_id in reached:
+            yield fault("charging_circle", station=joined.plan.stations[station_id].name)
+
+
+def _kits(joined: Conductors, live: dict[str, str]) -> Iterator[Fault]:
+    """A linked unit that is charged while its kit, on, refuses that, or drops its outputs."""
+    charged = {station_id for station_id, _ in _charging(joined, live)}
+    for key, link in joined.plan.links.items():
+        if charged.isdisjoint((link.leg_a, link.leg_b)) or not joined.gives(f"source/link/{key}"):
+            continue
+        if link.ac_charging == "refused":
+            yield fault("kit_refuses", link=link.name)
+        elif link.ac_charging == "drops_output":
+            yield fault("kit_drops", link=link.name)
 
 
 def _by_themselves(joined: Conductors) -> Iterator[Fault]:
