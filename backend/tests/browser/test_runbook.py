@@ -96,7 +96,7 @@ def test_one_step_at_a_time_at_the_panel(page: Page, server: Server, size: tuple
     expect(panel).to_contain_text("Step 12 of ")
     panel.get_by_role("button", name="Back one step").click()
     expect(panel).to_contain_text("Step 11 of ")
-    for step in ("Have a lamp on", "Turn on Well pump"):
+    for step in ("Turn on Hall", "Turn on Lights downstairs", "Have a lamp on", "Turn on Well pump"):
         page.wait_for_timeout(500)
         done.click()
         expect(panel).to_contain_text(step)

@@ -3,14 +3,12 @@
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.plan import BACKFED_KINDS
 from weary_cedar.core.runbook.house import COMPRESSOR_S
-from weary_cedar.core.runbook.phrases import AT_PANEL, IN_HOUSE, OUTDOORS, WARM_S, Writer
+from weary_cedar.core.runbook.phrases import AS_ONE, IN_HOUSE, OUTDOORS, WARM_S, Writer
 from weary_cedar.core.runbook.sheet import Order, Sheet
 
 HALF_DEAD = (
     "Is the utility half dead or flickering, not off? Then the main goes off first, and then the branches."
 )
-#: Kinds behind which nothing is switched circuit by circuit.
-AS_ONE = ("cords", "appliance_switch")
 
 
 def change_over(network: Network, way: Way) -> Sheet:
@@ -58,22 +56,10 @@ def change_over(network: Network, way: Way) -> Sheet:
 
 
 def last_looks(writer: Writer) -> None:
-    """Lamps on each leg, circuits one at a time, then what protects them."""
-    _lamps(writer)
+    """Circuits one at a time, what shows each leg first, then what protects them."""
     writer.circuits_on()
     writer.order.step("Press the test button of each ground-fault and arc-fault device", IN_HOUSE,
                       "Each trips and resets", "Leave that circuit off")  # fmt: skip
-
-
-def _lamps(writer: Writer) -> None:
-    if writer.way.single:
-        return
-    writer.order.step(
-        "Have a lamp on in a circuit of each leg, and look again as these come on", AT_PANEL,
-        "As before, and the lamps are even",
-        "A leg rises while the other falls: output off at once, the neutral is open",
-        readings=writer.volts(), why="An open neutral shows under load only.",
-    )  # fmt: skip
 
 
 def swap(network: Network, way: Way, other: Way, begins: dict[str, str]) -> Sheet:

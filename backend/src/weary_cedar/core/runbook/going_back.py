@@ -4,9 +4,8 @@ from collections.abc import Iterator, Sequence
 
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.plan import BACKFED_KINDS, Circuit, Plan
-from weary_cedar.core.runbook.energising import AS_ONE
 from weary_cedar.core.runbook.house import COMPRESSOR_S
-from weary_cedar.core.runbook.phrases import AT_PANEL, IN_HOUSE, OUTDOORS, Writer
+from weary_cedar.core.runbook.phrases import AS_ONE, AT_METER, AT_PANEL, IN_HOUSE, OUTDOORS, Writer
 from weary_cedar.core.runbook.sheet import First, Order, Sheet
 
 #: The utility must have been steady so long, and a source rests so long after a trip, s. Common practice.
@@ -23,6 +22,7 @@ def back(network: Network, way: Way, begins: dict[str, str]) -> Sheet:
     writer.source_off()
     writer.cord_out()
     utility_again(writer)
+    under_load(writer)
     _as_before(order)
     return Sheet(key=f"return/{way.lead_id}", kind="return", begins=begins, steps=order.steps,
                  title=f"Back to the utility: {network.plan.lead_name(way.lead_id)}")  # fmt: skip
@@ -54,6 +54,7 @@ def put_back(order: Order, writers: Sequence[Writer]) -> None:
         _branch_on(order, key, circuits[key], wait_s)
     for key in [key for key in circuits if key in feeders]:
         _branch_on(order, key, circuits[key])
+    under_load(writers[0])
     _as_before(order)
 
 
@@ -85,6 +86,15 @@ def utility_again(writer: Writer) -> None:
     writer.main_on(at_once if hookup.kind == "appliance_switch" else 0.0)
     for (key,), wait_s in _in_turn(writer, [(key,) for key in writer.circuits()]):
         _branch_on(order, key, plan.circuits[key], wait_s)
+
+
+def under_load(writer: Writer) -> None:
+    """The utility's volts with everything on: a neutral that the storm has opened shows only then."""
+    if writer.way.single or not writer.plan.site.split_phase or writer.hookup.kind == "cords":
+        return
+    writer.order.step("Read the volts again, lamps on in both legs", AT_METER, "As before, the lamps even",
+                      "A leg rises while the other falls: main off at once, call the utility",
+                      readings=writer.volts(), why="An open neutral shows under load only.")  # fmt: skip
 
 
 def _in_turn(writer: Writer, groups: Sequence[tuple[str, ...]]) -> Iterator[tuple[tuple[str, ...], float]]:

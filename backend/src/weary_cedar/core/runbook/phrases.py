@@ -11,11 +11,15 @@ from weary_cedar.core.runbook.elements import charging_from, is_wired
 from weary_cedar.core.runbook.house import COMPRESSOR_S
 from weary_cedar.core.runbook.linked import leg_to_leg, linked
 from weary_cedar.core.runbook.rehearsal import Rehearsal, rehearse
-from weary_cedar.core.runbook.schools import joins_a_panel, way_back
+from weary_cedar.core.runbook.schools import Shows, joins_a_panel, way_back
 from weary_cedar.core.runbook.sheet import Expected, Order, Other
 
 #: An engine warms up, and cools down again, without load so long, s.
 WARM_S = 180.0
+LAMP_FIRST = "Lamps first: they show an open neutral before a motor or electronics can be hurt."
+LARGEST_FIRST = "The largest start comes while the source is empty; a thermostat need not call at once."
+#: Kinds behind which nothing is switched circuit by circuit.
+AS_ONE = ("cords", "appliance_switch")
 AT_PANEL, AT_INLET, IN_HOUSE = "at the panel", "at the inlet", "in the house"
 AT_METER = "on the panel’s or the switch’s meter; an open panel is an electrician’s work"
 NOT_ON = "something that should be on is not, or its breaker is not all the way on"
@@ -380,6 +384,8 @@ class Writer:
         feeders = self._feeders()
         on: set[str] = {*feeders, *self.back_on.left_on}
         low, high = self._of_left_on()
+        shows = self._shows()
+        self._lamps_in(shows)
         for key in feeders:
             self._one_on(key, self._watts(low, high, on), 0.0)
         rested = not after_a_run
@@ -388,13 +394,48 @@ class Writer:
         if self.hookup.kind != "cords":
             tried = rehearse(self.network, self.way, self.back_on.left_on, groups)
         self.notes += [f"Brought back in this order in the run: {words}" for words in tried.trips[:1]]
+        two_legs = self.plan.site.split_phase and not self.way.single
+        unread = two_legs and self.hookup.kind not in AS_ONE
         for pair, usual in zip_longest(groups, tried.draws):
+            if unread and on.issuperset(one.branch for one in shows):
+                self._under_load(shows)
+                unread = False
             on |= set(pair)
             for one in pair:
                 low, high = low.plus(self._steady(one)), high.plus(running(self.network, self.way, one))
             wait = COMPRESSOR_S if not rested and any(map(self.cold, pair)) else 0.0
             rested = rested or wait > 0
             self._one_on(pair[0], self._watts(low, high, on, usual), wait, pair)
+        if unread:
+            self._under_load(shows)
+
+    def _shows(self) -> list[Shows]:
+        """What shows how each leg stands, of what this way brings back."""
+        return [one for one in self.back_on.shows if not self.alone or one.branch in self.circuits()]
+
+    def _lamps_in(self, shows: list[Shows]) -> None:
+        """A lamp into a circuit of each leg that has no circuit of lamps alone."""
+        for one in shows:
+            if not one.lamps:
+                self.order.step(
+                    f"Plug a lamp, switched on, into an outlet of {self.labels([one.branch])[0]}, {one.leg}",
+                    IN_HOUSE, "It waits, dark, and nothing else is plugged in there",
+                    f"No outlet there: into another circuit of {one.leg} without a motor",
+                    why=f"{one.leg.capitalize()} has no circuit of lamps alone to show how it stands.",
+                )  # fmt: skip
+
+    def _under_load(self, shows: list[Shows]) -> None:
+        """An open neutral shows with a lamp on each leg, before a motor or electronics can be hurt."""
+        named = ", ".join(f"{self.labels([one.branch])[0]} on {one.leg}" for one in shows)
+        bare = [leg for leg in ("leg A", "leg B") if leg not in [one.leg for one in shows]]
+        unlit = [f"; {leg} has nothing without a motor: read it again as its first comes on" for leg in bare]
+        self.order.step(
+            f"Have a lamp on in each of these, and read the volts again: {named}{''.join(unlit)}"
+            if shows else "Read the volts again as each of the next comes on: no circuit is without a motor",
+            AT_METER, "As before, and the lamps are even" if shows else "As before",
+            "A leg rises while the other falls: output off at once, the neutral is open",
+            readings=self.volts(), why="An open neutral shows under load only.",
+        )  # fmt: skip
 
     def _groups(self) -> list[tuple[str, ...]]:
         """Circuits in the order in which they come back, those that share a neutral together."""
@@ -445,7 +486,7 @@ class Writer:
             moves, action, where, "The watts of each leg as below, after the start",
             "More: something else is on there. It trips: leave this one off and go to “After a trip”",
             wait_s=wait_s, readings=readings,
-            why="The largest start comes while the source is empty; a thermostat need not call at once.",
+            why=LAMP_FIRST if set(pair) & {one.branch for one in self._shows()} else LARGEST_FIRST,
         )  # fmt: skip
 
     def _watts(self, low: Draw, high: Draw, on: set[str], usual: Draw | None = None) -> list[Expected]:

@@ -7,7 +7,7 @@ carries what comes on at once; where it does not, the careful one is, and the sh
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from weary_cedar.core.network import Network, Way
+from weary_cedar.core.network import LEG_A, LEG_B, Network, Way
 from weary_cedar.core.plan import BACKFED_KINDS, Plan
 from weary_cedar.core.runbook.bringing_back import BackOn, bring_back, fitting_order, of_branch
 from weary_cedar.core.runbook.carrying import NOTHING, Draw, bearer, on_va
@@ -20,6 +20,15 @@ ALL_OFF = "all branches are turned off instead"
 
 
 @dataclass(frozen=True)
+class Shows:
+    """What shows under load how a leg stands: a circuit of lamps, or one into which a lamp is plugged."""
+
+    leg: str
+    branch: str
+    lamps: bool
+
+
+@dataclass(frozen=True)
 class WayBack:
     """What stays on while the source is joined, what comes back then in which order, and what never."""
 
@@ -27,6 +36,7 @@ class WayBack:
     order: tuple[str, ...]
     stay_off: tuple[str, ...]
     notes: tuple[str, ...] = ()
+    shows: tuple[Shows, ...] = ()
 
 
 def way_back(network: Network, way: Way, *, leave_on: bool) -> WayBack:
@@ -38,24 +48,47 @@ def way_back(network: Network, way: Way, *, leave_on: bool) -> WayBack:
         leave_on: whether any may stay on while the source is joined; else all come back one at a time.
 
     Returns:
-        Circuits that may be left on, the order of the others, those without room, and in words where the
-        school could not be followed.
+        Circuits that may be left on, the order of the others, those without room, in words where the
+        school could not be followed, and what shows how each leg stands under load: that comes first.
 
     Source: common practice; three schools (all branches off, only the large ones, none).
     """
     found = bring_back(network, way)
     left, notes = _left_on(network, way, found) if leave_on else ([], [])
     order = [key for key in found.order if key not in left]
+    shows = _shows(network, way, [*left, *order])
     lamps = _lamps(network, way, left)
     if way.hookup.light_first and len(order) > 1 and not lamps and not _any_lamp(network, left):
         notes.append("No circuit has lamps alone: the largest start comes first.")
-    if way.hookup.light_first and lamps:
-        first = _after(network, way, left, lamps, order)
+    firsts = [one.branch for one in shows if one.branch in order]
+    if lamps and way.hookup.light_first:
+        firsts = list(dict.fromkeys([*lamps, *firsts]))
+    if firsts and len(order) > 1:
+        first = _after(network, way, left, firsts, order)
         if first is None:
             notes.append("With the lamps on first the others find no room: the largest start comes first.")
         else:
             order = first
-    return WayBack(tuple(left), tuple(order), found.stay_off, tuple(notes))
+    return WayBack(tuple(left), tuple(order), found.stay_off, tuple(notes), shows)
+
+
+def _shows(network: Network, way: Way, among: list[str]) -> tuple[Shows, ...]:
+    """By leg what shows how it stands under load: lamps alone, else the smallest without a motor."""
+    if way.single or not network.plan.site.split_phase:
+        return ()
+    found = []
+    for leg, at in (("leg A", LEG_A), ("leg B", LEG_B)):
+        of_leg = sorted(key for key in among if way.branches.get(key) == at and _calm(network, key))
+        lamps = [key for key in of_leg if _of_lamps(network, key)]
+        others = sorted(of_leg, key=lambda key: of_branch(network, way, key).runs.total)
+        found += [Shows(leg, key, bool(lamps)) for key in (lamps or others)[:1]]
+    return tuple(found)
+
+
+def _calm(network: Network, branch: str) -> bool:
+    """Whether nothing on a branch starts a motor."""
+    loads = (network.plan.loads[key] for key in network.loads_of([branch]))
+    return not any(load.start or load.compressor for load in loads)
 
 
 def _left_on(network: Network, way: Way, found: BackOn) -> tuple[list[str], list[str]]:
