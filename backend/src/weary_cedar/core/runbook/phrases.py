@@ -1,12 +1,13 @@
 """Parts that sheets share: cords, sources, volts, circuits one at a time. Common practice of the trade."""
 
 from collections.abc import Collection, Sequence
+from functools import reduce
 from itertools import zip_longest
 
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.network.neutral_states import neutral_states
-from weary_cedar.core.plan import BACKFED_KINDS, Circuit, Steady
-from weary_cedar.core.runbook.carrying import NOTHING, Draw, on_va, running
+from weary_cedar.core.plan import BACKFED_KINDS, Circuit, Job, Steady
+from weary_cedar.core.runbook.carrying import NOTHING, Draw, on_va, running, spread
 from weary_cedar.core.runbook.elements import charging_from, is_wired
 from weary_cedar.core.runbook.house import COMPRESSOR_S
 from weary_cedar.core.runbook.linked import leg_to_leg, linked
@@ -14,6 +15,8 @@ from weary_cedar.core.runbook.rehearsal import Rehearsal, rehearse
 from weary_cedar.core.runbook.schools import Shows, joins_a_panel, way_back
 from weary_cedar.core.runbook.sheet import Expected, Order, Other
 
+#: A lamp that is plugged in takes at most so much, VA. Common practice.
+LAMP_VA = 100.0
 #: An engine warms up, and cools down again, without load so long, s.
 WARM_S = 180.0
 LAMP_FIRST = "Lamps first: they show an open neutral before a motor or electronics can be hurt."
@@ -386,6 +389,8 @@ class Writer:
         low, high = self._of_left_on()
         shows = self._shows()
         self._lamps_in(shows)
+        lit = {one.branch: self._lit(one) for one in shows}
+        high = reduce(Draw.plus, (lit[key] for key in self.back_on.left_on if key in lit), high)
         for key in feeders:
             self._one_on(key, self._watts(low, high, on), 0.0)
         rested = not after_a_run
@@ -403,6 +408,7 @@ class Writer:
             on |= set(pair)
             for one in pair:
                 low, high = low.plus(self._steady(one)), high.plus(running(self.network, self.way, one))
+                high = high.plus(lit.get(one, NOTHING))
             wait = COMPRESSOR_S if not rested and any(map(self.cold, pair)) else 0.0
             rested = rested or wait > 0
             self._one_on(pair[0], self._watts(low, high, on, usual), wait, pair)
@@ -412,6 +418,12 @@ class Writer:
     def _shows(self) -> list[Shows]:
         """What shows how each leg stands, of what this way brings back."""
         return [one for one in self.back_on.shows if not self.alone or one.branch in self.circuits()]
+
+    def _lit(self, one: Shows) -> Draw:
+        """What lamps add that someone switches on to see how a leg stands, at most."""
+        loads = [self.plan.loads[key] for key in self.network.loads_of([one.branch])]
+        va = sum(on_va(load) for load in loads if isinstance(load.behaviour, Job)) if one.lamps else LAMP_VA
+        return spread(self.way, one.branch, va)
 
     def _lamps_in(self, shows: list[Shows]) -> None:
         """A lamp into a circuit of each leg that has no circuit of lamps alone."""
