@@ -1,11 +1,11 @@
 """Sheets that are always there: back to the utility, after a trip, something is wrong."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Sequence
 
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.plan import BACKFED_KINDS, Circuit, Plan
 from weary_cedar.core.runbook.house import COMPRESSOR_S
-from weary_cedar.core.runbook.phrases import AS_ONE, AT_METER, AT_PANEL, IN_HOUSE, OUTDOORS, Writer
+from weary_cedar.core.runbook.phrases import AS_ONE, AT_PANEL, IN_HOUSE, OUTDOORS, Writer
 from weary_cedar.core.runbook.sheet import First, Order, Sheet
 
 #: The utility must have been steady so long, and a source rests so long after a trip, s. Common practice.
@@ -22,7 +22,6 @@ def back(network: Network, way: Way, begins: dict[str, str]) -> Sheet:
     writer.source_off()
     writer.cord_out()
     utility_again(writer)
-    under_load(writer)
     _as_before(order)
     return Sheet(key=f"return/{way.lead_id}", kind="return", begins=begins, steps=order.steps,
                  title=f"Back to the utility: {network.plan.lead_name(way.lead_id)}")  # fmt: skip
@@ -46,16 +45,19 @@ def _as_before(order: Order) -> None:
 
 
 def put_back(order: Order, writers: Sequence[Writer]) -> None:
-    """Circuits of panels that are on the utility again, the feeder between them last; then all else."""
+    """Circuits of panels that are on the utility again, the feeder between them first; then all else."""
+    _branches_on(order, writers)
+    _as_before(order)
+
+
+def _branches_on(order: Order, writers: Sequence[Writer]) -> None:
+    """Feeders while nothing hangs on them yet, then all other circuits in their turn."""
     circuits = {key: circuit for writer in writers for key, circuit in writer.circuits().items()}
     feeders = {panel.fed_from for panel in order.plan.panels.values()}
-    apart = [(key,) for key in circuits if key not in feeders]
-    for (key,), wait_s in _in_turn(writers[0], apart):
-        _branch_on(order, key, circuits[key], wait_s)
     for key in [key for key in circuits if key in feeders]:
         _branch_on(order, key, circuits[key])
-    under_load(writers[0])
-    _as_before(order)
+    apart = [(key,) for key in circuits if key not in feeders]
+    _in_turn(writers, apart, lambda group, wait_s: _branch_on(order, group[0], circuits[group[0]], wait_s))
 
 
 def _branch_on(order: Order, key: str, circuit: Circuit, wait_s: float = 0.0) -> None:
@@ -77,31 +79,45 @@ def utility_again(writer: Writer) -> None:
             (key, *(other for other in hookup.circuit_ids if plan.partner_of(key) == other))
             for key in hookup.circuit_ids
         ]
-        for pair, wait_s in _in_turn(writer, pairs):
+
+        def moved(pair: tuple[str, ...], wait_s: float) -> None:
             order.put([(f"handle/{hookup.feed_id}/{one}", "utility") for one in pair],
                       f"Back to the utility: {' and '.join(writer.labels(pair))}", "at the transfer switch",
                       "It runs", "Leave it off", wait_s=wait_s,
                       why=AGAINST_PRESSURE if wait_s else "")  # fmt: skip
+
+        _in_turn([writer], pairs, moved)
         return
     writer.main_on(at_once if hookup.kind == "appliance_switch" else 0.0)
-    for (key,), wait_s in _in_turn(writer, [(key,) for key in writer.circuits()]):
-        _branch_on(order, key, plan.circuits[key], wait_s)
+    if hookup.kind != "appliance_switch":
+        _branches_on(order, [writer])
 
 
-def under_load(writer: Writer) -> None:
-    """The utility's volts with everything on: a neutral that the storm has opened shows only then."""
-    if writer.way.single or not writer.plan.site.split_phase or writer.hookup.kind == "cords":
-        return
-    writer.order.step("Read the volts again, lamps on in both legs", AT_METER, "As before, the lamps even",
-                      "A leg rises while the other falls: main off at once, call the utility",
-                      readings=writer.volts(), why="An open neutral shows under load only.")  # fmt: skip
+def _in_turn(
+    writers: Sequence[Writer],
+    groups: Sequence[tuple[str, ...]],
+    one: Callable[[tuple[str, ...], float], None],
+) -> None:
+    """What comes back together: lamps on each leg, the volts read, the rest, compressors after their rest.
 
-
-def _in_turn(writer: Writer, groups: Sequence[tuple[str, ...]]) -> Iterator[tuple[tuple[str, ...], float]]:
-    """What comes back together, that with a compressor last, the first of it after its rest, s."""
-    cold = [group for group in groups if any(map(writer.cold, group))]
-    yield from ((group, 0.0) for group in groups if group not in cold)
-    yield from ((group, 0.0 if number else COMPRESSOR_S) for number, group in enumerate(cold))
+    Args:
+        writers: of the ways that fed it.
+        groups: circuits that come back together.
+        one: puts a group on the utility after a wait, s.
+    """
+    shows = [show for writer in writers for show in writer.shows()]
+    lamps = [group for group in groups if any(show.branch in group for show in shows)]
+    rest = [group for group in groups if group not in lamps]
+    cold = [group for group in rest if any(map(writers[0].cold, group))]
+    for group in lamps:
+        one(group, 0.0)
+    for writer in writers:
+        writer.on_utility_under_load()
+    for group in rest:
+        if group not in cold:
+            one(group, 0.0)
+    for number, group in enumerate(cold):
+        one(group, 0.0 if number else COMPRESSOR_S)
 
 
 def recover(network: Network, way: Way, begins: dict[str, str]) -> Sheet:

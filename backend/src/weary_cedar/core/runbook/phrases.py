@@ -387,7 +387,7 @@ class Writer:
         feeders = self._feeders()
         on: set[str] = {*feeders, *self.back_on.left_on}
         low, high = self._of_left_on()
-        shows = self._shows()
+        shows = self.shows()
         self._lamps_in(shows)
         lit = {one.branch: self._lit(one) for one in shows}
         high = reduce(Draw.plus, (lit[key] for key in self.back_on.left_on if key in lit), high)
@@ -399,8 +399,7 @@ class Writer:
         if self.hookup.kind != "cords":
             tried = rehearse(self.network, self.way, self.back_on.left_on, groups)
         self.notes += [f"Brought back in this order in the run: {words}" for words in tried.trips[:1]]
-        two_legs = self.plan.site.split_phase and not self.way.single
-        unread = two_legs and self.hookup.kind not in AS_ONE
+        unread = self._reads_legs
         for pair, usual in zip_longest(groups, tried.draws):
             if unread and on.issuperset(one.branch for one in shows):
                 self._under_load(shows)
@@ -415,7 +414,7 @@ class Writer:
         if unread:
             self._under_load(shows)
 
-    def _shows(self) -> list[Shows]:
+    def shows(self) -> list[Shows]:
         """What shows how each leg stands, of what this way brings back."""
         return [one for one in self.back_on.shows if not self.alone or one.branch in self.circuits()]
 
@@ -436,7 +435,18 @@ class Writer:
                     why=f"{one.leg.capitalize()} has no circuit of lamps alone to show how it stands.",
                 )  # fmt: skip
 
-    def _under_load(self, shows: list[Shows]) -> None:
+    @property
+    def _reads_legs(self) -> bool:
+        """Whether two legs are read under load: not of cords, nor of one appliance."""
+        two_legs = self.plan.site.split_phase and not self.way.single
+        return two_legs and self.hookup.kind not in AS_ONE
+
+    def on_utility_under_load(self) -> None:
+        """The same on the utility: a neutral that the storm has opened shows only under load."""
+        if self._reads_legs:
+            self._under_load(self.shows(), off="main off")
+
+    def _under_load(self, shows: list[Shows], *, off: str = "output off") -> None:
         """An open neutral shows with a lamp on each leg, before a motor or electronics can be hurt."""
         named = ", ".join(f"{self.labels([one.branch])[0]} on {one.leg}" for one in shows)
         bare = [leg for leg in ("leg A", "leg B") if leg not in [one.leg for one in shows]]
@@ -445,7 +455,7 @@ class Writer:
             f"Have a lamp on in each of these, and read the volts again: {named}{''.join(unlit)}"
             if shows else "Read the volts again as each of the next comes on: no circuit is without a motor",
             AT_METER, "As before, and the lamps are even" if shows else "As before",
-            "A leg rises while the other falls: output off at once, the neutral is open",
+            f"A leg rises while the other falls: {off} at once, the neutral is open",
             readings=self.volts(), why="An open neutral shows under load only.",
         )  # fmt: skip
 
@@ -498,7 +508,7 @@ class Writer:
             moves, action, where, "The watts of each leg as below, after the start",
             "More: something else is on there. It trips: leave this one off and go to “After a trip”",
             wait_s=wait_s, readings=readings,
-            why=LAMP_FIRST if set(pair) & {one.branch for one in self._shows()} else LARGEST_FIRST,
+            why=LAMP_FIRST if set(pair) & {one.branch for one in self.shows()} else LARGEST_FIRST,
         )  # fmt: skip
 
     def _watts(self, low: Draw, high: Draw, on: set[str], usual: Draw | None = None) -> list[Expected]:

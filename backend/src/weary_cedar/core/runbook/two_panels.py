@@ -66,7 +66,7 @@ def _dead(order: Order, name: str) -> None:
 
 
 def back_from_both(network: Network, one: Way, other: Way, begins: dict[str, str]) -> Sheet:
-    """Both panels back to the utility, the feeder between them last.
+    """Both panels back to the utility, the feeder between them once both are.
 
     Args:
         network: of the plan.
