@@ -11,7 +11,7 @@ from fastapi.testclient import TestClient
 from pypdf import PdfReader
 
 from weary_cedar.core.checks import findings_of
-from weary_cedar.core.runbook.sheet import CAUTIONS
+from weary_cedar.core.runbook.sheet import CAUTIONS, told
 from weary_cedar.core.runbook.sheets import sheets_of
 from weary_cedar.demo import demo_plan
 from weary_cedar.formats.paper import Edition
@@ -52,8 +52,13 @@ def test_paper_has_every_step_and_every_caution(client: TestClient) -> None:
         answer = client.get(f"{AT}/sheets.pdf", params={"sheet": sheet.key})
         assert answer.headers["content-type"] == "application/pdf"
         words = read(answer.content)
-        for wanted in [sheet.title, plan.name, *(step.action for step in sheet.steps)]:
+        people = [words for first in sheet.first for words in (first.when, *first.do)]
+        actions = [step.action for step in sheet.steps]
+        beside = [*sheet.cautions, *sheet.notes, *sheet.stay_off, *sheet.leave_off, *sheet.next]
+        lines = " ".join(" ".join(told(sheet)).split())
+        for wanted in [sheet.title, plan.name, *actions, *beside, *people]:
             assert " ".join(wanted.split()) in words, wanted
+            assert wanted == plan.name or " ".join(wanted.split()) in lines, wanted
         assert "This is no approval" in words
         assert words.count("read: ___") == sum(len(step.readings) for step in sheet.steps)
     whole = client.get(f"{AT}/sheets.pdf").content

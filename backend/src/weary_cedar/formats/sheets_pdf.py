@@ -49,10 +49,21 @@ def sheet_on(paper: Paper, sheet: Sheet) -> None:
         paper.words(f"HELD BACK, do not energise: {words}", font=BOLD)
     for label in sheet.stay_off:
         paper.words(f"STAYS OFF, there is no room for it: {label}", font=BOLD)
+    if sheet.leave_off:
+        paper.words(f"LEAVE OFF, marked so in the plan: {', '.join(sheet.leave_off)}", font=BOLD)
     for words in sheet.notes:
         paper.words(f"Note: {words}")
+    if sheet.first:
+        paper.words("FIRST: is it one of these? Then only that, and nothing after it.", font=BOLD)
+    for first in sheet.first:
+        paper.words(first.when, font=BOLD)
+        for words in first.do:
+            paper.words(f"– {words}")
+        paper.gap(LINE / 2)
     for number, step in enumerate(sheet.steps, 1):
         _step(paper, number, step)
+    for words in sheet.next:
+        paper.words(f"Next: {words}")
 
 
 def _step(paper: Paper, number: int, step: Step) -> None:
