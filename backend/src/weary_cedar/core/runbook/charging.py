@@ -4,7 +4,7 @@ from weary_cedar.core.network import Network, Way
 from weary_cedar.core.plan import Lead, Plan, ToInput
 from weary_cedar.core.runbook.charge_rate import breaker_w, charge_w
 from weary_cedar.core.runbook.going_back import utility_again
-from weary_cedar.core.runbook.phrases import AT_PANEL, IN_HOUSE, OUTDOORS, WARM_S, Writer
+from weary_cedar.core.runbook.phrases import IN_HOUSE, OUTDOORS, WARM_S, Writer
 from weary_cedar.core.runbook.sheet import Expected, Order, Sheet
 
 #: In a rolling outage the utility is waited for so long, s. Common practice.
@@ -42,6 +42,7 @@ def _plugged(plan: Plan, lead_id: str, order: Order, *, fast: bool = False) -> N
         order.step(f"Turn off what {station.name} feeds", at, "Its display shows next to no watts",
                    "Wait with the cord: what it feeds would come on top of its charge",
                    why="What is charged and what it passes on come through one cord.")  # fmt: skip
+    _out_of_its_kit(plan, lead.to.station_id, order)
     order.step("Set its charge rate to the lowest", at, "The display shows the rate",
                "Plug it in all the same where it cannot be set, and look at the source")  # fmt: skip
     off = (f"output/{source}", "off")
@@ -71,6 +72,68 @@ def _plugged(plan: Plan, lead_id: str, order: Order, *, fast: bool = False) -> N
     if lead.source.kind == "station":
         order.step(f"Turn on again what {station.name} feeds, one at a time", at, "The source carries it",
                    "Lower the charge rate")  # fmt: skip
+
+
+def _out_of_its_kit(plan: Plan, station_id: str, order: Order) -> None:
+    """A unit whose kit takes no charge while it is on, or drops its outputs then: alone before."""
+    for key, link in plan.links.items():
+        if station_id not in (link.leg_a, link.leg_b) or link.ac_charging == "allowed":
+            continue
+        said = {"refused": "The kit takes no charge while it is on", "drops_output": "It would go dark"}
+        why = f"{said.get(link.ac_charging, 'It is not known what the kit does while one unit is charged')}."
+        off = (f"output/link/{key}", "off")
+        step = "Turn both outputs off" if order.at[off[0]] == "on" else "Make sure that both outputs are off"
+        seen = ("No display shows an output", "Charge nothing: turn them off first")
+        if order.at[off[0]] == "on":
+            order.put([off], step, f"at {link.name}", *seen, why=why)
+        else:
+            order.step(step, f"at {link.name}", *seen, why=why)
+        name = plan.stations[station_id].name
+        order.step(f"Take {name} out of the kit: its cable off at {name}", f"at {link.name}",
+                   "It stands alone; what the kit fed at 240 V is dark meanwhile",
+                   "Leave it in, and do not charge it", why=why)  # fmt: skip
+
+
+def end_charge(plan: Plan, lead_id: str) -> Sheet:
+    """A charge that is ended: the rate down, then dead from the source's end on; an engine cooled.
+
+    Args:
+        plan: the plan.
+        lead_id: of a lead that ends at an input.
+    """
+    lead = plan.leads[lead_id]
+    assert isinstance(lead.to, ToInput)
+    station, source = plan.stations[lead.to.station_id], f"{lead.source.kind}/{lead.source.id}"
+    begins = charge(plan, lead_id).after
+    order = Order(plan, begins)
+    at, engine = f"at {station.name}", lead.source.kind == "generator"
+    order.step("Set its charge rate to the lowest, or its charger off", at, "The watts go down",
+               "It cannot be set: go on, the next step ends it")  # fmt: skip
+    if lead.source.kind == "station":
+        order.step(f"Turn off what {station.name} feeds", at, "Its display shows next to no watts",
+                   "It goes over to its battery: look whether that is enough")  # fmt: skip
+    if lead.source.kind != "circuit":
+        name = "breaker" if engine else "output"
+        order.put([(f"output/{source}", "off")], f"Turn the {name} of what charges off", "at the source",
+                  "The station shows that nothing comes in", "Turn the source itself off")  # fmt: skip
+    if engine:
+        order.put([(f"engine/{lead.source.id}", "off")], "Let the engine cool without load, then stop it",
+                  OUTDOORS, "It stands still", "Close its fuel valve", wait_s=WARM_S)  # fmt: skip
+    order.put([(f"source_end/{lead_id}", "out")], "Pull the cord out of the source", "at the source",
+              "The cord is dead in the hand", "It is warm or sticks: leave it, look later")  # fmt: skip
+    order.put([(f"load_end/{lead_id}", "out")], f"Pull the other end out of {station.name}", at,
+              "Nothing is in its AC input", "Pins that are hot or brown: not again before it was looked at",
+              )  # fmt: skip
+    order.step("Read its charge, and write it down", at, "More than before",
+               "Not more: see “Charging stops”")  # fmt: skip
+    if engine:
+        order.step("Refuel it only when it is cold, with a light, away from the house", OUTDOORS,
+                   "No smell of fuel at the house", "Wait until it is cold")  # fmt: skip
+    if lead.source.kind == "station":
+        order.step(f"Turn on again what {station.name} feeds, one at a time", at,
+                   "It carries it on its battery", "Leave off what is too much")  # fmt: skip
+    return Sheet(key=f"end-charge/{lead_id}", kind="end_charge", begins=begins, steps=order.steps,
+                 title=f"End the charge: {plan.lead_name(lead_id)}")  # fmt: skip
 
 
 def _an_outlet(name: str, wall: bool) -> str:
@@ -130,13 +193,14 @@ def between_cuts(network: Network, way: Way, lead_id: str, begins: dict[str, str
     elif way.hookup.kind != "appliance_switch":
         writer.branches_off()
         writer.main_off()
+    writer.prove_dead()
     writer.source_on()
     if way.hookup.kind == "appliance_switch":
         writer.switch_over()
     else:
         writer.feed_on()
         writer.circuits_on(after_a_run=True)
-    order.step("Look at what came on", AT_PANEL, "As before the utility came", "Leave off what does not run")
+    order.step("Look at what came on", IN_HOUSE, "As before the utility came", "Leave off what does not run")
     return Sheet(
         key=f"between-cuts/{way.lead_id}/{lead_id}", kind="between_cuts",
         title=f"Between cuts: {plan.lead_name(lead_id)}", begins=begins, steps=order.steps,

@@ -17,16 +17,18 @@ def change_over(network: Network, way: Way) -> Sheet:
     writer = Writer(network, way, order, leave_on=True)
     kind = way.hookup.kind
     writer.before()
+    if kind in AS_ONE:
+        writer.rest_first(IN_HOUSE)
     if kind == "appliance_switch":
-        order.step("Turn the thermostat off and wait until the blower rests", IN_HOUSE, "It stands still",
-                   "Wait: it cools its exchanger")  # fmt: skip
-        order.put([(f"transfer/{way.hookup.feed_id}", "off")], "Move the switch to off", "at the furnace",
-                  "It stands on off", "Do not use it")  # fmt: skip
+        names = ", ".join(writer.labels(way.hookup.circuit_ids))
+        order.put([(f"transfer/{way.hookup.feed_id}", "off")], "Move the switch to off",
+                  f"at the switch of {names}", "It stands on off", "Do not use it")  # fmt: skip
     elif kind == "transfer_switch":
         writer.all_off()
     elif kind != "cords":
         writer.branches_off(writer.back_on.left_on)
         writer.main_off()
+    writer.prove_dead()
     writer.cord_in()
     if writer.output_after:
         writer.feed_on()
@@ -58,7 +60,9 @@ def change_over(network: Network, way: Way) -> Sheet:
 def last_looks(writer: Writer) -> None:
     """Circuits one at a time, what shows each leg first, then what protects them."""
     writer.circuits_on()
-    writer.order.step("Press the test button of each ground-fault and arc-fault device", IN_HOUSE,
+    split = writer.plan.site.split_phase
+    device = "ground-fault and arc-fault device" if split else "residual-current device"
+    writer.order.step(f"Press the test button of each {device}", IN_HOUSE,
                       "Each trips and resets", "Leave that circuit off")  # fmt: skip
 
 

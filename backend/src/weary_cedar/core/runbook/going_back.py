@@ -61,8 +61,10 @@ def _branches_on(order: Order, writers: Sequence[Writer]) -> None:
 
 
 def _branch_on(order: Order, key: str, circuit: Circuit, wait_s: float = 0.0) -> None:
-    order.put([(f"breaker/{key}", "on")], f"Turn on {circuit.label}", AT_PANEL, "It holds",
-              "It trips: leave it off", wait_s=wait_s, why=AGAINST_PRESSURE if wait_s else "")  # fmt: skip
+    at = f"at {order.plan.panels[circuit.panel_id].name}"
+    order.put([(f"breaker/{key}", "on")], f"Turn on {circuit.label}", at, "It holds",
+              "It trips: leave it off", wait_s=wait_s, why=AGAINST_PRESSURE if wait_s else "",
+              list_head="Turn on one at a time", line=circuit.label)  # fmt: skip
 
 
 def utility_again(writer: Writer) -> None:
@@ -81,10 +83,12 @@ def utility_again(writer: Writer) -> None:
         ]
 
         def moved(pair: tuple[str, ...], wait_s: float) -> None:
+            labels = " and ".join(writer.labels(pair))
             order.put([(f"handle/{hookup.feed_id}/{one}", "utility") for one in pair],
-                      f"Back to the utility: {' and '.join(writer.labels(pair))}", "at the transfer switch",
+                      f"Back to the utility: {labels}", "at the transfer switch",
                       "It runs", "Leave it off", wait_s=wait_s,
-                      why=AGAINST_PRESSURE if wait_s else "")  # fmt: skip
+                      why=AGAINST_PRESSURE if wait_s else "",
+                      list_head="Back to the utility, one at a time", line=labels)  # fmt: skip
 
         _in_turn([writer], pairs, moved)
         return
@@ -142,7 +146,12 @@ def recover(network: Network, way: Way, begins: dict[str, str]) -> Sheet:
         if kind not in ("transfer_switch", "cords"):
             writer.feed_on()
         writer.circuits_on(after_a_run=True)
-    order.step("What trips stays off", AT_PANEL, "All others run", "Never a third reset")
+    order.step(
+        "What trips stays off",
+        IN_HOUSE if kind in AS_ONE else AT_PANEL,
+        "All others run",
+        "Never a third reset",
+    )
     return Sheet(key=f"recover/{way.lead_id}", kind="recover", begins=begins, steps=order.steps,
                  notes=writer.notes,
                  title=f"After a trip: {network.plan.lead_name(way.lead_id)}")  # fmt: skip

@@ -1,33 +1,34 @@
 """Parts that sheets share: cords, sources, volts, circuits one at a time. Common practice of the trade."""
 
 from collections.abc import Collection, Sequence
-from functools import reduce
 from itertools import zip_longest
 
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.network.neutral_states import neutral_states
-from weary_cedar.core.plan import BACKFED_KINDS, Circuit, Job, Steady
-from weary_cedar.core.runbook.carrying import NOTHING, Draw, on_va, running, spread
+from weary_cedar.core.plan import BACKFED_KINDS, Circuit, Load
+from weary_cedar.core.runbook.burner import NO_FLAME, burns, lights_up, polarity
 from weary_cedar.core.runbook.elements import charging_from, is_wired
 from weary_cedar.core.runbook.house import COMPRESSOR_S
 from weary_cedar.core.runbook.linked import leg_to_leg, linked
+from weary_cedar.core.runbook.readings import Displays
 from weary_cedar.core.runbook.rehearsal import Rehearsal, rehearse
 from weary_cedar.core.runbook.schools import Shows, joins_a_panel, way_back
-from weary_cedar.core.runbook.sheet import Expected, Order, Other
+from weary_cedar.core.runbook.sheet import Expected, Order
 
-#: A lamp that is plugged in takes at most so much, VA. Common practice.
-LAMP_VA = 100.0
 #: An engine warms up, and cools down again, without load so long, s.
 WARM_S = 180.0
 LAMP_FIRST = "Lamps first: they show an open neutral before a motor or electronics can be hurt."
 LARGEST_FIRST = "The largest start comes while the source is empty; a thermostat need not call at once."
+MORE_WATTS = "More: something else is on there. It trips: leave this one off and go to “After a trip”"
+#: What an engine holds, Hz, where two legs are 120 V and where one is 230 V. Common practice: ± 5 %.
+HERTZ = {True: (57.0, 63.0), False: (47.5, 52.5)}
 #: Kinds behind which nothing is switched circuit by circuit.
 AS_ONE = ("cords", "appliance_switch")
 AT_PANEL, AT_INLET, IN_HOUSE = "at the panel", "at the inlet", "in the house"
 AT_METER = "on the panel’s or the switch’s meter; an open panel is an electrician’s work"
-NOT_ON = "something that should be on is not, or its breaker is not all the way on"
 OUTDOORS = "outdoors, far from openings"
-PUSHED_HOME = "Pushed home; a locking plug is twisted to its stop"
+#: What a meter picks up on a dead conductor, V. Common practice.
+DEAD_V = 5.0
 
 
 class Writer:
@@ -42,6 +43,7 @@ class Writer:
         self.notes: list[str] = []
         self.network, self.plan = network, network.plan
         self.way, self.hookup, self.order = way, way.hookup, order
+        self.kind = way.hookup.kind
         self.source = f"{way.hookup.source_kind}/{way.hookup.source_id}"
         link = self.plan.link_of(way.hookup)
         self.at_source = f"at {link.name if link else self.plan.source(way.hookup).name}"
@@ -50,6 +52,8 @@ class Writer:
         self.notes += self.back_on.notes
         #: The panel is joined to the source before its output is on: a school of the trade.
         self.output_after = way.hookup.output_on == "after" and joins_a_panel(way)
+        behind = self._behind()
+        self.displays = Displays(network, way, list(zip(behind, self.labels(behind), strict=True)))
 
     # ---------------------------------------------------------------- before
 
@@ -67,8 +71,10 @@ class Writer:
             "Do that first: what comes back unwatched starts fires",
             why="Circuits come back one after another, and nobody may be in every room.",
         )  # fmt: skip
+        looked = {"cords": "plugs and cords", "appliance_switch": "the switch"}.get(self.kind, "the panel")
         self.order.step(
-            "Look at the panel with a light", AT_PANEL, "Dry, no smell, no marks of heat, no sound",
+            f"Look at {looked} with a light", IN_HOUSE if self.kind in AS_ONE else AT_PANEL,
+            "Dry, no smell, no marks of heat, no sound",
             "Leave it as it is and call a licensed electrician",
         )  # fmt: skip
         self.lock_off()
@@ -106,33 +112,37 @@ class Writer:
             linked(self.network, self.way, self.order, self.at_source)
         off = self.order.at[f"output/{self.source}"] == "off"
         self.order.put(
-            [(f"output/{self.source}", "off")], "Turn its output off", self.at_source,
-            "The display shows no output", "Do not plug anything",
+            [(f"output/{self.source}", "off")], f"Turn its {self.output} off", self.at_source,
+            self.no_output, "Do not plug anything",
         )  # fmt: skip
         if off:
             self.order.step(
-                "Make sure that its output is off", self.at_source, "The display shows no output",
+                f"Make sure that its {self.output} is off", self.at_source, self.no_output,
                 "Turn it off; plug nothing while it is on",
             )  # fmt: skip
-        if self.hookup.kind != "cords" and self.hookup.neutral_switched != "yes":
+        if self.kind != "cords" and self.hookup.neutral_switched != "yes":
             self.order.put(
                 [(f"bonding_plug/{self.way.lead_id}", "out")], "Take the bonding plug out", self.at_source,
                 "No plug that ties neutral to ground is in", "Do not go on: the house has its own bond",
             )  # fmt: skip
-        cords = self.hookup.kind == "cords"
+        cords = self.kind == "cords"
         if cords:
             self._unplug_at_home()
+        if self.kind in AS_ONE and self.burners():
+            polarity(self.order)
         laid = "Lay the cord to the appliances, nothing in it yet"
+        feed = self.plan.feeds.get(self.hookup.feed_id or "")
         self.order.put(
             [(f"load_end/{self.way.lead_id}", "in")], laid if cords else "Plug the cord into the inlet",
-            AT_INLET if self.hookup.feed_id else IN_HOUSE,
-            "Uncoiled, its far end dry and free" if cords else PUSHED_HOME,
+            AT_INLET if feed else IN_HOUSE,
+            _home(feed.inlet) if feed else "Uncoiled, its far end dry and free",
             "Another cord is in it: take it out",
             why="Far end first: the cord is dead while it is in the hand.",
         )  # fmt: skip
         self.order.put(
             [(f"source_end/{self.way.lead_id}", "in")], "Plug the other end into the source", self.at_source,
-            "Pushed home and locked; the cord lies uncoiled", "The output is on: turn it off first",
+            f"{_home(self.plan.outlet(self.hookup).kind)}; the cord lies uncoiled",
+            f"Its {self.output} is on: turn it off first",
         )  # fmt: skip
 
     def _plugs(self) -> list[tuple[str, str]]:
@@ -167,7 +177,8 @@ class Writer:
         )  # fmt: skip
         self.order.put(
             [(f"load_end/{self.way.lead_id}", "out")], "Pull the other end out",
-            AT_INLET if self.hookup.feed_id else IN_HOUSE, "The cover of the inlet is closed",
+            AT_INLET if self.hookup.feed_id else IN_HOUSE,
+            "The cover of the inlet is closed" if self.hookup.feed_id else "Nothing hangs on it any more",
             "Pins that are hot or brown: do not use it again before it was looked at",
         )  # fmt: skip
 
@@ -181,10 +192,11 @@ class Writer:
                 "It runs evenly; the carbon-monoxide alarm in the house is on", "Do not load it",
                 why="An engine is loaded when it is warm.",
             )  # fmt: skip
+        quiet = "It runs evenly, with next to no load" if kind == "generator" else "It shows next to no watts"
         self.order.put(
-            [(f"output/{self.source}", "on")], "Turn its output on and let it settle", self.at_source,
-            "It shows its volts and the watts below" if shows else "It shows its volts and next to no watts",
-            "A code or a beep: output off, read the manual",
+            [(f"output/{self.source}", "on")], f"Turn its {self.output} on and let it settle", self.at_source,
+            "The watts as below" if shows else quiet,
+            f"A code, a beep, or it hunts: {self.output} off, read the manual",
             wait_s=wait_s + (WARM_S if kind == "generator" else 0.0),
             readings=self._left_on_read() if shows else [],
         )  # fmt: skip
@@ -195,8 +207,8 @@ class Writer:
         """The source without load, then off; where something is wrong, its engine is not cooled first."""
         kind, _, key = self.source.partition("/")
         self.order.put(
-            [(f"output/{self.source}", "off")], "Turn its output off", self.at_source,
-            "The display shows no output", "Leave the cord where it is and turn the source itself off",
+            [(f"output/{self.source}", "off")], f"Turn its {self.output} off", self.at_source,
+            self.no_output, "Leave the cord where it is and turn the source itself off",
         )  # fmt: skip
         if kind == "generator":
             cooled = "Let the engine cool without load, then stop it"
@@ -205,7 +217,55 @@ class Writer:
                 "It stands still", "Close its fuel valve", wait_s=0.0 if at_once else WARM_S,
             )  # fmt: skip
 
+    @property
+    def output(self) -> str:
+        """What turns its source on and off."""
+        return "breaker" if self.hookup.source_kind == "generator" else "output"
+
+    @property
+    def no_output(self) -> str:
+        """What is seen once that is off."""
+        engine = self.hookup.source_kind == "generator"
+        return "Its breaker stands on off" if engine else "It shows no output"
+
     # ---------------------------------------------------------------- the panel
+
+    @property
+    def at_feed(self) -> str:
+        """Where the source is joined to the panel."""
+        backfed = self.kind in BACKFED_KINDS
+        return f"at {self.plan.panels[self.hookup.panel_id].name}" if backfed else "at the transfer switch"
+
+    def prove_dead(self) -> None:
+        """What was parted from the utility is proven dead before anything is plugged in."""
+        if self.kind == "cords":
+            return
+        if not joins_a_panel(self.way):
+            names = ", ".join(self.labels(self.hookup.circuit_ids))
+            self.order.step(
+                f"Prove it dead before anything is plugged in: {names}", IN_HOUSE,
+                "A lamp or a display on each is dark, and was not before the power went",
+                "Anything is lit: the switch does not part it, or something else feeds; plug nothing, stop",
+                why="It shows a switch that does not open, and a supply that nobody thought of.",
+            )  # fmt: skip
+            return
+        name = self.plan.panels[self.hookup.panel_id].name
+        self.order.step(
+            f"Prove {name} dead before anything is plugged in; try the meter on something live before and "
+            "after", AT_METER, "Nothing on any leg",
+            "Volts: the main is not open, or something else feeds. Plug nothing; stop, an electrician looks",
+            readings=self.dead(), why="With the utility up this alone shows an interlock or a switch that "
+            "fails; in an outage it shows a supply that nobody thought of.",
+        )  # fmt: skip
+
+    def dead(self) -> list[Expected]:
+        """What a meter shows at a panel that is dead."""
+        name, fed = self.plan.panels[self.hookup.panel_id].name, "it is fed: plug nothing, stop"
+        hots = ["leg A", "leg B"] if self.plan.site.split_phase else ["line"]
+        return [
+            Expected(where=f"{hot} to neutral of {name}", low=0, high=DEAD_V, unit="V", if_high=fed)
+            for hot in hots
+        ]
 
     def panels(self) -> list[str]:
         """Panels that the feed puts under power, the first one first."""
@@ -242,7 +302,7 @@ class Writer:
     def branch_off(self, key: str, action: str, see: str) -> None:
         """One circuit, or what hangs on a cord, off."""
         handle, breaker = f"handle/{self.hookup.feed_id}/{key}", f"breaker/{key}"
-        on_cord = self.hookup.kind in ("cords", "appliance_switch")
+        on_cord = self.kind in ("cords", "appliance_switch")
         moves = [(handle if handle in self.order.at else breaker, "off")]
         where = IN_HOUSE if on_cord else AT_PANEL
         if on_cord:
@@ -253,7 +313,7 @@ class Writer:
     def main_off(self) -> None:
         """The main off and the interlock over, or the transfer switch to off."""
         feed_id, panel = self.hookup.feed_id, self.plan.panels[self.hookup.panel_id]
-        if self.hookup.kind in BACKFED_KINDS:
+        if self.kind in BACKFED_KINDS:
             self.order.put(
                 [(f"main/{self.hookup.panel_id}", "off")], f"Turn the main of {panel.name} off",
                 f"at {panel.name}", "The handle is all the way on off", "It does not move: stop here",
@@ -276,8 +336,8 @@ class Writer:
         feed_id = self.hookup.feed_id
         self.order.put(
             [(f"feed_breaker/{feed_id}", "on"), (f"transfer/{feed_id}", "source")],
-            "Close the feed breaker" if self.hookup.kind in BACKFED_KINDS else "Transfer to the source",
-            AT_PANEL, self._after_closing(), "It trips: open it again; that is a wiring fault",
+            "Close the feed breaker" if self.kind in BACKFED_KINDS else "Transfer to the source",
+            self.at_feed, self._after_closing(), "It trips: open it again; that is a wiring fault",
             readings=[] if self.output_after or not self.back_on.left_on else self._left_on_read(),
         )  # fmt: skip
 
@@ -287,22 +347,15 @@ class Writer:
         return "The watts as below" if self.back_on.left_on else "The source shows next to no watts"
 
     def _left_on_read(self) -> list[Expected]:
-        low, high = self._of_left_on()
-        return self._watts(low, high, {*self._feeders(), *self.back_on.left_on})
-
-    def _of_left_on(self) -> tuple[Draw, Draw]:
-        low, high = NOTHING, NOTHING
-        for key in self.back_on.left_on:
-            low, high = low.plus(self._steady(key)), high.plus(running(self.network, self.way, key))
-        return low, high
+        return self.displays.shown({*self._feeders(), *self.back_on.left_on})
 
     def feed_off(self) -> None:
         """The source parted from the panel."""
         feed_id = self.hookup.feed_id
         self.order.put(
             [(f"feed_breaker/{feed_id}", "off"), (f"transfer/{feed_id}", "off")],
-            "Open the feed breaker" if self.hookup.kind in BACKFED_KINDS else "Transfer switch to off",
-            AT_PANEL, "The source shows next to no watts", "It does not open: turn the source’s output off",
+            "Open the feed breaker" if self.kind in BACKFED_KINDS else "Transfer switch to off",
+            self.at_feed, "The source shows next to no watts", "It does not open: turn the source off",
         )  # fmt: skip
 
     def main_on(self, wait_s: float = 0.0) -> None:
@@ -314,27 +367,48 @@ class Writer:
         )  # fmt: skip
         self.order.put(
             [(f"main/{self.hookup.panel_id}", "on"), (f"transfer/{feed_id}", "utility")],
-            "Turn the main on" if self.hookup.kind in BACKFED_KINDS else "Transfer to the utility",
-            AT_PANEL, "Volts as below", "Anything else: main off again, call the utility", wait_s=wait_s,
+            "Turn the main on" if self.kind in BACKFED_KINDS else "Transfer to the utility",
+            self.at_feed, "Volts as below", f"Anything else: {self.utility_off} again, call the utility",
+            wait_s=wait_s,
             readings=self.volts(), why="A neutral that was lost in the storm shows now.",
         )  # fmt: skip
 
+    @property
+    def utility_off(self) -> str:
+        """How a panel, or an appliance, leaves the utility again."""
+        return "main off" if self.kind in BACKFED_KINDS else "switch to off"
+
+    def burners(self) -> list[Load]:
+        """What burns and heats by a thermostat, of what it feeds."""
+        loads = (self.plan.loads[key] for key in self.network.loads_of(list(self.way.branches)))
+        return [load for load in loads if burns(load)]
+
+    def rest_first(self, where: str) -> None:
+        """An appliance that is moved as a whole, at rest before."""
+        for load in self.burners():
+            self.order.step(
+                f"Turn the thermostat of {load.name} off and wait until its blower or pump rests", where,
+                "It stands still", "Wait: it cools its exchanger",
+            )  # fmt: skip
+
     def switch_over(self, wait_s: float = 0.0) -> None:
         """An appliance's own switch to the source."""
+        burners = self.burners()
         self.order.put(
             [(f"transfer/{self.hookup.feed_id}", "source")],
-            "Move the switch to the source, then the thermostat up", "at the furnace",
-            "Inducer, igniter, a flame that holds for a minute, blower",
-            "No flame after three tries: off, stop here", wait_s=wait_s,
+            f"Move the switch to the source{', then the thermostat up' if burners else ''}",
+            f"at the switch of {', '.join(self.labels(self.hookup.circuit_ids))}",
+            lights_up(burners[0]) if burners else "It runs as on the utility",
+            NO_FLAME if burners else "It does not run: off, stop here", wait_s=wait_s,
         )  # fmt: skip
 
     def all_off(self) -> None:
         """Everything off behind the feed, and the feed open."""
         feed_id = self.hookup.feed_id
-        if self.hookup.kind == "cords":
+        if self.kind == "cords":
             self.plugs_out()
             return
-        if self.hookup.kind == "transfer_switch":
+        if self.kind == "transfer_switch":
             self.order.put(
                 [(f"handle/{feed_id}/{key}", "off") for key in self.hookup.circuit_ids],
                 "Move every handle to off, in the middle", "at the transfer switch", "All in the middle",
@@ -360,7 +434,7 @@ class Writer:
 
     def neutral_is(self) -> str:
         """What ties the neutral of what is fed: house, bonded (its source), floating, or unknown."""
-        if self.hookup.kind != "cords" and self.hookup.neutral_switched != "yes":
+        if self.kind != "cords" and self.hookup.neutral_switched != "yes":
             return "house"
         found = {state.neutral for state in neutral_states(self.plan, self.hookup)}
         return found.pop() if len(found) == 1 else "unknown"
@@ -375,28 +449,32 @@ class Writer:
 
     def look_at_volts(self) -> None:
         """Volts with nothing on, and again with a lamp."""
-        where = {"cords": self.at_source, "appliance_switch": self.at_source}.get(self.hookup.kind, AT_METER)
+        where = self.at_source if self.kind in AS_ONE else AT_METER
+        low, high = HERTZ[self.plan.site.split_phase]
+        engine = self.hookup.source_kind == "generator"
+        hertz = Expected(where="frequency", low=low, high=high, unit="Hz", optional=True,
+                         if_low="overloaded, or its governor is off: load off",
+                         if_high="its governor is off: load off")  # fmt: skip
         self.order.step(
             "Read the volts", where, f"As below, and steady{self._of_ground()}",
-            "Anything else: output off; do not go on",
-            readings=self.volts(), why="An open neutral or a wrong leg shows before it can burn anything.",
+            f"Anything else: {self.output} off; do not go on",
+            readings=[*self.volts(), *([hertz] if engine else [])],
+            why="An open neutral or a wrong leg shows before it can burn anything.",
         )  # fmt: skip
 
     def circuits_on(self, *, after_a_run: bool = False) -> None:
         """Circuits one at a time, the largest start first, with what should be read after each."""
         feeders = self._feeders()
         on: set[str] = {*feeders, *self.back_on.left_on}
-        low, high = self._of_left_on()
         shows = self.shows()
         self._lamps_in(shows)
-        lit = {one.branch: self._lit(one) for one in shows}
-        high = reduce(Draw.plus, (lit[key] for key in self.back_on.left_on if key in lit), high)
+        lit = {one.branch: self.displays.lamp(one.branch, lamps=one.lamps) for one in shows}
         for key in feeders:
-            self._one_on(key, self._watts(low, high, on), 0.0)
+            self._one_on(key, self.displays.shown(on, lit), 0.0)
         rested = not after_a_run
         groups = self._groups()
         tried = Rehearsal()
-        if self.hookup.kind != "cords":
+        if self.kind != "cords":
             tried = rehearse(self.network, self.way, self.back_on.left_on, groups)
         self.notes += [f"Brought back in this order in the run: {words}" for words in tried.trips[:1]]
         unread = self._reads_legs
@@ -405,24 +483,15 @@ class Writer:
                 self._under_load(shows)
                 unread = False
             on |= set(pair)
-            for one in pair:
-                low, high = low.plus(self._steady(one)), high.plus(running(self.network, self.way, one))
-                high = high.plus(lit.get(one, NOTHING))
             wait = COMPRESSOR_S if not rested and any(map(self.cold, pair)) else 0.0
             rested = rested or wait > 0
-            self._one_on(pair[0], self._watts(low, high, on, usual), wait, pair)
+            self._one_on(pair[0], self.displays.shown(on, lit, usual), wait, pair)
         if unread:
             self._under_load(shows)
 
     def shows(self) -> list[Shows]:
         """What shows how each leg stands, of what this way brings back."""
         return [one for one in self.back_on.shows if not self.alone or one.branch in self.circuits()]
-
-    def _lit(self, one: Shows) -> Draw:
-        """What lamps add that someone switches on to see how a leg stands, at most."""
-        loads = [self.plan.loads[key] for key in self.network.loads_of([one.branch])]
-        va = sum(on_va(load) for load in loads if isinstance(load.behaviour, Job)) if one.lamps else LAMP_VA
-        return spread(self.way, one.branch, va)
 
     def _lamps_in(self, shows: list[Shows]) -> None:
         """A lamp into a circuit of each leg that has no circuit of lamps alone."""
@@ -439,14 +508,14 @@ class Writer:
     def _reads_legs(self) -> bool:
         """Whether two legs are read under load: not of cords, nor of one appliance."""
         two_legs = self.plan.site.split_phase and not self.way.single
-        return two_legs and self.hookup.kind not in AS_ONE
+        return two_legs and self.kind not in AS_ONE
 
     def on_utility_under_load(self) -> None:
         """The same on the utility: a neutral that the storm has opened shows only under load."""
         if self._reads_legs:
-            self._under_load(self.shows(), off="main off")
+            self._under_load(self.shows(), off=self.utility_off)
 
-    def _under_load(self, shows: list[Shows], *, off: str = "output off") -> None:
+    def _under_load(self, shows: list[Shows], *, off: str = "") -> None:
         """An open neutral shows with a lamp on each leg, before a motor or electronics can be hurt."""
         named = ", ".join(f"{self.labels([one.branch])[0]} on {one.leg}" for one in shows)
         bare = [leg for leg in ("leg A", "leg B") if leg not in [one.leg for one in shows]]
@@ -455,7 +524,7 @@ class Writer:
             f"Have a lamp on in each of these, and read the volts again: {named}{''.join(unlit)}"
             if shows else "Read the volts again as each of the next comes on: no circuit is without a motor",
             AT_METER, "As before, and the lamps are even" if shows else "As before",
-            f"A leg rises while the other falls: {off} at once, the neutral is open",
+            f"A leg rises while the other falls: {off or self.output + ' off'} at once, the neutral is open",
             readings=self.volts(), why="An open neutral shows under load only.",
         )  # fmt: skip
 
@@ -476,69 +545,48 @@ class Writer:
         return any(panel.fed_from == circuit_id for panel in self.plan.panels.values())
 
     def _with_partner(self, key: str) -> tuple[str, ...]:
-        partner = self.plan.partner_of(key) if self.hookup.kind == "transfer_switch" else None
+        partner = self.plan.partner_of(key) if self.kind == "transfer_switch" else None
         return (key, partner) if partner in self.back_on.order else (key,)
 
     def cold(self, branch: str) -> bool:
         """Whether a branch has a compressor."""
-        return any(self.plan.loads[key].compressor for key in self.network.loads_of([branch]))
-
-    def _steady(self, branch: str) -> Draw:
-        found = NOTHING
-        full = running(self.network, self.way, branch)
-        loads = [self.plan.loads[key] for key in self.network.loads_of([branch])]
-        if loads and all(isinstance(load.behaviour, Steady) for load in loads):
-            found = full
-        return Draw(found.a, found.b)
+        return any(load.compressor for load in self._loads([branch]))
 
     def _one_on(self, key: str, readings: list[Expected], wait_s: float, pair: tuple[str, ...] = ()) -> None:
         labels = " and ".join(
             self.plan.circuits[one].label for one in pair or (key,) if one in self.plan.circuits
         )
         moves = [(f"breaker/{one}", "on") for one in pair or (key,)]
-        where, action = AT_PANEL, f"Turn on {labels}"
-        if self.hookup.kind == "cords":
+        where, action, head = self.at_panel_of(key), f"Turn on {labels}", "Turn on one at a time"
+        see, if_not = "The watts as below, after the start", MORE_WATTS
+        if self.kind == "cords":
             labels = " and ".join(self.labels(list(pair or (key,))))
             moves = [(f"plug/{self.way.lead_id}/{one}", "in") for one in pair or (key,)]
             where, action = IN_HOUSE, f"Plug in {labels} and switch it on"
-        if self.hookup.kind == "transfer_switch":
+            head = "Plug in and switch on, one at a time"
+            burners = [load for load in self._loads(pair or (key,)) if burns(load)]
+            if burners:
+                action, see, if_not = f"{action}, then its thermostat up", lights_up(burners[0]), NO_FLAME
+        if self.kind == "transfer_switch":
             moves = [(f"handle/{self.hookup.feed_id}/{one}", "source") for one in pair or (key,)]
-            where = "at the transfer switch"
+            where, head = "at the transfer switch", "To the source, one at a time"
         self.order.put(
-            moves, action, where, "The watts of each leg as below, after the start",
-            "More: something else is on there. It trips: leave this one off and go to “After a trip”",
-            wait_s=wait_s, readings=readings,
+            moves, action, where, see, if_not, wait_s=wait_s, readings=readings,
             why=LAMP_FIRST if set(pair) & {one.branch for one in self.shows()} else LARGEST_FIRST,
+            list_head=head, line=labels,
         )  # fmt: skip
 
-    def _watts(self, low: Draw, high: Draw, on: set[str], usual: Draw | None = None) -> list[Expected]:
-        """What each leg shows with some branches on, what it shows in the run, and what would add to it."""
-        off = [key for key in self._behind() if key not in on]
-        more = [(label, self._draw_of(key)) for key, label in zip(off, self.labels(off), strict=True)]
-        if self.way.single or not self.plan.site.split_phase:
-            in_run = usual.total if usual else None
-            legs = [("the source", low.total, high.total, in_run, [(name, d.total) for name, d in more])]
-        else:
-            legs = [
-                ("leg A", low.a, high.a, usual.a if usual else None, [(name, d.a) for name, d in more]),
-                ("leg B", low.b, high.b, usual.b if usual else None, [(name, d.b) for name, d in more]),
-            ]
-        return [
-            Expected(where=where, low=least, high=most, usual=in_run, unit="VA", if_low=NOT_ON,
-                    others=[Other(name=name, adds=va) for name, va in added if va > 0])
-            for where, least, most, in_run, added in legs
-        ]  # fmt: skip
+    def at_panel_of(self, branch: str) -> str:
+        """Where the breaker of a circuit is."""
+        circuit = self.plan.circuits.get(branch)
+        return f"at {self.plan.panels[circuit.panel_id].name}" if circuit else IN_HOUSE
+
+    def _loads(self, branches: Sequence[str]) -> list[Load]:
+        return [self.plan.loads[key] for key in self.network.loads_of(list(branches))]
 
     def _behind(self) -> list[str]:
         """Every branch that the way can reach, those that stay off included."""
         return list(dict.fromkeys([*self.way.branches, *self.circuits()]))
-
-    def _draw_of(self, branch: str) -> Draw:
-        """What a branch can add, by leg, whatever its mark: all of its loads on."""
-        va = sum(on_va(self.plan.loads[key]) for key in self.network.loads_of([branch]))
-        legs = self.plan.circuit_legs(branch) if branch in self.plan.circuits else ("A",)
-        share = va / len(legs)
-        return Draw(share if legs[0] != "B" else 0.0, share if "B" in legs else 0.0)
 
     @property
     def has_compressor(self) -> bool:
@@ -548,7 +596,7 @@ class Writer:
     def leave_off(self) -> list[str]:
         """Circuits that come under power with the feed and are marked off, by name."""
         off = [key for key, circuit in self.circuits().items() if circuit.mark == "off"]
-        if self.hookup.kind == "transfer_switch":
+        if self.kind == "transfer_switch":
             off = [key for key in self.hookup.circuit_ids if self.plan.circuits[key].mark == "off"]
         return self.labels(off)
 
@@ -560,3 +608,8 @@ class Writer:
             names = [self.plan.loads[item].name for item in self.network.loads_of([key])]
             found.append(circuit.label if circuit else " and ".join(names))
         return found
+
+
+def _home(plug: str) -> str:
+    """How a plug of some configuration sits that is all the way in; one whose name begins with L locks."""
+    return "Pushed home and twisted to its stop" if plug.upper().startswith(("L", "CS")) else "Pushed home"

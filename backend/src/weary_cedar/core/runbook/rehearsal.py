@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.outage import run_outage
-from weary_cedar.core.outage.result import WayShare
+from weary_cedar.core.outage.result import SourceShare
 from weary_cedar.core.plan import Act, Job, Plan, Strategy
 from weary_cedar.core.runbook.carrying import Draw
 
@@ -19,7 +19,7 @@ TRIPS = ("trip", "breaker_trip", "input_trip", "shed", "over_limit")
 
 @dataclass(frozen=True)
 class Rehearsal:
-    """What flows once each group of circuits is on, VA by leg; and what went wrong, in words."""
+    """What flows once each group of circuits is on, W by leg; and what went wrong, in words."""
 
     draws: tuple[Draw, ...] = ()
     trips: tuple[str, ...] = ()
@@ -46,16 +46,16 @@ def rehearse(
     plan = _only(network.plan, way, left_on, groups)
     run = run_outage(plan)
     wrong = tuple(event.what for event in run.events if event.kind in TRIPS)
-    share = run.ways.get(way.lead_id)
+    share = run.sources.get(f"{way.hookup.source_kind}s/{way.hookup.source_id}")
     if wrong or share is None or not share.t_s:
         return Rehearsal(trips=wrong)
     moments = [STEP_S * (number + 2) - 1.0 for number in range(len(groups))]
     return Rehearsal(draws=tuple(_at(share, t) for t in moments))
 
 
-def _at(share: WayShare, t: float) -> Draw:
+def _at(share: SourceShare, t: float) -> Draw:
     at = bisect_right(share.t_s, t) - 1
-    return Draw(share.a_va[at], share.b_va[at]) if at >= 0 else Draw(0.0, 0.0)
+    return Draw(share.a_w[at], share.b_w[at]) if at >= 0 else Draw(0.0, 0.0)
 
 
 def _only(plan: Plan, way: Way, left_on: Sequence[str], groups: Sequence[Sequence[str]]) -> Plan:

@@ -18,12 +18,15 @@ SheetKind = Literal[
     "change_over",
     "swap",
     "charge",
+    "end_charge",
     "between_cuts",
     "sun",
     "night",
     "ration",
     "return",
     "recover",
+    "find_out",
+    "trial",
     "make_safe",
 ]
 
@@ -44,11 +47,34 @@ class Expected(BaseModel):
     unit: str
     #: What it shows in the run, where that was tried: between the two.
     usual: float | None = None
+    #: Read only where there is such a display or meter: nothing is missing where it is left blank.
+    optional: bool = False
     #: What a reading means that is too low, or too high with nothing else that could be on.
     if_low: str = "stop: output off, and find out why before going on"
     if_high: str = "stop: output off, and find out why before going on"
     #: What else could be on, where the reading is too high.
     others: list[Other] = []
+
+
+class End(BaseModel):
+    """Where a search ends: at a cause and what to do, or at work that is not for whoever searches."""
+
+    cause: str
+    do: str
+    #: Stop here: it is an electrician's, or a heating technician's.
+    stop: bool = False
+
+
+class Answer(BaseModel):
+    """What may be seen or read at a step of a search, and where that leads: to a later step, or to an end."""
+
+    when: str
+    #: Of the step's first reading: from, and up to; none where it is seen, not read.
+    low: float | None = None
+    high: float | None = None
+    #: Number of the step that follows.
+    to: int | None = None
+    end: End | None = None
 
 
 class Step(BaseModel):
@@ -62,6 +88,19 @@ class Step(BaseModel):
     acts: list[Move] = []
     wait_s: float = 0.0
     readings: list[Expected] = []
+    #: Of a search: which of these it is picks what follows. Empty elsewhere: the next step follows.
+    answers: list[Answer] = []
+    #: Head of the list in which it stands with those beside it that are done alike, and its line there.
+    list_head: str = ""
+    line: str = ""
+
+    def stands_with(self, other: "Step") -> bool:
+        """Whether it stands in one list with another: same head, place, sight, and way out."""
+        mine, its = [
+            (one.list_head, one.where, one.see, one.if_not, [read.where for read in one.readings])
+            for one in (self, other)
+        ]
+        return self.list_head != "" and mine == its
 
 
 class First(BaseModel):
@@ -100,14 +139,20 @@ class Sheet(BaseModel):
         """Of what its steps ask for: sheets of one fingerprint are gone through alike."""
         acts = [[act.what + act.to for act in step.acts] for step in self.steps]
         read = [[(item.where, item.low, item.high) for item in step.readings] for step in self.steps]
+        leads = [[answer.model_dump() for answer in step.answers] for step in self.steps]
         steps = [(step.action, step.where, step.see) for step in self.steps], acts, read
-        told = repr((self.key, [first.when for first in self.first], steps))
+        told = repr((self.key, [first.when for first in self.first], steps, *filter(any, [leads])))
         return blake2b(told.encode(), digest_size=6).hexdigest()
 
     @property
     def acts(self) -> list[Move]:
         """All acts in their order, with the waits between them."""
         return [act for step in self.steps for act in step.acts]
+
+    @property
+    def after(self) -> dict[str, str]:
+        """How the house stands after it, where that is not as on the utility."""
+        return self.begins | {act.what: act.to for act in self.acts}
 
 
 #: At the head of every sheet.
@@ -125,19 +170,64 @@ def told(sheet: Sheet) -> list[str]:
     lines += [f"  Held back, do not energise: {words}" for words in sheet.held_by]
     lines += [f"  Caution: {words}" for words in sheet.cautions]
     lines += [f"  Stays off, no room for it: {label}" for label in sheet.stay_off]
-    lines += [f"  Leave off: {words}" for words in sheet.leave_off]
+    if sheet.leave_off:
+        lines.append(f"  Leave off, marked so: {', '.join(sheet.leave_off)}")
     lines += [f"  Note: {words}" for words in sheet.notes]
     for first in sheet.first:
         lines.append(f"  First: {first.when}")
         lines += [f"     - {words}" for words in first.do]
         lines.append("     Nothing after that.")
-    for number, step in enumerate(sheet.steps, 1):
-        lines.append(f"{number:3}. {step.action}, {step.where}{told_wait(step)}")
-        lines.append(f"     You should see: {step.see}")
-        lines += [f"     {told_reading(reading)}" for reading in step.readings]
-        lines.append(f"     If not: {step.if_not}")
+    for number, together in folded(sheet.steps):
+        lines += _told_list(number, together) if len(together) > 1 else _told_step(number, together[0])
     lines += [f"  Next: {words}" for words in sheet.next]
     return lines
+
+
+def folded(steps: Sequence[Step]) -> list[tuple[int, list[Step]]]:
+    """Steps as they are written out: each with its number, those that stand in one list together."""
+    found: list[tuple[int, list[Step]]] = []
+    for number, step in enumerate(steps, 1):
+        if found and step.stands_with(found[-1][1][0]):
+            found[-1][1].append(step)
+        else:
+            found.append((number, [step]))
+    return found
+
+
+def _told_step(number: int, step: Step) -> list[str]:
+    return [
+        f"{number:3}. {step.action}, {step.where}{told_wait(step)}",
+        f"     You should see: {step.see}",
+        *(f"     {told_reading(reading)}" for reading in step.readings),
+        *(f"     {told_answer(answer)}" for answer in step.answers),
+        *([] if step.answers else [f"     If not: {step.if_not}"]),
+    ]
+
+
+def told_answer(answer: Answer) -> str:
+    """Where what is seen or read at a step of a search leads, in words."""
+    if answer.end is None:
+        return f"{answer.when}: go to {answer.to}"
+    stop = "STOP. " if answer.end.stop else ""
+    return f"{answer.when}: {stop}{answer.end.cause}. {answer.end.do}"
+
+
+def _told_list(number: int, together: Sequence[Step]) -> list[str]:
+    head, last = together[0], number + len(together) - 1
+    places = " | ".join(reading.where for reading in head.readings)
+    return [
+        f"{number:3}. to {last}. {head.list_head}, {head.where}",
+        f"     You should see: {head.see}",
+        *([f"     Read: {places}"] if places else []),
+        f"     If not: {head.if_not}",
+        *(f"{n:3}. {told_line(step)}" for n, step in enumerate(together, number)),
+    ]
+
+
+def told_line(step: Step) -> str:
+    """A step as its line of a list: what, after which wait, and what should be read, place by place."""
+    bands = " | ".join(told_band(reading) for reading in step.readings)
+    return f"{step.line}{told_wait(step)}{': ' * bool(bands)}{bands}"
 
 
 def told_wait(step: Step) -> str:
@@ -147,7 +237,12 @@ def told_wait(step: Step) -> str:
 
 def told_reading(reading: Expected) -> str:
     """What a meter should show, in words."""
-    told = f"{reading.where}: {reading.low:,.0f} to {reading.high:,.0f} {reading.unit}"
+    return f"{reading.where}: {told_band(reading)}"
+
+
+def told_band(reading: Expected) -> str:
+    """Between what a meter should show, and what it shows in the run, in words."""
+    told = f"{reading.low:,.0f} to {reading.high:,.0f} {reading.unit}"
     return told if reading.usual is None else f"{told}, in the run {reading.usual:,.0f}"
 
 
@@ -194,8 +289,13 @@ class Order:
         why: str = "",
         wait_s: float = 0.0,
         readings: Sequence[Expected] = (),
+        list_head: str = "",
+        line: str = "",
     ) -> None:
-        """A step that moves elements which do not stand so yet, after a wait; none if all of them do."""
+        """A step that moves elements which do not stand so yet, after a wait; none if all of them do.
+
+        One with `list_head` stands in a list with those beside it, as its `line`.
+        """
         acts = [Move(what=what, to=to) for what, to in moves if self.at.get(what, to) != to]
         if not acts:
             return
@@ -203,6 +303,7 @@ class Order:
         acts[0] = acts[0].model_copy(update={"wait_s": max(HAND_S, self._wait_s + wait_s)})
         self._wait_s = 0.0
         self._write(acts, action, where, see, if_not, why, wait_s, readings)
+        self.steps[-1] = self.steps[-1].model_copy(update={"list_head": list_head, "line": line})
 
     def _write(
         self,

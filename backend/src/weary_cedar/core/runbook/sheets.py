@@ -9,12 +9,15 @@ from weary_cedar.core.network import Network, Way, network_of
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Hookup, Plan, ToInput
 from weary_cedar.core.runbook.before import before
-from weary_cedar.core.runbook.charging import between_cuts, charge
-from weary_cedar.core.runbook.day_and_night import carried, night_round, ration, through_the_day
+from weary_cedar.core.runbook.charging import between_cuts, charge, end_charge
+from weary_cedar.core.runbook.days import carried, ration, through_the_day
 from weary_cedar.core.runbook.elements import charging_from
 from weary_cedar.core.runbook.energising import change_over, swap
+from weary_cedar.core.runbook.find_out import find_out
+from weary_cedar.core.runbook.find_out_heat import heat_sheets
 from weary_cedar.core.runbook.going_back import back, make_safe, recover
 from weary_cedar.core.runbook.house import House
+from weary_cedar.core.runbook.night import night_rounds
 from weary_cedar.core.runbook.replay import replay
 from weary_cedar.core.runbook.schools import joins_a_panel
 from weary_cedar.core.runbook.sheet import CAUTIONS, Sheet, SheetKind, Step
@@ -35,9 +38,9 @@ def sheets_of(plan: Plan, findings: Sequence[Finding], run: RunResult | None = N
 
     Returns:
         What is at hand before. For each lead that feeds: change over, return, recover, make safe, ration;
-        for two leads at one feed: the swap; for two panels: both; for each lead that charges: how; between
-        the cuts of a rolling outage; modules through the day; the night round. One that is held back says
-        by which findings.
+        for two leads at one feed: the swap; for two panels: both; for each lead that charges: how, and how
+        it is ended; between the cuts of a rolling outage; modules through the day; a round for each night.
+        One that is held back says by which findings.
 
     Source: the order of steps, common practice of the trade; local code, and the instructions of panel
     and source, come first.
@@ -89,7 +92,11 @@ WHAT_NEXT: Final[Mapping[SheetKind, tuple[str, ...]]] = {
     ),
     "charge": (
         "Touch both plugs after fifteen minutes; look again every hour until it is full",
-        "Full, or before bed: its charger off, then the cord out, the source’s end first",
+        "Full, or before bed: “End the charge”",
+    ),
+    "end_charge": (
+        "The charge is read again before bed: “Night round”",
+        "A second charge of the day begins at the first step of its sheet",
     ),
     "between_cuts": ("The next cut: “Change over” from its first step",),
     "sun": ("At dusk: “Night round, before bed”",),
@@ -103,6 +110,11 @@ WHAT_NEXT: Final[Mapping[SheetKind, tuple[str, ...]]] = {
         "What tripped stays off until its cause is known",
         "It trips a second time: leave it off. Never a third reset",
     ),
+    "find_out": (
+        "Put right: begin again with “Change over”, or go on where you were",
+        "It comes back, or nothing fits: leave it off, and call",
+    ),
+    "trial": ("Write into the plan what was measured; try it again before every winter",),
     "make_safe": ("Nothing is turned on before a licensed electrician, or the fire service, has looked",),
 }  # fmt: skip
 
@@ -110,11 +122,6 @@ WHAT_NEXT: Final[Mapping[SheetKind, tuple[str, ...]]] = {
 def _held(findings: Sequence[Finding]) -> list[str]:
     holding = [f for f in findings if not f.answered and (f.level == "stop" or f.check_id in HOLDING)]
     return list(dict.fromkeys(f"{f.title.strip()}: {f.element.name}" for f in holding))
-
-
-def _after(sheet: Sheet) -> dict[str, str]:
-    """How the house stands after a sheet, where that is not as on the utility."""
-    return sheet.begins | {act.what: act.to for act in sheet.acts}
 
 
 class _Made:
@@ -159,17 +166,22 @@ class _Made:
             yield _left_off(recover(network, way, fed), held)
             yield make_safe(network, way, fed)
             yield ration(network, way, fed, self.run)
+        for key, lead in self.plan.leads.items():
+            if isinstance(lead.to, ToInput):
+                yield end_charge(self.plan, key)
+        for sheet in (*find_out(network), *heat_sheets(network)):
+            yield _only_looked(sheet, held)
         for one, other, over in self.both:
-            yield back_from_both(network, one, other, _after(over))
+            yield back_from_both(network, one, other, over.after)
         if network.running:
-            yield night_round(self.plan, self.run)
+            yield from night_rounds(self.plan, self.run)
         for way in network.ways:
             if way.why_not:
                 yield make_safe(network, way, _hooked_up(way.hookup))
 
     def _fed(self, way: Way) -> dict[str, str]:
         """How the house stands while a way feeds it."""
-        return _after(self.overs[way.lead_id])
+        return self.overs[way.lead_id].after
 
 
 def _depth(plan: Plan, panel_id: str) -> int:
@@ -206,6 +218,14 @@ def _left_off(sheet: Sheet, held: list[str]) -> Sheet:
         if_not="Turn it off again", why="This must be put right before anything is energised.",
     )  # fmt: skip
     return sheet.model_copy(update={"steps": [*sheet.steps[:on], left]})
+
+
+def _only_looked(sheet: Sheet, held: list[str]) -> Sheet:
+    """A search, or a trial, that says what forbids to energise."""
+    forbids = [f"Only look, turn nothing on: {'; '.join(held)}"] if held else []
+    if held and sheet.kind == "trial":
+        return _held_back(sheet, held)
+    return sheet.model_copy(update={"notes": [*forbids, *sheet.notes]})
 
 
 def _hooked_up(hookup: Hookup) -> dict[str, str]:

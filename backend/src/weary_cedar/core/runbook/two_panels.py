@@ -6,9 +6,6 @@ from weary_cedar.core.runbook.going_back import put_back, steady
 from weary_cedar.core.runbook.phrases import AT_METER, AT_PANEL, Writer
 from weary_cedar.core.runbook.sheet import Expected, Order, Sheet
 
-#: What a meter picks up on a dead conductor, V. Common practice.
-DEAD_V = 5.0
-
 
 def over_both(network: Network, one: Way, other: Way) -> Sheet:
     """From the utility to a source each, one panel after the other, the feeder between them open.
@@ -33,13 +30,14 @@ def over_both(network: Network, one: Way, other: Way) -> Sheet:
     order.step("Hang a tag on both mains and on the feeder between the panels", AT_PANEL,
                "All three are off, a tag says why", "Stop here",
                why="The feeder closes only when both panels are back on the utility.")  # fmt: skip
+    both[0].prove_dead()
     for number, writer in enumerate(both):
         writer.cord_in()
         writer.source_on()
         writer.feed_on()
         writer.look_at_volts()
         if number == 0:
-            _dead(order, names[1])
+            _dead(order, names[1], both[1].dead())
         else:
             order.step(f"Read {names[0]} again", AT_METER, "As it was before the other came on",
                        "Anything else: both outputs off; the panels are joined somewhere",
@@ -54,12 +52,9 @@ def over_both(network: Network, one: Way, other: Way) -> Sheet:
     )  # fmt: skip
 
 
-def _dead(order: Order, name: str) -> None:
+def _dead(order: Order, name: str, dead: list[Expected]) -> None:
     crossed = "crossed feeders: output off, stop, an electrician looks"
-    readings = [
-        Expected(where=f"leg {leg} to neutral of {name}", low=0, high=DEAD_V, unit="V", if_high=crossed)
-        for leg in "AB"
-    ]
+    readings = [reading.model_copy(update={"if_high": crossed}) for reading in dead]
     order.step(f"Measure {name}: it must be dead", AT_METER, "Nothing on either leg", f"Volts: {crossed}",
                readings=readings,
                why="It finds feeders that are crossed before two sources meet.")  # fmt: skip

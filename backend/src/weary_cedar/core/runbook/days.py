@@ -1,17 +1,16 @@
-"""Sheets of the days that follow: modules through the day, the night round, and rationing.
+"""Sheets of the days that follow: modules through the day, and rationing.
 
-They are made from the run: what the sun should give then, what a night takes, what is saved by going
-without.
+They are made from the run: what the sun should give then, and what is saved by going without.
 """
 
 from bisect import bisect_right
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from datetime import time
 
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.outage.calendar import Calendar
-from weary_cedar.core.outage.result import Event, RunResult
-from weary_cedar.core.plan import Facing, Plan, ReserveRule, SolarArray, Thermostatic, TurnRule
+from weary_cedar.core.outage.result import RunResult
+from weary_cedar.core.plan import Facing, Plan, SolarArray, Thermostatic, TurnRule
 from weary_cedar.core.runbook.phrases import IN_HOUSE, Writer
 from weary_cedar.core.runbook.sheet import Expected, Order, Sheet
 
@@ -20,12 +19,8 @@ SUN_GIVES = (0.6, 1.15)
 #: After it was turned an array is read so much later, s.
 SETTLED_S = 900.0
 NOON = time(12)
-#: More than a night takes by the run, as a share of the whole battery, %. Common practice.
-NIGHT_MARGIN = 5.0
 #: Cold that runs one hour in four is off so long, s.
 CYCLED_OFF_S = 10_800.0
-#: What someone has to get up for.
-WAKES = ("empty", "source_empty", "engine_dry", "trip", "keep_lost", "input_trip", "breaker_trip")
 OUTSIDE = "at the modules"
 POINTS = ("north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west")
 
@@ -33,15 +28,6 @@ POINTS = ("north", "north-east", "east", "south-east", "south", "south-west", "w
 def _value(t_s: Sequence[float], values: Sequence[float], t: float) -> float:
     at = bisect_right(t_s, t) - 1
     return values[at] if at >= 0 else 0.0
-
-
-def _between(t_s: Sequence[float], values: Sequence[float], t: float) -> float:
-    """A course that is straight between its points, at a moment."""
-    at = bisect_right(t_s, t) - 1
-    if at < 0 or at + 1 >= len(t_s):
-        return values[max(0, at)] if values else 0.0
-    share = (t - t_s[at]) / (t_s[at + 1] - t_s[at])
-    return values[at] + share * (values[at + 1] - values[at])
 
 
 # -------------------------------------------------------------------- modules
@@ -143,82 +129,6 @@ def _stands_for(plan: Plan, array_id: str, run: RunResult) -> str:
         == (array.station_id, array.pack_id, array.input_id)
     ]  # fmt: skip
     return next((key for key in same if key in run.suns), array_id)
-
-
-# -------------------------------------------------------------------- night
-
-
-def night_round(plan: Plan, run: RunResult) -> Sheet:
-    """Before bed: whether the charge is enough, what goes off, and for when the alarm is set.
-
-    Args:
-        plan: the plan.
-        run: of it.
-
-    Returns:
-        The sheet; what a night takes is the hardest of the run's nights.
-    """
-    order, hours = Order(plan), plan.outage.occupancy
-    nights = Calendar(plan.site, plan.outage).windows(hours.sleeps, hours.wakes)
-    nights = [(a, min(b, run.length_s)) for a, b in nights if a < b]
-    for key, battery in run.batteries.items():
-        percent = [100 * wh / battery.cell_wh for wh in battery.stored_wh] if battery.cell_wh else []
-        taken = [(_between(battery.t_s, percent, a), _between(battery.t_s, percent, b)) for a, b in nights]
-        if not taken or key not in plan.stations:
-            continue
-        need = min(100.0, max(max(0.0, a - b) for a, b in taken) + NIGHT_MARGIN)
-        by_run = ", ".join(
-            f"{plan.site.instant(plan.outage.start_local, at):%a} {a:.0f} %"
-            for (at, _), (a, _) in zip(nights[:7], taken, strict=False)
-        )
-        order.step(f"Read the charge of {battery.name}", f"at {battery.name}",
-                   f"Enough for the night; by the run: {by_run}",
-                   "Ration, and turn it off before it is empty",
-                   readings=[_enough(battery.name, need)],
-                   why=f"The hardest night takes {need - NIGHT_MARGIN:.0f} % by the run; {NIGHT_MARGIN:.0f} "
-                       "% are for what is not known.")  # fmt: skip
-    off = _off_at_night(plan)
-    order.step(f"Turn off: {off}" if off else "Turn off what nobody needs at night", IN_HOUSE,
-               "The watts go down", "Something else draws: look for it before bed")  # fmt: skip
-    for generator in plan.generators.values():
-        order.step(f"{generator.name} off and cool, its fuel valve closed", "outdoors",
-                   "Fuel for the morning stands outside, cold",
-                   "Never refuel it hot, never indoors")  # fmt: skip
-    order.step("Press the test button of the carbon-monoxide alarm and of the smoke alarms", IN_HOUSE,
-               "Each sounds", "New batteries now; without an alarm nothing burns this night")  # fmt: skip
-    order.step("Touch plugs and cords, close freezer and doors, put out candles", IN_HOUSE, "Nothing is warm",
-               "Warm: off, then a better cord or less load")  # fmt: skip
-    order.step(_alarm(plan, run, nights), IN_HOUSE, "The alarm is on, the phone charges, a light is at hand",
-               "Someone stays up")  # fmt: skip
-    return Sheet(key="night", kind="night", title="Night round, before bed", steps=order.steps)
-
-
-def _enough(name: str, need: float) -> Expected:
-    return Expected(where=f"charge of {name}", low=need, high=100, unit="%",
-                    if_low="not enough for the night as planned: ration now")  # fmt: skip
-
-
-def _off_at_night(plan: Plan) -> str:
-    kept = [key for rule in plan.strategy.followed(ReserveRule) for key in rule.circuit_ids]
-    rooms = [key for key, circuit in plan.circuits.items() if circuit.mark == "room"]
-    return ", ".join(dict.fromkeys(plan.circuits[key].label for key in [*kept, *rooms]))
-
-
-def _alarm(plan: Plan, run: RunResult, nights: Sequence[tuple[float, float]]) -> str:
-    told = []
-    for event in _woken_for(run, nights):
-        moment = plan.site.units.told_moment(plan.site.instant(plan.outage.start_local, event.t_s))
-        told.append(f"{moment} ({event.what})")
-    if told:
-        return f"Set an alarm before each of these, by the run: {', '.join(told[:4])}"
-    wakes = plan.site.units.told_time(plan.outage.occupancy.wakes)
-    return f"Set an alarm for {wakes}; by the run nothing needs hands before"
-
-
-def _woken_for(run: RunResult, nights: Sequence[tuple[float, float]]) -> Iterator[Event]:
-    """The first thing of each night that someone should be awake for."""
-    for begins, ends in nights:
-        yield from [e for e in run.events if e.kind in WAKES and begins <= e.t_s < ends][:1]
 
 
 # -------------------------------------------------------------------- rationing
