@@ -314,7 +314,7 @@ def print_sheets(
     wanted = [item for item in found if sheet in (None, item.key)]
     plan_id = free_id(plan.name, ())
     if pdf is not None:
-        edition = Edition(made=datetime.now().astimezone().date(), code=f"{plan_id}-pocket.html")
+        edition = Edition(made=datetime.now().astimezone().date())
         _written(pdf, sheets_pdf(plan, wanted, edition))
     if pocket is not None:
         _written(pocket, pocket_html(plan, plan_id, 0, wanted).encode())
@@ -345,7 +345,7 @@ def print_paper(
 ) -> None:
     """Print a paper of a plan. Exit code 1: a stop forbids to energise, 2: bad input."""
     plan = _plan_from(plan_file)
-    edition = Edition(made=datetime.now().astimezone().date(), code=f"{free_id(plan.name, ())}-pocket.html")
+    edition = Edition(made=datetime.now().astimezone().date())
     run = run_outage(plan)
     findings = findings_of(plan, facts=Facts(plan, run))
     if what == "bundle":

@@ -11,7 +11,7 @@ from fastapi.testclient import TestClient
 from pypdf import PdfReader
 
 from weary_cedar.core.checks import findings_of
-from weary_cedar.core.runbook.sheet import CAUTIONS, told
+from weary_cedar.core.runbook.sheet import CAUTIONS, folded, told, told_answer, told_wait
 from weary_cedar.core.runbook.sheets import sheets_of
 from weary_cedar.demo import demo_plan
 from weary_cedar.formats.paper import Edition
@@ -41,6 +41,8 @@ def test_sheets_over_the_api_are_those_of_the_core(client: TestClient) -> None:
     client.patch(AT, json=feed, headers={"If-Match": revision})
     assert {sheet["kind"] for sheet in client.get(f"{AT}/sheets").json()["sheets"]} == {
         "charge",
+        "end_charge",
+        "find_out",
         "sun",
         "make_safe",
     }
@@ -53,14 +55,17 @@ def test_paper_has_every_step_and_every_caution(client: TestClient) -> None:
         assert answer.headers["content-type"] == "application/pdf"
         words = read(answer.content)
         people = [words for first in sheet.first for words in (first.when, *first.do)]
-        actions = [step.action for step in sheet.steps]
+        alone = [together[0] for _, together in folded(sheet.steps) if len(together) == 1]
+        actions = [step.action for step in alone]
+        actions += [f"{step.line}{told_wait(step)}" for step in sheet.steps if step.line]
+        actions += [told_answer(answer) for step in sheet.steps for answer in step.answers]
         beside = [*sheet.cautions, *sheet.notes, *sheet.stay_off, *sheet.leave_off, *sheet.next]
         lines = " ".join(" ".join(told(sheet)).split())
         for wanted in [sheet.title, plan.name, *actions, *beside, *people]:
             assert " ".join(wanted.split()) in words, wanted
             assert wanted == plan.name or " ".join(wanted.split()) in lines, wanted
         assert "This is no approval" in words
-        assert words.count("read: ___") == sum(len(step.readings) for step in sheet.steps)
+        assert words.count("read: ___") == sum(len(step.readings) for step in alone)
     whole = client.get(f"{AT}/sheets.pdf").content
     assert len(PdfReader(io.BytesIO(whole)).pages) >= len(sheets_of(plan, []))
     assert client.get(f"{AT}/sheets.pdf", params={"sheet": "none"}).status_code == 404

@@ -28,7 +28,8 @@ def test_every_lead_of_the_demos_is_drawn_with_its_figures(name: str) -> None:
     plan = demo_plan(name)
     found = one_line(plan)
     assert [row.lead_id for row in found.rows] == list(plan.hookups)
-    assert [row.lead_id for row in found.charging] == list(plan.recharges)
+    suns = [key for key, array in plan.arrays.items() if array.station_id]
+    assert [row.lead_id for row in found.charging] == [*plan.recharges, *suns]
     assert {panel.panel_id for panel in found.panels} == set(plan.panels)
     for row in found.rows:
         hookup = plan.hookups[row.lead_id]

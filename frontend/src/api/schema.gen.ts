@@ -1679,6 +1679,21 @@ export interface components {
             weight_kg?: number | null;
         };
         /**
+         * Answer
+         * @description What may be seen or read at a step of a search, and where that leads: to a later step, or to an end.
+         */
+        Answer: {
+            end?: components["schemas"]["End"] | null;
+            /** High */
+            high?: number | null;
+            /** Low */
+            low?: number | null;
+            /** To */
+            to?: number | null;
+            /** When */
+            when: string;
+        };
+        /**
          * Answers
          * @description What someone says about house, gear, and what must run; whatever is absent is not known yet.
          */
@@ -2754,6 +2769,21 @@ export interface components {
             room: string;
         };
         /**
+         * End
+         * @description Where a search ends: at a cause and what to do, or at work that is not for whoever searches.
+         */
+        End: {
+            /** Cause */
+            cause: string;
+            /** Do */
+            do: string;
+            /**
+             * Stop
+             * @default false
+             */
+            stop: boolean;
+        };
+        /**
          * EngineRule
          * @description When an engine starts and stops, by the charge of what it recharges.
          */
@@ -2862,6 +2892,11 @@ export interface components {
             if_low: string;
             /** Low */
             low: number;
+            /**
+             * Optional
+             * @default false
+             */
+            optional: boolean;
             /**
              * Others
              * @default []
@@ -6453,7 +6488,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "before" | "change_over" | "swap" | "charge" | "between_cuts" | "sun" | "night" | "ration" | "return" | "recover" | "make_safe";
+            kind: "before" | "change_over" | "swap" | "charge" | "end_charge" | "between_cuts" | "sun" | "night" | "ration" | "return" | "recover" | "find_out" | "trial" | "make_safe";
             /**
              * Leave Off
              * @default []
@@ -7216,8 +7251,23 @@ export interface components {
              * @default []
              */
             acts: components["schemas"]["Move"][];
+            /**
+             * Answers
+             * @default []
+             */
+            answers: components["schemas"]["Answer"][];
             /** If Not */
             if_not: string;
+            /**
+             * Line
+             * @default
+             */
+            line: string;
+            /**
+             * List Head
+             * @default
+             */
+            list_head: string;
             /**
              * Readings
              * @default []

@@ -30,7 +30,7 @@ export function Pocket({ held }: { held: Held }) {
         revision={held.revision}
         zone={held.zone}
         trips={tripsOf(rows)}
-        told={lost}
+        above={lost}
         onRow={(row) => keepRow(held.plan_id, row)}
         onGo={setKey}
         onClose={() => setPanel(false)}

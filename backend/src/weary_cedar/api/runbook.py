@@ -8,6 +8,7 @@ from fastapi import APIRouter, Query, Request, Response
 from pydantic import BaseModel
 
 from weary_cedar.api.errors import documented
+from weary_cedar.api.guard import LOCAL_NAMES
 from weary_cedar.api.plans import AtDesk, JsonBody, PlanId, body_of
 from weary_cedar.api.printed import a_file, printed
 from weary_cedar.core.errors import NotFound, Problem
@@ -67,7 +68,9 @@ def sheets_on_paper(
 
 
 def page_of(request: Request, plan_id: str) -> str:
-    """The address of the runbook on the machine that serves it."""
+    """The address of the runbook as another device reaches it; none where it is served to this one alone."""
+    if (request.url.hostname or "") in LOCAL_NAMES:
+        return ""
     return f"{request.base_url}plans/{plan_id}/runbook"
 
 

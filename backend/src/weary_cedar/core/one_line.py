@@ -15,6 +15,7 @@ from weary_cedar.core.network.feed_limits import adapter_name
 from weary_cedar.core.network.neutral_states import neutral_states
 from weary_cedar.core.plan import BACKFED_KINDS, Cord, FixedWire, Generator, Hookup, Plan, Station
 from weary_cedar.core.plan.feed import FeedKind
+from weary_cedar.core.plan.lead import SourceKind
 
 PartKind = Literal["source", "outlet", "cord", "adapter", "inlet", "wire", "breaker", "transfer", "loads"]
 Bond = Literal["service", "source", "none", "two", "unknown"]
@@ -113,7 +114,10 @@ def one_line(plan: Plan) -> OneLine:
     Source: what is asked for is common practice; names of articles are from memory.
     """
     rows = tuple(_row(plan, key, hookup) for key, hookup in plan.hookups.items())
-    charging = tuple(_charging(plan, key) for key in plan.recharges)
+    charging = (
+        *(_charging(plan, key) for key in plan.recharges),
+        *(_sun(plan, key) for key, array in plan.arrays.items() if array.station_id is not None),
+    )
     split = plan.site.split_phase
     supply = "Utility 120/240 V, single phase, three wires" if split else "Utility 230 V, single phase"
     if not split:
@@ -215,12 +219,20 @@ def _joints(plan: Plan, hookup: Hookup) -> Iterator[LinePart]:
 
 def _cord(plan: Plan, cord: Cord, ends: tuple[str, ...] = ()) -> LinePart:
     needed = max((int(row["cord_conductors"]) for row in map(receptacle, ends) if row), default=0)
-    conductors = f"{needed} conductors, as its ends need" if needed else f"conductors: {NOT_KNOWN}"
+    named = _conductors(plan, needed)
+    conductors = f"{needed} conductors, as its ends need{named}" if needed else f"conductors: {NOT_KNOWN}"
     if cord.conductors:
-        conductors = f"{cord.conductors} conductors"
+        conductors = f"{cord.conductors} conductors{_conductors(plan, cord.conductors)}"
     length = plan.site.units.told_length(cord.length_m)
     words = (f"{cord.size} copper", conductors, length)
     return LinePart(kind="cord", title=cord.name or "Cord", words=words)
+
+
+def _conductors(plan: Plan, count: int) -> str:
+    """Which conductors so many are, ground included: common practice."""
+    if not plan.site.split_phase:
+        return ": line, neutral, earth" if count == 3 else ""
+    return {3: ": hot, neutral, ground", 4: ": two hots, neutral, ground"}.get(count, "")
 
 
 def _fixed(plan: Plan, hookup: Hookup) -> Iterator[LinePart]:
@@ -304,6 +316,34 @@ def _bond(plan: Plan, hookup: Hookup, neutral: str, of: str) -> tuple[Bond, str]
     return "service", "at the service equipment, through the solid neutral"
 
 
+def _sun(plan: Plan, key: str) -> LineRow:
+    """Modules, their lead, and the input that they charge: direct current."""
+    array = plan.arrays[key]
+    module, station = array.module, plan.stations[array.station_id or ""]
+    volts = NOT_KNOWN if module.voc_v is None else f"{array.series * module.voc_v:.0f} V open"
+    amps = NOT_KNOWN if module.isc_a is None else f"{array.parallel * module.isc_a:.1f} A short"
+    strings = f"{array.series} in series × {array.parallel} in parallel, {module.watts:.0f} W each"
+    parts = [
+        LinePart(
+            kind="source", title=array.name, words=(strings, f"{volts}, {amps}", "direct current, + and −")
+        ),
+        LinePart(
+            kind="cord",
+            title="Lead",
+            words=(
+                f"AWG {array.lead_awg}, plus and minus",
+                plan.site.units.told_length(array.lead_m) if array.lead_m else f"length {NOT_KNOWN}",
+            ),
+        ),
+        LinePart(
+            kind="loads",
+            title=f"{station.name}, input {array.input_id or NOT_KNOWN}",
+            words=("not joined to the house’s neutral or ground here",),
+        ),
+    ]
+    return LineRow(lead_id=key, title=array.name, parts=tuple(parts), panel_id=None, refused=False, bonds=())
+
+
 def _charging(plan: Plan, key: str) -> LineRow:
     recharge = plan.recharges[key]
     station = plan.stations[recharge.station_id]
@@ -334,6 +374,18 @@ def _others(plan: Plan) -> Iterator[str]:
     for array in plan.arrays.values():
         if array.kind == "grid_tied":
             yield f"{array.name}: feeds the utility; its disconnect is locked off before a source feeds"
+        elif array.station_id is None:
+            yield f"{array.name}: in no input; gives nothing"
+    joined = {(lead.source.kind, lead.source.id) for lead in plan.leads.values()}
+    joined |= {("station", unit) for link in plan.links.values() for unit in (link.leg_a, link.leg_b)}
+    kinds: tuple[SourceKind, ...] = ("station", "link", "generator", "vehicle")
+    for kind in kinds:
+        for key, source in plan.room_of(kind).items():
+            if (kind, key) not in joined:
+                yield f"{source.name}: at hand, joined to nothing"
+    for external in plan.externals.values():
+        station = plan.stations.get(external.station_id or "")
+        yield f"{external.name}: battery at {station.name if station else NOT_KNOWN}, direct current"
     for engine in plan.generators.values():
         if engine.auto_start:
             yield f"{engine.name}: starts by itself; {LOCKED[engine.locked_out]}"

@@ -2,8 +2,6 @@
 
 from collections.abc import Sequence
 
-from reportlab.lib.utils import simpleSplit
-
 from weary_cedar.core.checks import Finding
 from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.handover import MEMORY, authority_asks, electricians_jobs, load_basis, record_of_tests
@@ -14,9 +12,10 @@ from weary_cedar.core.outage.result import RunResult
 from weary_cedar.core.panel_schedule import panel_schedule
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.runbook.sheet import Sheet
+from weary_cedar.formats.faces import BOLD, PLAIN, fit, in_lines
 from weary_cedar.formats.one_line_drawing import one_line_on
 from weary_cedar.formats.panel_pdf import labels_on, schedule_on
-from weary_cedar.formats.paper import BOLD, MARGIN, PLAIN, Edition, Paper, document, fit
+from weary_cedar.formats.paper import MARGIN, Edition, Paper, document
 from weary_cedar.formats.sheets_pdf import sheet_on
 from weary_cedar.formats.sign_pdf import sign_on
 
@@ -177,7 +176,7 @@ def _record(paper: Paper) -> None:
 
 
 def _blank(paper: Paper, what: str, expected: str) -> None:
-    lines = simpleSplit(what, PLAIN, 8.5, 250)
+    lines = in_lines(what, PLAIN, 8.5, 250)
     paper.needs(14 * len(lines))
     canvas = paper.canvas
     canvas.setFont(PLAIN, 8.5)

@@ -3,21 +3,28 @@
 from collections.abc import Sequence
 
 from reportlab.graphics import renderPDF, renderSVG
-from reportlab.graphics.shapes import Circle, Drawing, Group, Line, Path, Polygon, Rect, String
+from reportlab.graphics.shapes import Circle, Drawing, Group, Line, Path, Polygon, PolyLine, Rect, String
 from reportlab.lib.colors import black, white
-from reportlab.lib.utils import simpleSplit
 
 from weary_cedar.core.one_line import LinePanel, LinePart, LineRow, OneLine, one_line
 from weary_cedar.core.plan import Plan
-from weary_cedar.formats.paper import BOLD, PLAIN, SAFETY, Edition, Paper, document
+from weary_cedar.formats.faces import BOLD, PLAIN, in_lines, run_width, runs
+from weary_cedar.formats.paper import LOWEST, SAFETY, Edition, Paper, document
 
 #: Width of the column of a source, and of the words in it; size of words, pt.
 WIDE, WORDS, SIZE = 172.0, 134.0, 7.0
 LEAD = 9.0
 #: Left of a column to its line, and to its words.
 AXIS, BESIDE = 14.0, 32.0
+#: From the foot of a panel's drawing up to its bus; left of panels that are joined, and between them, pt.
+BUS, JOINT = 34.0, 16.0
+#: A drawing is enlarged at most so many times to fill its page, and made smaller no further than this.
+MOST, LEAST = 1.7, 0.62
 #: So many sources stand beside each other on a page; more go below.
 ACROSS = 3
+
+
+Grouped = tuple[LinePanel | None, Sequence[LineRow]]
 
 
 def one_line_svg(one: OneLine, name: str, edition: Edition) -> str:
@@ -31,11 +38,11 @@ def one_line_svg(one: OneLine, name: str, edition: Edition) -> str:
     Returns:
         SVG text; words are text in it.
     """
-    drawings = [_drawing(one, panel, rows) for panel, rows in _groups(one, most=99)]
+    drawings = _joined(one, _groups(one, most=99))
     below = [line for row in one.rows for line in _bond_lines(row)]
     below += [f"Also: {words}" for words in one.others] + [f"Not known: {words}" for words in one.missing]
     width = max([drawing.width for drawing in drawings] + [560.0])
-    lines = [line for words in below for line in simpleSplit(words, PLAIN, SIZE, width - 20)]
+    lines = [line for words in below for line in in_lines(words, PLAIN, SIZE, width - 20)]
     height = 40 + sum(drawing.height + 16 for drawing in drawings) + LEAD * (len(lines) + 2)
     whole = Drawing(width, height)
     whole.add(Rect(0, 0, width, height, fillColor=white, strokeColor=None))
@@ -51,7 +58,18 @@ def one_line_svg(one: OneLine, name: str, edition: Edition) -> str:
     for line in lines:
         y -= LEAD
         _write(whole, 8, y, line)
+    for part in whole.contents:
+        _named_plainly(part)
     return str(renderSVG.drawToString(whole))
+
+
+def _named_plainly(part: object) -> None:
+    """Words of a drawing in faces that every viewer has; what these lack it takes from its own."""
+    if isinstance(part, Group):
+        for piece in part.contents:
+            _named_plainly(piece)
+    elif isinstance(part, String):
+        part.fontName = "Helvetica-Bold" if part.fontName == BOLD else "Helvetica"
 
 
 def _write(drawing: Drawing, x: float, y: float, text: str, font: str = PLAIN, size: float = SIZE) -> None:
@@ -68,16 +86,19 @@ def one_line_pdf(plan: Plan, edition: Edition) -> bytes:
 def one_line_on(paper: Paper, one: OneLine) -> None:
     """The diagram on pages of its own, with where the bond is in each state."""
     paper.page("One-line diagram")
-    for panel, rows in _groups(one, most=ACROSS):
-        drawing = _drawing(one, panel, rows)
-        scale = min(1.0, paper.room / drawing.width)
+    drawings = _joined(one, _groups(one, most=ACROSS))
+    tallest = paper.y - LOWEST - 10
+    if any(tallest / drawing.height < LEAST for drawing in drawings):
+        drawings = [_drawing(one, panel, rows) for panel, rows in _groups(one, most=ACROSS)]
+    for drawing in drawings:
+        scale = min(MOST, paper.room / drawing.width, tallest / drawing.height)
         paper.needs(drawing.height * scale + 8)
         paper.gap(drawing.height * scale)
         canvas = paper.canvas
         canvas.saveState()
         canvas.translate((paper.width - paper.room) / 2, paper.y)
         canvas.scale(scale, scale)
-        renderPDF.draw(drawing, canvas, 0, 0)
+        renderPDF.draw(_in_faces(drawing), canvas, 0, 0)
         canvas.restoreState()
         paper.gap(10)
     paper.heading("Neutral and ground: where the one bond is, state by state")
@@ -94,13 +115,59 @@ def one_line_on(paper: Paper, one: OneLine) -> None:
             paper.words(words, size=8)
 
 
+def _joined(one: OneLine, groups: Sequence[Grouped]) -> list[Drawing]:
+    """All panels in one drawing, each joined to the one that feeds it; the others for themselves."""
+    of_panels = [(panel, _drawing(one, panel, rows)) for panel, rows in groups if panel is not None]
+    rest = [_drawing(one, None, rows) for panel, rows in groups if panel is None]
+    if len(of_panels) < 2:
+        return [*(drawing for _, drawing in of_panels), *rest]
+    width = max(drawing.width for _, drawing in of_panels) + JOINT
+    whole = Drawing(width, sum(drawing.height + JOINT for _, drawing in of_panels))
+    buses: dict[str, float] = {}
+    y = whole.height
+    for panel, drawing in of_panels:
+        y -= drawing.height + JOINT
+        group = Group(*drawing.contents)
+        group.translate(JOINT, y)
+        whole.add(group)
+        above = buses.get(panel.fed_from or "")
+        if above is not None and panel.panel_id not in buses:
+            x, top, shift = JOINT + AXIS, y + drawing.height - 6, 3.0 * len(buses)
+            corners = [JOINT + AXIS - 8, above, shift, above, shift, top, x - 9, top]
+            whole.add(PolyLine(corners, strokeColor=black, strokeWidth=1))
+        buses.setdefault(panel.panel_id, y + BUS)
+    return [whole, *rest]
+
+
+def _in_faces(drawing: Drawing) -> Drawing:
+    """A drawing whose words are in the faces that have their letters."""
+    found = Drawing(drawing.width, drawing.height)
+    for part in drawing.contents:
+        if isinstance(part, Group):
+            inner = Drawing(drawing.width, drawing.height)
+            for piece in part.contents:
+                inner.add(piece)
+            group = Group(*_in_faces(inner).contents)
+            group.transform = part.transform
+            found.add(group)
+            continue
+        if not isinstance(part, String):
+            found.add(part)
+            continue
+        x = part.x
+        for run in runs(part.text, part.fontName):
+            found.add(String(x, part.y, run.text, fontName=run.face, fontSize=part.fontSize))
+            x += run_width(run, part.fontSize)
+    return found
+
+
 def _bond_lines(row: LineRow) -> list[str]:
     return [f"{row.title}, {bond.state}: {bond.words}" for bond in row.bonds]
 
 
-def _groups(one: OneLine, most: int) -> list[tuple[LinePanel | None, Sequence[LineRow]]]:
+def _groups(one: OneLine, most: int) -> list[Grouped]:
     """Panels with the sources that feed them, then what hangs on cords, then what charges."""
-    found: list[tuple[LinePanel | None, Sequence[LineRow]]] = []
+    found: list[Grouped] = []
     for panel in one.panels:
         rows = [row for row in one.rows if row.panel_id == panel.panel_id]
         for at in range(0, max(1, len(rows)), most):
@@ -114,12 +181,13 @@ def _groups(one: OneLine, most: int) -> list[tuple[LinePanel | None, Sequence[Li
 def _drawing(one: OneLine, panel: LinePanel | None, rows: Sequence[LineRow]) -> Drawing:
     columns = [_column(row.parts) for row in rows]
     if panel is not None:
-        title = "From the other panel" if panel.fed_from else "Utility"
+        above = next((other.name for other in one.panels if other.panel_id == panel.fed_from), "")
+        title = f"From {above}" if panel.fed_from else "Utility"
         first = LinePart(kind="source", title=title, words=(panel.feeder or one.supply,))
         main = LinePart(kind="breaker", title="Main breaker", words=panel.words[:1])
         columns.insert(0, _column((first, main)))
     tall = max((sum(height for _, _, height in column) for column in columns), default=0.0)
-    bottom = 34.0 if panel is not None else 4.0
+    bottom = BUS if panel is not None else 4.0
     drawing = Drawing(max(1, len(columns)) * WIDE, tall + bottom + 14)
     for number, column in enumerate(columns):
         _draw_column(drawing, column, number * WIDE, drawing.height - 12, bottom if panel else None)
@@ -149,8 +217,8 @@ Column = list[tuple[LinePart, list[str], float]]
 def _column(parts: Sequence[LinePart]) -> Column:
     found: Column = []
     for part in parts:
-        title = simpleSplit(part.title, BOLD, SIZE, WORDS)
-        lines = [line for words in part.words for line in simpleSplit(words, PLAIN, SIZE, WORDS)]
+        title = in_lines(part.title, BOLD, SIZE, WORDS)
+        lines = [line for words in part.words for line in in_lines(words, PLAIN, SIZE, WORDS)]
         found.append((part, [*title, "", *lines], max(30.0, LEAD * (len(title) + len(lines)) + 8)))
     return found
 

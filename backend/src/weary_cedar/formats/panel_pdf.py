@@ -2,14 +2,12 @@
 
 from collections.abc import Iterator, Sequence
 
-from reportlab.lib.utils import simpleSplit
-from reportlab.pdfgen.canvas import Canvas
-
 from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.panel_schedule import Cell, PanelSchedule, panel_schedule
 from weary_cedar.core.plan import Circuit, Plan
 from weary_cedar.core.tables import table
-from weary_cedar.formats.paper import MARGIN, Edition, Paper, document, fit
+from weary_cedar.formats.faces import BOLD, PLAIN, Align, fit, in_lines
+from weary_cedar.formats.paper import MARGIN, Edition, Paper, document
 
 #: Height of a row of two breakers, of a line in it, and where it is ruled under its middle, pt.
 ROW, LINE, BELOW = 25.0, 10.0, 9.0
@@ -55,7 +53,7 @@ def schedule_on(paper: Paper, panel_id: str, findings: Sequence[Finding]) -> Non
     for row in schedule.rows:
         paper.needs(ROW)
         for cell in row:
-            _place(paper.canvas, paper.plan, cell, paper.width, paper.y)
+            _place(paper, cell)
         paper.canvas.line(MARGIN, paper.y - BELOW, paper.width - MARGIN, paper.y - BELOW)
         paper.gap(ROW)
     for size, words in _foot(paper.plan, schedule, findings):
@@ -74,52 +72,46 @@ def labels_pdf(plan: Plan, panel_id: str, edition: Edition) -> bytes:
 
 def labels_on(paper: Paper, panel_id: str) -> None:
     """Labels of a panel on pages of their own."""
-    circuits = sorted(
-        (c for c in paper.plan.circuits.values() if c.panel_id == panel_id), key=lambda c: c.spaces
-    )
+    own = [circuit for circuit in paper.plan.circuits.values() if circuit.panel_id == panel_id]
+    circuits = sorted(own, key=lambda circuit: (circuit.spaces, circuit.half == "lower"))
     wide, tall, column = paper.room / 3, 58.0, 0
     paper.bare()
     for circuit in circuits:
         if paper.y - tall < MARGIN:
             paper.bare()
             column = 0
-        _label(paper.canvas, circuit, MARGIN + column * wide, paper.y - tall, wide, tall)
+        _label(paper, circuit, MARGIN + column * wide, paper.y - tall, wide, tall)
         column += 1
         if column == 3:
             column = 0
             paper.gap(tall)
 
 
-def _place(canvas: Canvas, plan: Plan, cell: Cell, width: float, y: float) -> None:
-    middle, left = width / 2, cell.space % 2 == 1
+def _place(paper: Paper, cell: Cell) -> None:
+    middle, left, y = paper.width / 2, cell.space % 2 == 1, paper.y
     room = middle - MARGIN - 30
-    write = canvas.drawString if left else canvas.drawRightString
-    edge = MARGIN if left else width - MARGIN
-    canvas.setFont("Helvetica-Bold", 9)
-    canvas.drawCentredString(middle - 18 if left else middle + 18, y, str(cell.space))
-    canvas.setFont("Helvetica", 8)
+    align: Align = "left" if left else "right"
+    edge = MARGIN if left else paper.width - MARGIN
+    paper.write(middle - 18 if left else middle + 18, y, str(cell.space), BOLD, 9, "middle")
     if left:
-        canvas.drawCentredString(middle, y, cell.leg)
-    if cell.kind == "feed":
-        write(edge, y, "FEED from the inlet, interlocked")
-    elif cell.kind == "empty":
-        write(edge, y, "free")
-    elif cell.kind == "second_pole":
-        write(edge, y, "(second pole)")
+        paper.write(middle, y, cell.leg, PLAIN, 8, "middle")
+    said = {"feed": "FEED from the inlet, interlocked", "empty": "free", "second_pole": "(second pole)"}
+    if cell.kind in said:
+        paper.write(edge, y, said[cell.kind], PLAIN, 8, align)
     ids = cell.circuit_ids if cell.kind == "circuit" else ()
-    lines = [line for key in ids for line in _lines_of(plan.circuits[key], room, tandem=len(ids) > 1)]
+    circuits = sorted((paper.plan.circuits[key] for key in ids), key=lambda circuit: circuit.half == "lower")
+    lines = [line for circuit in circuits for line in _lines_of(circuit, room, tandem=len(ids) > 1)]
     top = y + (LINE / 2 if len(lines) > 1 else 0.0)
     for index, (font, words) in enumerate(lines):
-        canvas.setFont(font, SIZE)
-        write(edge, top - LINE * index, words)
+        paper.write(edge, top - LINE * index, words, font, SIZE, align)
 
 
 def _lines_of(circuit: Circuit, room: float, *, tandem: bool) -> list[tuple[str, str]]:
     """A breaker on the schedule: on two lines where its label is long; half of a tandem has one."""
-    font = "Helvetica-Bold" if circuit.mark == "keep" else "Helvetica"
+    font = BOLD if circuit.mark == "keep" else PLAIN
     half = f"{HALVES[circuit.half]} " if circuit.half else ""
     words = f"{half}{WORDS[circuit.mark]} · {circuit.label} · {circuit.breaker_a:g} A"
-    lines = [words] if tandem else simpleSplit(words, font, SIZE, room)[:2]
+    lines = [words] if tandem else in_lines(words, font, SIZE, room)[:2]
     return [(font, fit(line, font, SIZE, room)) for line in lines]
 
 
@@ -149,14 +141,10 @@ def _answers(plan: Plan, findings: Sequence[Finding]) -> list[str]:
     return stops + note + answers
 
 
-def _label(canvas: Canvas, circuit: Circuit, x: float, y: float, wide: float, tall: float) -> None:
-    canvas.rect(x, y, wide, tall)
+def _label(paper: Paper, circuit: Circuit, x: float, y: float, wide: float, tall: float) -> None:
+    paper.canvas.rect(x, y, wide, tall)
     number = "+".join(str(space) for space in circuit.spaces) + HALVES.get(circuit.half or "", "")
-    canvas.setFont("Helvetica-Bold", 14)
-    canvas.drawString(x + 6, y + tall - 18, number)
-    canvas.setFont("Helvetica-Bold", 9)
-    canvas.drawRightString(x + wide - 6, y + tall - 16, WORDS[circuit.mark])
-    canvas.setFont("Helvetica", 10)
-    canvas.drawString(x + 6, y + tall - 34, fit(circuit.label, "Helvetica", 10, wide - 12))
-    canvas.setFont("Helvetica", 7.5)
-    canvas.drawString(x + 6, y + 7, f"{circuit.breaker_a:g} A, {TELL[circuit.mark]}")
+    paper.write(x + 6, y + tall - 18, number, BOLD, 14)
+    paper.write(x + wide - 6, y + tall - 16, WORDS[circuit.mark], BOLD, 9, "right")
+    paper.write(x + 6, y + tall - 34, fit(circuit.label, PLAIN, 10, wide - 12), PLAIN, 10)
+    paper.write(x + 6, y + 7, f"{circuit.breaker_a:g} A, {TELL[circuit.mark]}", PLAIN, 7.5)

@@ -5,22 +5,21 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
 
-from reportlab.graphics import renderPDF
-from reportlab.graphics.barcode.qr import QrCodeWidget
-from reportlab.graphics.shapes import Drawing
+from reportlab.graphics.barcode.qrencoder import QRCode, QRErrorCorrectLevel
 from reportlab.lib.pagesizes import A4, LETTER
-from reportlab.lib.utils import simpleSplit
-from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 
 from weary_cedar.core.plan import Plan
+from weary_cedar.formats.faces import BOLD, PLAIN, Align, fit, in_lines, write
 
 MARGIN = 40.0
 #: Where words end, above the foot of a page.
 LOWEST = MARGIN + 16
+#: Size of the words at the head of a page, pt.
+HEAD = 15.0
 #: Side of a code that a phone reads from a hand's breadth.
 CODE = 64.0
-PLAIN, BOLD, SLANTED = "Helvetica", "Helvetica-Bold", "Helvetica-Oblique"
+NO_CODE = "No code: the app answers on its own machine only; for a phone take the pocket file along."
 SAFETY = (
     "A planning aid, no approval. Local code and the instructions of panel, switch and source come first."
 )
@@ -32,7 +31,7 @@ class Edition:
 
     revision: int | None = None
     made: date | None = None
-    #: Address that opens the page on the machine that serves it, or the name of the pocket file.
+    #: Address that opens the page from another device; empty where there is none.
     code: str = ""
 
     @property
@@ -63,15 +62,19 @@ class Paper:
         self.title = title
         drawn = code and bool(self.edition.code)
         room = self.room - (CODE if drawn else 0.0)
-        self.canvas.setFont(BOLD, 15)
-        self.canvas.drawString(MARGIN, self.height - MARGIN, fit(title, BOLD, 15, room))
-        self.canvas.setFont(PLAIN, 9)
-        self.canvas.drawString(MARGIN, self.height - MARGIN - 14, fit(self.plan.name, PLAIN, 9, room))
-        below = self.height - MARGIN - 22
+        heads = in_lines(title, BOLD, HEAD, room)
+        for number, line in enumerate(heads):
+            self.write(MARGIN, self.height - MARGIN - HEAD * 1.15 * number, line, BOLD, HEAD)
+        lower = self.height - MARGIN - HEAD * 1.15 * (len(heads) - 1)
+        self.write(MARGIN, lower - 14, fit(self.plan.name, PLAIN, 9, room))
+        below = lower - 22
         self.canvas.line(MARGIN, below, MARGIN + room, below)
         self.y = below - 18
         if drawn:
             self._code()
+        elif code:
+            self.write(MARGIN, self.y + 6, NO_CODE, size=7)
+            self.y -= 12
 
     def bare(self) -> None:
         """Begin a page without a head."""
@@ -80,19 +83,23 @@ class Paper:
             self.canvas.setLineWidth(0.5)
         self.number += 1
         self.y = self.height - MARGIN
-        self.canvas.setFont(PLAIN, 7)
-        self.canvas.drawString(MARGIN, MARGIN - 14, f"{self.edition.words}. {SAFETY}")
-        self.canvas.drawRightString(self.width - MARGIN, MARGIN - 14, f"page {self.number}")
+        self.write(MARGIN, MARGIN - 14, f"{self.edition.words}. {SAFETY}", size=7)
+        self.write(self.width - MARGIN, MARGIN - 14, f"page {self.number}", size=7, align="right")
 
     def _code(self) -> None:
-        widget = QrCodeWidget(self.edition.code, barLevel="M", barWidth=CODE, barHeight=CODE)
-        drawing = Drawing(CODE, CODE)
-        drawing.add(widget)
-        x, y = self.width - MARGIN - CODE + 8, self.height - MARGIN - CODE + 22
-        renderPDF.draw(drawing, self.canvas, x, y)
-        self.canvas.setFont(PLAIN, 7)
-        for line in simpleSplit(f"Code: {self.edition.code}", PLAIN, 7, self.room - CODE - 8):
-            self.canvas.drawString(MARGIN, self.y + 6, line)
+        code = QRCode(None, QRErrorCorrectLevel.M)
+        code.addData(self.edition.code)
+        code.make()
+        side = CODE / code.getModuleCount()
+        left, top = self.width - MARGIN - CODE + 8, self.height - MARGIN + 22
+        for row, modules in enumerate(code.modules):
+            for column, dark in enumerate(modules):
+                if dark:
+                    self.canvas.rect(
+                        left + column * side, top - (row + 1) * side, side, side, stroke=0, fill=1
+                    )
+        for line in in_lines(f"Code: {self.edition.code}", PLAIN, 7, self.room - CODE - 8):
+            self.write(MARGIN, self.y + 6, line, size=7)
             self.y -= 9
         self.y -= 4
 
@@ -103,11 +110,16 @@ class Paper:
 
     def words(self, text: str, *, font: str = PLAIN, size: float = 9.0, left: float = MARGIN) -> None:
         """A text in as many lines as it takes."""
-        for line in simpleSplit(text, font, size, self.width - MARGIN - left):
+        for line in in_lines(text, font, size, self.width - MARGIN - left):
             self.needs(size + 3)
-            self.canvas.setFont(font, size)
-            self.canvas.drawString(left, self.y, line)
+            self.write(left, self.y, line, font, size)
             self.y -= size + 3
+
+    def write(
+        self, x: float, y: float, text: str, font: str = PLAIN, size: float = 9.0, align: Align = "left"
+    ) -> None:
+        """A text at a point of the page."""
+        write(self.canvas, x, y, text, font, size, align)
 
     def gap(self, height: float) -> None:
         """Leave some room."""
@@ -131,12 +143,3 @@ def document(plan: Plan, title: str, draw: Callable[[Paper], None], edition: Edi
     draw(Paper(plan, canvas, size, edition))
     canvas.save()
     return out.getvalue()
-
-
-def fit(text: str, font: str, size: float, room: float) -> str:
-    """A text as much of which as has room."""
-    if stringWidth(text, font, size) <= room:
-        return text
-    while text and stringWidth(text + "...", font, size) > room:
-        text = text[:-1]
-    return text.rstrip() + "..."

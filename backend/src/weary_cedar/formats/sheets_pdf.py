@@ -4,16 +4,27 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from urllib.parse import quote
 
-from reportlab.lib.utils import simpleSplit
-
 from weary_cedar.core.plan import Plan
-from weary_cedar.core.runbook.sheet import CAUTIONS, Sheet, Step, told_reading, told_wait
-from weary_cedar.formats.paper import BOLD, MARGIN, PLAIN, SLANTED, Edition, Paper, document
+from weary_cedar.core.runbook.sheet import (
+    CAUTIONS,
+    Expected,
+    Sheet,
+    Step,
+    folded,
+    told_answer,
+    told_reading,
+    told_wait,
+)
+from weary_cedar.formats.faces import BOLD, PLAIN, SLANTED, fit, in_lines
+from weary_cedar.formats.paper import MARGIN, Edition, Paper, document
 
-SIZE, LINE = 9.0, 12.0
-BOX = 11.0
+SIZE, LINE, SMALL = 8.5, 10.5, 7.5
+BOX = 9.0
 #: Left of the words: number and box.
-INDENT = 46.0
+LEFT = MARGIN + 42.0
+#: Of a line of a list: what share its name has.
+NAMES = 0.28
+BLANK = "________"
 
 
 def sheets_pdf(plan: Plan, sheets: Sequence[Sheet], edition: Edition) -> bytes:
@@ -42,8 +53,20 @@ def sheet_on(paper: Paper, sheet: Sheet) -> None:
         paper.edition = replace(edition, code=f"{edition.code}?sheet={quote(sheet.key, safe='')}")
     paper.page(sheet.title, code=True)
     paper.edition = edition
+    _above(paper, sheet)
+    for number, together in folded(sheet.steps):
+        if len(together) > 1:
+            _list(paper, number, together)
+        else:
+            _step(paper, number, together[0])
+    for words in sheet.next:
+        paper.words(f"Next: {words}")
+
+
+def _above(paper: Paper, sheet: Sheet) -> None:
+    """What is read before the first step."""
     for words in CAUTIONS:
-        paper.words(words, size=7.5)
+        paper.words(words, size=SMALL)
     paper.gap(LINE / 2)
     for words in sheet.held_by:
         paper.words(f"HELD BACK, do not energise: {words}", font=BOLD)
@@ -60,30 +83,68 @@ def sheet_on(paper: Paper, sheet: Sheet) -> None:
         for words in first.do:
             paper.words(f"– {words}")
         paper.gap(LINE / 2)
-    for number, step in enumerate(sheet.steps, 1):
-        _step(paper, number, step)
-    for words in sheet.next:
-        paper.words(f"Next: {words}")
 
 
 def _step(paper: Paper, number: int, step: Step) -> None:
-    room = paper.width - 2 * MARGIN - INDENT
-    lines = [(font, line) for font, words in _lines(step) for line in simpleSplit(words, font, SIZE, room)]
+    room = paper.width - MARGIN - LEFT
+    lines = [(font, line) for font, words in _lines(step) for line in in_lines(words, font, SIZE, room)]
     paper.needs(len(lines) * LINE)
-    canvas = paper.canvas
-    canvas.setFont(BOLD, SIZE)
-    canvas.drawRightString(MARGIN + 18, paper.y, str(number))
-    canvas.rect(MARGIN + 26, paper.y - 2, BOX, BOX)
+    _box(paper, number)
     for font, line in lines:
-        canvas.setFont(font, SIZE)
-        canvas.drawString(MARGIN + INDENT, paper.y, line)
+        paper.write(LEFT, paper.y, line, font, SIZE)
         paper.gap(LINE)
-    paper.gap(LINE / 3)
+    paper.gap(LINE / 4)
+
+
+def _box(paper: Paper, number: int) -> None:
+    paper.write(MARGIN + 18, paper.y, str(number), BOLD, SIZE, "right")
+    paper.canvas.rect(MARGIN + 26, paper.y - 2, BOX, BOX)
 
 
 def _lines(step: Step) -> Iterator[tuple[str, str]]:
     yield BOLD, f"{step.action}, {step.where}{told_wait(step)}"
     yield PLAIN, f"See: {step.see}"
-    for reading in step.readings:
-        yield PLAIN, f"{told_reading(reading)}; read: ____________"
-    yield SLANTED, f"If not: {step.if_not}"
+    readings = [f"{told_reading(reading)}; read: {BLANK}" for reading in step.readings]
+    if readings:
+        yield PLAIN, "   ".join(readings)
+    for answer in step.answers:
+        yield PLAIN, f"– {told_answer(answer)}"
+    if not step.answers:
+        yield SLANTED, f"If not: {step.if_not}"
+
+
+def _short(reading: Expected) -> str:
+    band = f"{reading.low:,.0f} to {reading.high:,.0f} {reading.unit}"
+    return band if reading.usual is None else f"{band} ({reading.usual:,.0f})"
+
+
+def _list(paper: Paper, number: int, steps: Sequence[Step]) -> None:
+    """Steps that are done alike: what they share once, then a line with a box for each."""
+    head, places = steps[0], [reading.where for reading in steps[0].readings]
+    room = paper.width - MARGIN - LEFT
+    usual = any(reading.usual is not None for step in steps for reading in step.readings)
+    above = [
+        (BOLD, f"{head.list_head}, {head.where}"),
+        (PLAIN, f"See: {head.see}{'; in brackets what it is in the run' if usual else ''}"),
+        (SLANTED, f"If not: {head.if_not}"),
+    ]
+    lines = [(font, line) for font, words in above for line in in_lines(words, font, SIZE, room)]
+    paper.needs((len(lines) + 3) * LINE)
+    for font, line in lines:
+        paper.write(LEFT, paper.y, line, font, SIZE)
+        paper.gap(LINE)
+    column = room * (1 - NAMES) / max(1, len(places))
+    for at, place in enumerate(places):
+        x = LEFT + room * NAMES + at * column
+        paper.write(x, paper.y, fit(place, PLAIN, SMALL, column - 4), PLAIN, SMALL)
+    paper.gap(LINE if places else 0.0)
+    for at, step in enumerate(steps):
+        paper.needs(LINE)
+        _box(paper, number + at)
+        name = f"{step.line}{told_wait(step)}"
+        paper.write(LEFT, paper.y, fit(name, PLAIN, SIZE, room * (NAMES if places else 1.0) - 4), PLAIN, SIZE)
+        for number_of, reading in enumerate(step.readings):
+            words = fit(f"{_short(reading)} ______", PLAIN, SMALL, column - 4)
+            paper.write(LEFT + room * NAMES + number_of * column, paper.y, words, PLAIN, SMALL)
+        paper.gap(LINE)
+    paper.gap(LINE / 4)

@@ -2,7 +2,8 @@
 
 from weary_cedar.core.inlet_sign import InletSign, inlet_signs
 from weary_cedar.core.plan import Plan
-from weary_cedar.formats.paper import BOLD, MARGIN, Edition, Paper, document
+from weary_cedar.formats.faces import BOLD
+from weary_cedar.formats.paper import MARGIN, Edition, Paper, document
 
 
 def signs_pdf(plan: Plan, edition: Edition) -> bytes:

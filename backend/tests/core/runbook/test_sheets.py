@@ -1,5 +1,6 @@
 """Every sheet passes the state machine; a stop or an unknown neutral holds back what energises."""
 
+import math
 from bisect import bisect_right
 
 import numpy as np
@@ -9,55 +10,25 @@ from builders import Json
 from check_plans import merged
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from sheet_houses import PLANS, sheets
 from whole_houses import (
-    CHANGEOVER,
-    FLAT,
-    FLAT_UNIT,
     HOUSE,
-    KIT,
-    ONE_HOT,
-    SIX,
-    SUB,
     SWITCHED,
-    TT_LEAD,
     UNIT,
-    engine,
-    inlet,
-    lead,
 )
 
-from weary_cedar.core.checks import findings_of
 from weary_cedar.core.outage import run_outage
-from weary_cedar.core.plan import Plan, read_plan
+from weary_cedar.core.plan import read_plan
 from weary_cedar.core.runbook.house import House
 from weary_cedar.core.runbook.replay import replay
 from weary_cedar.core.runbook.sheet import CAUTIONS, Sheet
 from weary_cedar.core.runbook.sheets import sheets_of
-from weary_cedar.demo import DEMOS, demo_plan
+from weary_cedar.demo import DEMOS
 from weary_cedar.store.merge import apply_patch
 
 ENERGISE = ("change_over", "swap", "charge", "between_cuts", "sun")
 #: Sheets in which nothing of the state machine is moved, or need not be.
-WITHOUT_ACTS = ("before", "sun", "night", "ration")
-TWO_SOURCES: Json = merged(
-    UNIT, {"generators": {"set": engine()}, "leads": {"swap": lead("generator", "set")}}
-)
-PLANS: dict[str, Plan] = {name: demo_plan(name) for name in DEMOS} | {
-    name: read_plan(apply_patch(base, patch))
-    for name, (base, patch) in {
-        "interlock": (HOUSE, UNIT),
-        "an engine and a station": (HOUSE, TWO_SOURCES),
-        "a linked pair": (HOUSE, KIT),
-        "one hot on six handles": (HOUSE, merged(ONE_HOT, {"feeds": {"inlet": {**SIX, "inlet": "TT-30"}}, "leads": {"in": TT_LEAD}})),
-        "a sub-panel": (HOUSE, merged(UNIT, SUB)),
-        "a furnace": (HOUSE, merged(UNIT, {"feeds": {"inlet": inlet(kind="appliance_switch", breaker_spaces=[], circuit_ids=["furnace"])}})),
-        "230 V": (FLAT, merged(FLAT_UNIT, CHANGEOVER)),
-    }.items()
-}  # fmt: skip
-
-
-def sheets(plan: Plan) -> list[Sheet]:
-    return sheets_of(plan, findings_of(plan))
+WITHOUT_ACTS = ("before", "sun", "night", "ration", "find_out", "trial")
 
 
 @pytest.mark.parametrize("name", PLANS)
@@ -217,7 +188,6 @@ def test_the_order_of_an_interlock() -> None:
         ("leg A to neutral", 114, 126), ("leg B to neutral", 114, 126), ("leg to leg", 228, 252),
         ("neutral to ground", 0, 3),
     ]  # fmt: skip
-    assert next(s for s in over.steps if s.action == "Turn on Office").readings[1].low == pytest.approx(22.0)
 
 
 def test_a_swap_is_dark_in_between_and_waits_for_compressors() -> None:
@@ -299,9 +269,11 @@ def test_schools_of_closing() -> None:
     assert "breaker/fridge off" in moved_in(small)
     assert "breaker/office off" not in moved_in(small)
     step = next(step for step in small.steps if step.action == "Close the feed breaker")
-    leg_b = next(r for r in step.readings if r.where == "leg B")
-    # router 10 W and lights 12 W all the time; the furnace with its 450 W may call or not
-    assert (leg_b.low, leg_b.high) == pytest.approx((22.0, 472.0))
+    leg_b = next(r for r in step.readings if r.where == "leg B, on a meter")
+    # router 10 W and lights 12 W, the furnace with its 450 W calls or not: all of them guessed, so half off
+    most = 472 + math.hypot(5, 6, 225)
+    assert (leg_b.low, leg_b.high) == (0, math.ceil(1.03 * most + 10))
+    assert leg_b.optional
     none = schooled("interlock", branches_off="none", output_on="after")
     assert [m for m in moved_in(none) if m.startswith("breaker/")] == [
         "breaker/well off", "breaker/left off", "breaker/right off",
@@ -357,21 +329,70 @@ def test_between_two_cuts_the_charger_is_out_before_the_station_feeds() -> None:
     assert "Raise the charge rate to 3,840 W" in [step.action for step in less.steps]
 
 
-def test_the_night_needs_what_the_hardest_night_takes() -> None:
+def test_each_night_needs_what_it_takes_by_the_run() -> None:
     plan = PLANS["foothill"]
     run = run_outage(plan)
-    night = next(sheet for sheet in sheets_of(plan, [], run) if sheet.kind == "night")
-    reading = night.steps[0].readings[0]
+    sheets = [sheet for sheet in sheets_of(plan, [], run) if sheet.kind == "night"]
     battery = run.batteries["station"]
     percent = [100 * wh / battery.cell_wh for wh in battery.stored_wh]
     nights = [
         (4.5 * 3600 + 86_400 * day, min(12.5 * 3600 + 86_400 * day, run.length_s)) for day in range(4)
     ]  # from 22:30 to 6:30, the outage begins at 18:00
     taken = [np.interp(a, battery.t_s, percent) - np.interp(b, battery.t_s, percent) for a, b in nights]
-    assert reading.low == pytest.approx(max(taken) + 5, abs=0.01)
-    assert "no" not in night.steps[-1].action.split()
-    canal = next(sheet for sheet in sheets_of(PLANS["canal"], []) if sheet.kind == "night")
-    assert "left 3 kW station is empty" in canal.steps[-1].action
+    stops = plan.stations["station"].cutoff_percent
+    for sheet, wanted in zip(sheets, taken, strict=True):
+        assert sheet.steps[0].readings[0].low == pytest.approx(wanted + 5 + stops, abs=0.01)
+        assert sheet.notes[0].startswith("The night is reached: by the run 6 kW station has ")
+        assert f"needs {wanted + 5 + stops:.0f} %" in sheet.notes[0]
+        assert "by the run nothing needs hands before" in sheet.steps[-1].action
+    assert [sheet.key for sheet in sheets] == ["night", "night/2", "night/3", "night/4"]
+
+
+def test_a_night_that_is_not_reached_says_when_and_who_gets_up() -> None:
+    plan = PLANS["canal"]
+    run = run_outage(plan)
+    sheet = next(sheet for sheet in sheets_of(plan, [], run) if sheet.key == "night")
+    empty = next(event for event in run.events if event.kind == "empty")
+    at = plan.site.units.told_moment(plan.site.instant(plan.outage.start_local, empty.t_s))
+    assert sheet.notes[0].startswith("The night is not reached: by the run left 3 kW station has 78 % at ")
+    assert f"is empty at {at}; about 100 % would be needed" in sheet.notes[0]
+    assert sheet.notes[1] == f"The charge reaches until {at}, when left 3 kW station is empty."
+    alarms = [step.action for step in sheet.steps if step.action.startswith("Set an alarm for ")]
+    assert "whoever can charge it or change sources" in alarms[0]
+    assert "left 3 kW station is empty" in alarms[0]
+
+
+def at_night(**patch: Json) -> list[Sheet]:
+    document = PLANS["foothill"].model_dump(mode="json", exclude_none=True)
+    return [s for s in sheets_of(read_plan(apply_patch(document, patch)), []) if s.kind == "night"]
+
+
+def test_what_the_run_does_at_night_is_what_the_sheet_says() -> None:
+    """An engine that runs on is left running, a circuit that a rule keeps off is named, and no other."""
+    quiet = at_night()[0]
+    assert any("off and cool, its fuel valve closed" in step.action for step in quiet.steps)
+    engine = {
+        "kind": "engine",
+        "generator_id": "inverter-2k",
+        "on_below_percent": 99.0,
+        "off_above_percent": 100.0,
+        "left_running": True,
+    }
+    by_itself = {"generators": {"inverter-2k": {"auto_start": True, "quiet": None, "on_hand_l": 400.0}}}
+    runs = at_night(strategy={"rules": [engine]}, **by_itself)
+    assert any(
+        step.action.startswith("Leave small inverter generator as the run has it: on from ")
+        for sheet in runs for step in sheet.steps
+    )  # fmt: skip
+    reserve: Json = {"kind": "reserve", "circuit_ids": ["living", "range"], "percent": 100.0}
+    (off, *_) = [
+        step.action for step in at_night(strategy={"rules": [reserve]})[0].steps if "Turn off" in step.action
+    ]
+    assert off == "Turn off: Living room"
+    sleepless = at_night(outage={"occupancy": {"wakes": "06:00:00", "sleeps": "06:00:00"}})
+    assert sleepless[0].notes == [
+        "By the plan nobody sleeps in this outage: nothing here is read from a run of a night."
+    ]
 
 
 def test_rationing_spares_what_must_not_stop() -> None:

@@ -1,13 +1,17 @@
 import * as Dialog from "@radix-ui/react-dialog";
 import { type ReactNode, useEffect, useState } from "react";
+import type { components } from "../../api/schema.gen";
 import { useMoments } from "../../ui/useMoments";
 import { Asked } from "./Asked";
 import { Ended } from "./Ended";
 import { newId, type Row } from "./kept";
 import { ENDING, ledTo, type Sheet } from "./kinds";
 import { OneStep } from "./OneStep";
-import { endAll, keepProgress, keptProgress, type Progress, type Tick } from "./progress";
+import { endAll, keepProgress, keptProgress, nextStep, type Progress, stepOf, type Tick } from "./progress";
+import { SearchEnd, SearchStep } from "./SearchStep";
 import { canSpeak, say } from "./speech";
+
+type Answer = components["schemas"]["Answer"];
 
 /** Resets after which nothing is reset any more. */
 const MOST_TRIPS = 2;
@@ -23,7 +27,7 @@ interface Props {
   /** How often something tripped in the last hours. */
   trips: number;
   /** Said above the step: that the server is away, that this is kept. */
-  told?: ReactNode;
+  above?: ReactNode;
   onRow: (row: Row) => void;
   onGo: (key: string) => void;
   onClose: () => void;
@@ -31,7 +35,7 @@ interface Props {
 
 /** One step at a time, for one hand and a glove in the dark; what was done stays on this device. */
 export function AtPanel(props: Props) {
-  const { sheet, sheets, planId, born, revision, zone, trips, told, onRow, onGo, onClose } = props;
+  const { sheet, sheets, planId, born, revision, zone, trips, above, onRow, onGo, onClose } = props;
   const edition = { born, revision, fingerprint: sheet.fingerprint };
   const anew = (): Progress => ({ ...edition, begun: Date.now(), ticks: [] });
   /** What was begun before: asked about, and never gone on with by itself. */
@@ -43,15 +47,19 @@ export function AtPanel(props: Props) {
   const { time } = useMoments(zone);
   const steps = sheet.steps ?? [];
   const done = progress.ticks.length;
-  const step = steps[done];
+  const number = nextStep(progress);
+  const last = progress.ticks[done - 1];
+  const step = last?.ends ? undefined : steps[number - 1];
   const wrong = ledTo(sheets, sheet, "make_safe");
   const trip = ledTo(sheets, sheet, "recover");
   const change = (next: Progress) => {
-    const over = next.ticks.length === steps.length;
+    const { ended: _, ...open } = next;
+    const ends = next.ticks.at(-1)?.ends;
+    const over = ends || nextStep(next) > steps.length;
     setSure(false);
-    setProgress(over ? { ...next, ended: Date.now() } : next);
+    setProgress(over ? { ...open, ended: Date.now() } : open);
     if (over && ENDING.has(sheet.kind)) endAll(planId);
-    else keepProgress(planId, sheet.key, over ? null : next);
+    else keepProgress(planId, sheet.key, over ? null : open);
   };
   const row = (id: string, number: number, more: Partial<Row>): Row => ({
     id,
@@ -64,17 +72,17 @@ export function AtPanel(props: Props) {
     action: (steps[number - 1]?.action ?? "").slice(0, 400),
     ...more,
   });
-  const tick = (given: Omit<Tick, "id" | "at">) => {
+  const tick = (given: Omit<Tick, "id" | "at">, more: Partial<Row> = {}) => {
     const id = newId();
-    onRow(row(id, done + 1, { kind: given.kind, read: given.read }));
+    onRow(row(id, number, { kind: given.kind, read: given.read, ...more }));
     change({ ...progress, ticks: [...progress.ticks, { ...given, id, at: Date.now() }] });
   };
   const takenBack = (ticks: readonly Tick[]) => {
     for (const tick of ticks.filter(({ id }) => id))
-      onRow(row(newId(), progress.ticks.indexOf(tick) + 1, { kind: "undone", undoes: tick.id }));
+      onRow(row(newId(), stepOf(tick, progress.ticks.indexOf(tick)), { kind: "undone", undoes: tick.id }));
   };
   const tripped = () => {
-    onRow(row(newId(), done + 1, { kind: "tripped" }));
+    onRow(row(newId(), number, { kind: "tripped" }));
     if (trip) onGo(trip.key);
   };
   const words = step ? `${step.action}, ${step.where}. You should see: ${step.see}` : "";
@@ -82,7 +90,9 @@ export function AtPanel(props: Props) {
   useEffect(() => {
     if (aloud && shown) say(words);
   }, [aloud, shown, words]);
-  const last = progress.ticks[done - 1];
+  const end = last?.ends
+    ? steps[stepOf(last, done - 1) - 1]?.answers?.find(({ when }) => when === last.answer)?.end
+    : undefined;
   const forget = () => {
     keepProgress(planId, sheet.key, null);
     setBefore(null);
@@ -114,7 +124,7 @@ export function AtPanel(props: Props) {
                 Something is wrong
               </button>
             )}
-            {told}
+            {above}
             {sheet.kind === "recover" && trips >= MOST_TRIPS && (
               <p role="alert" className="my-2 border-l-4 border-stop py-1 pl-3">
                 It tripped {trips} times. Never a third reset: leave it off, and find out why before anything
@@ -135,11 +145,22 @@ export function AtPanel(props: Props) {
               />
             ) : !asked ? (
               <First sheet={sheet} onNone={() => setAsked(true)} />
+            ) : step?.answers?.length ? (
+              <SearchStep
+                key={done}
+                step={step}
+                number={number}
+                onTick={(given, answer) =>
+                  tick({ ...given, answer: answer.when }, { action: told(step.action, answer) })
+                }
+              />
+            ) : end ? (
+              <SearchEnd end={end} next={sheet.next ?? []} />
             ) : step ? (
               <OneStep
                 key={done}
                 step={step}
-                number={done + 1}
+                number={number}
                 of={steps.length}
                 since={last?.at ?? progress.begun}
                 wrong={wrong && (() => onGo(wrong.key))}
@@ -160,7 +181,7 @@ export function AtPanel(props: Props) {
             )}
             {!before && asked && (
               <div className="mt-3 flex flex-wrap gap-3">
-                {done > 0 && step && (
+                {done > 0 && (step || end) && (
                   <button
                     type="button"
                     className="big"
@@ -198,7 +219,8 @@ export function AtPanel(props: Props) {
               {progress.ticks.map((tick, index) => (
                 // biome-ignore lint/suspicious/noArrayIndexKey: ticks are known by their place
                 <li key={index} className="border-t border-rule py-1 text-faint">
-                  {time(tick.at)} {steps[index]?.action}
+                  {time(tick.at)} {steps[stepOf(tick, index) - 1]?.action}
+                  {tick.answer && <strong>: {tick.answer}</strong>}
                   {tick.kind === "left_off" && <strong className="text-stop"> left off</strong>}
                   {tick.kind === "deviates" && <strong className="text-stop"> not as it should be</strong>}
                   {Object.entries(tick.read).map(([where, text]) => (
@@ -215,6 +237,11 @@ export function AtPanel(props: Props) {
       </Dialog.Portal>
     </Dialog.Root>
   );
+}
+
+/** A look of a search with what was seen there, and the cause where it ends: as a line of the record. */
+function told(action: string, { when, end }: Answer): string {
+  return `${action}: ${when}${end ? `. ${end.cause}` : ""}`.slice(0, 400);
 }
 
 /** What is asked before the first step: where one of them is so, it is done and nothing after it. */

@@ -47,7 +47,7 @@ export function RunbookScreen() {
         revision={found.data?.revision ?? view.revision}
         zone={zone}
         trips={tripsOf(rows)}
-        told={told}
+        above={told}
         onRow={record.add}
         onGo={(key) => ask({ sheet: key, at: "panel" }, { replace: true })}
         onClose={() => ask({ sheet: shown.key }, { replace: true })}

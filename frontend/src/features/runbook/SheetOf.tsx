@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { Sheet } from "./kinds";
-import { StepLine } from "./StepLine";
+import { StepsOf } from "./StepsOf";
 
 interface Props {
   sheet: Sheet;
@@ -74,12 +74,7 @@ export function SheetOf({ sheet, cautions, beside, choices, onPanel }: Props) {
           </button>
         </p>
       )}
-      <ol>
-        {(sheet.steps ?? []).map((step, index) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: steps are known by their place
-          <StepLine key={index} number={index + 1} step={step} />
-        ))}
-      </ol>
+      <StepsOf steps={sheet.steps ?? []} />
       {(sheet.next ?? []).length > 0 && (
         <>
           <h3 className="mt-3 text-faint">Next</h3>

@@ -3,6 +3,19 @@ import { whole } from "../../ui/format";
 import { expectedWords } from "./judged";
 
 type Step = components["schemas"]["Step"];
+type Answer = components["schemas"]["Answer"];
+
+/** Where an answer of a search leads: to a step, or to a cause and what to do. */
+export function Leads({ answer }: { answer: Answer }) {
+  const { to, end } = answer;
+  if (!end) return <>go to {to}</>;
+  return (
+    <>
+      {end.stop && <strong className="text-stop">Stop. </strong>}
+      {end.cause}. {end.do}.
+    </>
+  );
+}
 
 /** One step: what, where, what should be seen, what it means if not, and why. */
 export function StepLine({ number, step }: { number: number; step: Step }) {
@@ -26,10 +39,21 @@ export function StepLine({ number, step }: { number: number; step: Step }) {
             ))}
           </ul>
         )}
-        <p>
-          <span className="text-faint">If not: </span>
-          {step.if_not}
-        </p>
+        {(step.answers ?? []).length > 0 ? (
+          <ul className="mt-1" aria-label={`Answers of step ${number}`}>
+            {step.answers?.map((answer) => (
+              <li key={answer.when} className="border-l-2 border-rule pl-3">
+                <span className="font-semibold">{answer.when}: </span>
+                <Leads answer={answer} />
+              </li>
+            ))}
+          </ul>
+        ) : (
+          <p>
+            <span className="text-faint">If not: </span>
+            {step.if_not}
+          </p>
+        )}
         {step.why && (
           <details>
             <summary className="cursor-pointer text-faint">Why</summary>

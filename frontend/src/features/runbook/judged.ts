@@ -4,15 +4,19 @@ import { whole } from "../../ui/format";
 type Expected = components["schemas"]["Expected"];
 
 /** What a meter should show, and what it shows in the run. */
-export function expectedWords({ where, low, high, unit, usual }: Expected): string {
-  const range = `${where}: ${whole(low)} to ${whole(high)} ${unit}`;
-  return usual == null ? range : `${range}, in the run ${whole(usual)}`;
+export const expectedWords = (reading: Expected) => `${reading.where}: ${bandWords(reading)}`;
+
+/** Between what a meter should show, and what it shows in the run. */
+export function bandWords({ low, high, unit, usual }: Expected): string {
+  const band = `${whole(low)} to ${whole(high)} ${unit}`;
+  return usual == null ? band : `${band}, in the run ${whole(usual)}`;
 }
 
-/** A reading against what was expected, in words; empty where it fits. */
-/** Places of readings that were left blank. */
+/** Places of readings that were left blank, but for those that need not be there. */
 export function unread(readings: readonly Expected[], read: Record<string, string>): string[] {
-  return readings.map(({ where }) => where).filter((where) => (read[where] ?? "").trim() === "");
+  return readings
+    .filter(({ optional, where }) => !optional && (read[where] ?? "").trim() === "")
+    .map(({ where }) => where);
 }
 
 /** What does not fit of the readings that were typed, in words; a text that is no number does not fit. */
@@ -28,6 +32,7 @@ export function misfits(readings: readonly Expected[], read: Record<string, stri
   });
 }
 
+/** A reading against what was expected, in words; empty where it fits. */
 export function judged(reading: Expected, read: number): string {
   const { low, high, unit, where } = reading;
   if (read >= low && read <= high) return "";

@@ -9,13 +9,19 @@ export const KINDS: readonly (readonly [Sheet["kind"], string])[] = [
   ["change_over", "Change over"],
   ["swap", "Swap sources"],
   ["charge", "Charge"],
+  ["end_charge", "End the charge"],
   ["between_cuts", "Between two cuts"],
   ["sun", "Sun"],
   ["night", "Night"],
   ["ration", "Ration"],
   ["return", "Back to the utility"],
   ["recover", "After a trip"],
+  ["find_out", "It does not work: find out why"],
+  ["trial", "Test of a conversion"],
 ];
+
+/** Kinds of which there are many, for seldom: their list is opened. */
+export const FOLDED: ReadonlySet<Sheet["kind"]> = new Set(["find_out"]);
 
 /** Sheets after which the house stands otherwise: what was begun before them is over. */
 export const ENDING: ReadonlySet<Sheet["kind"]> = new Set([

@@ -14,6 +14,11 @@ export interface Tick {
   /** Readings that did not fit, in words, and places that were not read. */
   wrong: string[];
   unread: string[];
+  /** Of a search: number of its step, of the step that follows, and whether it ends there. */
+  step?: number;
+  to?: number;
+  ends?: boolean;
+  answer?: string;
 }
 
 /** Which sheet it is: of which plan, in which data folder, at which revision, with which steps. */
@@ -29,6 +34,15 @@ export interface Progress extends Edition {
   /** When its last step was done, or it was ended by another sheet. */
   ended?: number;
 }
+
+/** Number of the step that comes next: the one behind the last that was done, or where that one led. */
+export function nextStep({ ticks }: Progress): number {
+  const last = ticks.at(-1);
+  return last?.to ?? ticks.length + 1;
+}
+
+/** Number of the step of a tick: of a search as it was gone through, else its place. */
+export const stepOf = (tick: Tick, index: number) => tick.step ?? index + 1;
 
 /** After so long a sheet is not gone on with by itself, ms. */
 const STALE_MS = 12 * 3_600_000;

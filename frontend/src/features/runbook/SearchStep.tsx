@@ -1,0 +1,109 @@
+import { useState } from "react";
+import type { components } from "../../api/schema.gen";
+import { expectedWords } from "./judged";
+import type { Tick } from "./progress";
+
+type Step = components["schemas"]["Step"];
+type Answer = components["schemas"]["Answer"];
+
+interface Props {
+  step: Step;
+  number: number;
+  onTick: (tick: Omit<Tick, "id" | "at">, answer: Answer) => void;
+}
+
+/** What a reading picks: the answer in whose span it is. */
+function picked(answers: readonly Answer[], value: number): Answer | undefined {
+  return answers.find(({ low, high }) => (low == null || value >= low) && (high == null || value < high));
+}
+
+/** One look of a search: what is seen or read there picks the next one, or the end. */
+export function SearchStep({ step, number, onTick }: Props) {
+  const [text, setText] = useState("");
+  const [reading] = step.readings ?? [];
+  const answers = step.answers ?? [];
+  const value = text.trim() === "" ? Number.NaN : Number(text.replace(",", "."));
+  const found = Number.isFinite(value) ? picked(answers, value) : undefined;
+  const choose = (answer: Answer) =>
+    onTick(
+      {
+        read: reading && text.trim() !== "" ? { [reading.where]: text.trim().slice(0, 40) } : {},
+        kind: "done",
+        wrong: [],
+        unread: [],
+        step: number,
+        ...(answer.to == null ? { ends: true } : { to: answer.to }),
+      },
+      answer,
+    );
+  return (
+    <>
+      <p className="mt-3 text-faint">
+        Look {number}, {step.where}
+      </p>
+      <p className="my-2 text-[24px] leading-8 font-semibold">{step.action}</p>
+      <p className="text-[18px]">
+        <span className="text-faint">See: </span>
+        {step.see}
+      </p>
+      {reading && (
+        <label className="mt-2 flex items-center gap-3 text-[18px]">
+          <span className="min-w-0 flex-1">{expectedWords(reading)}</span>
+          <input
+            inputMode="decimal"
+            aria-label={`${reading.where} read`}
+            className="field h-[48px] w-28 text-[20px]"
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+        </label>
+      )}
+      {text.trim() !== "" && !Number.isFinite(value) && (
+        <p role="alert" className="mt-1 border-l-4 border-stop py-1 pl-3">
+          “{text}” is no number.
+        </p>
+      )}
+      <fieldset className="mt-3">
+        <legend className="text-faint">Which is it?</legend>
+        {answers.map((answer) => (
+          <button
+            key={answer.when}
+            type="button"
+            disabled={found !== undefined && found !== answer}
+            className={`big mb-2 block w-full !min-h-[64px] text-left text-[18px] ${
+              found === answer ? "border-cedar font-semibold" : ""
+            }`}
+            onClick={() => choose(answer)}
+          >
+            {answer.when}
+          </button>
+        ))}
+      </fieldset>
+      {step.why && (
+        <details className="mt-1">
+          <summary className="min-h-[44px] cursor-pointer py-2 text-faint">Why</summary>
+          <p>{step.why}</p>
+        </details>
+      )}
+    </>
+  );
+}
+
+/** Where a search has ended: the cause, what to do, and whether it stops there. */
+export function SearchEnd({ end, next }: { end: NonNullable<Answer["end"]>; next: readonly string[] }) {
+  return (
+    <div data-testid="search-end">
+      {end.stop && <p className="mt-4 text-[24px] font-semibold text-stop">Stop here.</p>}
+      <p className="my-2 text-[22px] font-semibold">{end.cause}.</p>
+      <p className={`my-3 border-l-4 py-1 pl-3 text-[20px] ${end.stop ? "border-stop" : "border-cedar"}`}>
+        {end.do}.
+      </p>
+      <h3 className="text-faint">Next</h3>
+      <ul className="list-disc pl-5 text-[18px]">
+        {next.map((words) => (
+          <li key={words}>{words}</li>
+        ))}
+      </ul>
+    </div>
+  );
+}
