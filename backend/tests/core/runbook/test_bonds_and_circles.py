@@ -40,10 +40,12 @@ FURNACE_ON = "transfer/feed=off " + CORD_IN + "output/station/unit=on transfer/f
 GEN_IN = "load_end/gen=in source_end/gen=in "
 
 
-def floating(plug: str = "no", neutral: str = "floating", **feed: Any) -> Plan:
+def floating(plug: str = "no", neutral: str = "floating", gfci: str = "unknown", **feed: Any) -> Plan:
     """The house behind a transfer that parts the neutral, its station floating unless said otherwise."""
     made = document()
     made["stations"]["unit"] |= {"neutral": neutral}
+    for outlet in made["stations"]["unit"]["receptacles"].values():
+        outlet["gfci"] = gfci
     made["feeds"]["feed"] |= {**TRANSFERRED, "breaker_spaces": [], **feed}
     made["leads"]["feed"] |= {"bonding_plug": plug}
     return read_plan(made)
@@ -62,11 +64,12 @@ def joined(**engine: Any) -> Plan:
 DARK = UNPLUGGED + BRANCHES_OFF + "main/main=off "
 
 
-def around(*legs: tuple[str, str, str], watts: float = 500.0) -> Plan:
+def around(*legs: tuple[str, str, str], watts: float = 500.0, rated: float = 4_500.0) -> Plan:
     """The house with stations beside it: leads from what to which input, charging one another."""
     made = document()
     del made["leads"]["charger"]
     made["stations"]["unit"]["ac_inputs"] = WALL
+    made["stations"]["unit"]["rated_va"] = rated
     made["stations"]["unit"]["receptacles"]["side"] = {"kind": "5-20", "rating_a": 20.0}
     for name in ("second", "third"):
         made["stations"][name] = small(name=name, ac_inputs=WALL, place_id=None)
@@ -74,6 +77,43 @@ def around(*legs: tuple[str, str, str], watts: float = 500.0) -> Plan:
     for source, station, key in legs:
         kind = "circuit" if source == "wall" else "station"
         made["leads"][key] = charge(kind, source, station, watts=watts, outlet=outlets.get(source))
+    return read_plan(made)
+
+
+def passing(neutral: str, *, passes: bool = True, rated: float = 5_000.0, watts: float = 500.0) -> Plan:
+    """The house, and an engine at an input of its station: bonded or not, behind a ground-fault device."""
+    made = document()
+    del made["leads"]["charger"]
+    made["stations"]["unit"] |= {"neutral": "floating", "neutral_in_bypass": "passes"}
+    made["stations"]["unit"]["ac_inputs"] = {"wall": WALL["wall"] | {"passes_through": passes, "cap_a": 40.0}}
+    made["generators"]["gen"] |= {"neutral": neutral, "rated_w": rated, "output": "120", "starting_w": None,
+                                  "receptacles": {"duplex": {"kind": "5-20", "rating_a": 20.0, "gfci": "yes"}}}  # fmt: skip
+    made["leads"]["gen"] = charge("generator", "gen", "unit", watts=watts, outlet="duplex")
+    return read_plan(made)
+
+
+def two_charges(watts: float) -> Plan:
+    """An engine with leads into two stations."""
+    made = document()
+    del made["leads"]["charger"]
+    made["stations"]["unit"]["ac_inputs"] = WALL
+    made["stations"]["second"] = small(name="second", ac_inputs=WALL, place_id=None)
+    made["generators"]["gen"] |= {"rated_w": 3_000.0, "starting_w": None}
+    made["generators"]["gen"]["receptacles"] = {
+        "one": {"kind": "5-20", "rating_a": 20.0}, "two": {"kind": "5-20", "rating_a": 20.0}}  # fmt: skip
+    del made["leads"]["gen"]
+    made["leads"]["a"] = charge("generator", "gen", "unit", watts=watts, outlet="one")
+    made["leads"]["b"] = charge("generator", "gen", "second", watts=watts, outlet="two")
+    return read_plan(made)
+
+
+def by_car() -> Plan:
+    """A car of which the outlet gives less than the charge is set to."""
+    made = document()
+    del made["leads"]["charger"]
+    made["stations"]["unit"]["ac_inputs"] = WALL
+    made["vehicles"] = {"car": {"name": "car", "most_w": 1_000.0}}
+    made["leads"]["car"] = charge("vehicle", "car", watts=1_500.0)
     return read_plan(made)
 
 
@@ -96,6 +136,8 @@ KIT_ON = (
 )
 TOP = "load_end/top=in source_end/top=in output/station/third=on"
 FED = CHANGE.replace(UNPLUGGED, "")
+GEN_CHARGES = "load_end/gen=in source_end/gen=in engine/gen=on output/generator/gen=on"
+GEN_TWO = "load_end/a=in source_end/a=in load_end/b=in source_end/b=in engine/gen=on output/generator/gen=on"
 CHAIN_B = "load_end/b=in source_end/b=in output/station/second=on "
 RETURN = (
     " breaker/pump=off breaker/fridge=off breaker/lights=off feed_breaker/feed=off output/station/unit=off "
@@ -154,7 +196,7 @@ WRONG: dict[str, tuple[Plan, str, str, str]] = {
         around(("unit", "second", "a"), ("second", "unit", "b")),
         "load_end/a=in source_end/a=in output/station/unit=on " + CHAIN_B, "charging_circle", "output/station/second=on"),
     "from the house to a second station, and back": (
-        around(("wall", "second", "a"), ("second", "unit", "b")),
+        around(("wall", "second", "a"), ("second", "unit", "b"), watts=100.0),
         FED + " " + CHAIN_B + "breaker/wall=on", "charging_circle", "breaker/wall=on"),
     "the same, the wall's breaker first": (
         around(("wall", "second", "a"), ("second", "unit", "b")),
@@ -174,6 +216,27 @@ WRONG: dict[str, tuple[Plan, str, str, str]] = {
     "a kit that drops its outputs when charged": (kit("drops_output"), KIT_ON + TOP, "kit_drops", "output/station/third=on"),
     "such a kit, charged before it is turned on": (
         kit("drops_output"), TOP + " " + KIT_ON, "kit_drops", "output/link/pair=on"),
+    "a bonded station behind a ground-fault outlet, the house's bond kept": (
+        floating(neutral="bonded", neutral_switched="no", gfci="yes"), UNPLUGGED + BRANCHES_OFF + TRANSFER + CLOSED,
+        "device_between", "transfer/feed=source"),
+    "an engine bonded behind its device, passed through into the house": (
+        passing("bonded"), FED.replace(UNPLUGGED, "") + " " + GEN_CHARGES, "device_between", "output/generator/gen=on"),
+    "the same by a handle of a switch": (
+        floating(neutral="bonded", neutral_switched="no", gfci="yes", **HANDLES),
+        UNPLUGGED + TO_SWITCH + "handle/feed/lights=source", "device_between", "handle/feed/lights=source"),
+    "the charge on, then loads that make it too much": (
+        around(("unit", "second", "a"), watts=1_800.0, rated=2_400.0),
+        "load_end/a=in source_end/a=in " + FED.replace("breaker/pump=on+60 ", ""), "over_charge", "breaker/lights=on"),
+    "an engine that is to charge and to carry what is passed through": (
+        passing("floating", rated=1_500.0, watts=1_000.0), FED + " " + GEN_CHARGES, "over_charge",
+        "output/generator/gen=on"),
+    "a station that is to charge and to carry what is passed through": (
+        around(("second", "unit", "a")), FED + " load_end/a=in source_end/a=in output/station/second=on",
+        "over_charge", "output/station/second=on"),
+    "an engine that charges two with more than it gives": (
+        two_charges(1_800.0), GEN_TWO, "over_charge", "output/generator/gen=on"),
+    "a car that is to charge with more than its outlet gives": (
+        by_car(), "load_end/car=in source_end/car=in output/vehicle/car=on", "over_charge", "output/vehicle/car=on"),
     "a compressor back on the utility at once": (
         with_feed(), CHANGE + RETURN + "breaker/lights=on breaker/fridge=on", "compressor", "breaker/fridge=on"),
     "a compressor back on the utility by its handle": (
@@ -209,11 +272,25 @@ RIGHT: dict[str, tuple[Plan, str]] = {
         "load_end/a=in source_end/a=in output/station/unit=on " + CHAIN_B),
     "several outlets of one station at once": (
         around(("unit", "second", "a")), "load_end/a=in source_end/a=in " + CHANGE.replace(UNPLUGGED, "")),
+    "an engine that floats, passed through into the house": (
+        passing("floating", watts=1_000.0), FED + " " + GEN_CHARGES),
+    "an engine bonded behind its device, charging a station that is not passed through": (
+        passing("bonded", passes=False), FED + " " + GEN_CHARGES),
+    "two charges within what the source gives": (two_charges(1_000.0), GEN_TWO),
+    "a bonded station without such a device, the house's bond kept": (
+        floating(neutral="bonded", neutral_switched="no", gfci="no"), UNPLUGGED + BRANCHES_OFF + TRANSFER + CLOSED + LOADS),
     "a kit that is charged while it is off": (kit("drops_output"), TOP),
     "a kit that allows it": (kit("allowed"), KIT_ON + TOP),
     "a compressor back on the utility after its rest": (
         with_feed(), CHANGE + RETURN + "breaker/lights=on breaker/fridge=on+300"),
 }  # fmt: skip
+
+
+def test_there_are_enough_of_them_too() -> None:
+    assert len(WRONG) >= 40
+    assert {code for _, _, code, _ in WRONG.values()} >= {
+        "no_bond", "device_between", "driven", "live_blades", "charging_circle", "over_charge", "over_curve",
+        "kit_refuses", "kit_drops", "compressor"}  # fmt: skip
 
 
 @pytest.mark.parametrize("name", WRONG)

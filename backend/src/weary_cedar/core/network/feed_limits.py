@@ -33,7 +33,7 @@ def feed_limits(plan: Plan, feed: Hookup) -> FeedLimits:
     """Collect the elements of a feed and find the tightest per leg.
 
     Args:
-        plan: the plan, for the supply system and the source; of a linked pair, the unit on leg A.
+        plan: the plan, for the supply system and the source; of a linked pair the weaker unit counts.
         feed: the feed.
 
     Returns:
@@ -45,10 +45,8 @@ def feed_limits(plan: Plan, feed: Hookup) -> FeedLimits:
     volts = plan.site.leg_volts
     source = plan.source(feed)
     if isinstance(source, Station):
-        leg_va, total_va = (
-            source.leg_limit_va,
-            sum(unit.rated_va for unit in plan.source_units(feed).values()),
-        )
+        units = plan.source_units(feed).values() or [source]
+        leg_va, total_va = min(unit.leg_limit_va for unit in units), sum(unit.rated_va for unit in units)
         link = plan.link_of(feed)
         leg_va *= 2 if link is not None and link.kind == "parallel" else 1
     else:

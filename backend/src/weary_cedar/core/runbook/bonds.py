@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from weary_cedar.core.checks.neutral import judged
-from weary_cedar.core.network.neutral_states import neutral_states
+from weary_cedar.core.network.neutral_states import NeutralState, neutral_states
 from weary_cedar.core.plan import Hookup
 from weary_cedar.core.runbook.conductors import Conductors
 
@@ -33,17 +33,47 @@ def ties(joined: Conductors, lead_id: str) -> list[str]:
     return list(dict.fromkeys(found))
 
 
-def untied(joined: Conductors) -> Iterator[str]:
-    """Names of sources that float behind a transfer which leaves the house's bond behind."""
+#: Cells of the matrix in which a source must not be joined to a house, and what they are called here.
+FORBIDDEN = {"neutral-floating-switched": "no_bond", "neutral-gfci-bond": "device_between"}
+
+
+def misjoined(joined: Conductors) -> Iterator[tuple[str, str]]:
+    """Sources that are joined to a house with too few bonds, or with a ground-fault device between two.
+
+    Args:
+        joined: conductors as they are joined; what a station passes through just now counts instead of its
+            own neutral.
+
+    Returns:
+        The code of the fault, and the name of the source.
+
+    Source: the matrix of the checks.
+    """
     plan = joined.plan
     for key, hookup in plan.hookups.items():
         if hookup.feed_id is None or not joined.plugged(key) or not joined.closed(hookup.feed_id):
             continue
-        now = _now(joined, key)
-        split = plan.site.split_phase
-        cells = {judged(neutral, "unknown", now, split_phase=split) for neutral in _own(joined, now)}
-        if "neutral-floating-switched" in cells:
-            yield plan.source(hookup).name
+        now, split = _now(joined, key), plan.site.split_phase
+        for state in _states(joined, now):
+            cell = judged(state.neutral, state.gfci, now, split_phase=split)
+            if cell in FORBIDDEN:
+                yield FORBIDDEN[cell], plan.source(hookup).name
+
+
+def _states(joined: Conductors, hookup: Hookup) -> list[NeutralState]:
+    """How the source of a hook-up stands now: on its own, or passing through what comes in."""
+    found = neutral_states(joined.plan, hookup)
+    passing = [state for state in found if state.via is not None and _comes_in(joined, state.via)]
+    return passing or [state for state in found if state.via is None]
+
+
+def _comes_in(joined: Conductors, lead_id: str) -> bool:
+    source = joined.plan.leads[lead_id].source
+    if not joined.plugged(lead_id):
+        return False
+    if source.kind == "circuit":
+        return joined.on_utility(source.id)
+    return joined.gives(f"source/{source.kind}/{source.id}")
 
 
 def _now(joined: Conductors, lead_id: str) -> Hookup:

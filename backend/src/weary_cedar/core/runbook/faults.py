@@ -57,6 +57,15 @@ REASONS: dict[str, tuple[Kind, str]] = {
         "The neutral of {source} floats and the transfer leaves the house’s bond behind: nothing ties it to "
         "ground, so a fault makes a case live and trips no breaker.",
     ),
+    "device_between": (
+        "unsafe",
+        "{source} is bonded behind a ground-fault device, and the house keeps its own bond: the device does "
+        "not hold, and what is fed goes dark.",
+    ),
+    "over_charge": (
+        "unsafe",
+        "{source} is to give {watts:,.0f} W, {charge:,.0f} W of it for charging; it carries {rated:,.0f} W.",
+    ),
     "charging_circle": (
         "unsafe",
         "{station} charges, by way of others, from what it feeds: they empty themselves in a circle.",

@@ -12,6 +12,7 @@ from weary_cedar.core.network import network_of
 from weary_cedar.core.plan import Load, Plan
 from weary_cedar.core.runbook.carrying import NOTHING, Draw, bearer, running, spread, starting
 from weary_cedar.core.runbook.charge_rate import charge_w
+from weary_cedar.core.runbook.charging_load import charges, overcharged
 from weary_cedar.core.runbook.conductors import Conductors
 from weary_cedar.core.runbook.elements import elements_of, is_wired
 from weary_cedar.core.runbook.faults import Fault, fault
@@ -187,7 +188,8 @@ class House:
             found = self._over(lead_id, [key for key in new if self.live[key] == lead_id], charged)
             if found is not None:
                 return found
-        return None
+        charges_more = charges(self.joined).keys() - charges(before).keys()
+        return overcharged(self.joined, self.live) if new or charges_more else None
 
     def _starts_again(self, before: Conductors) -> Fault | None:
         """A compressor that the utility gets from a source, too soon."""

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from weary_cedar.core.plan import ToInput
-from weary_cedar.core.runbook.bonds import untied
+from weary_cedar.core.runbook.bonds import misjoined
 from weary_cedar.core.runbook.conductors import UTILITY, Conductors, node_of
 from weary_cedar.core.runbook.faults import Fault, fault
 
@@ -23,7 +23,7 @@ def _all(joined: Conductors, live: dict[str, str]) -> Iterator[Fault]:
     yield from _blades(joined)
     yield from _driven(joined)
     yield from _bonds(joined)
-    yield from _without_bond(joined)
+    yield from _misjoined(joined)
     yield from _pairs(joined)
     yield from _loops(joined, live)
     yield from _kits(joined, live)
@@ -67,9 +67,9 @@ def _bonds(joined: Conductors) -> Iterator[Fault]:
             yield fault("two_bonds")
 
 
-def _without_bond(joined: Conductors) -> Iterator[Fault]:
-    """A source that floats behind a transfer that parts the neutral, as it stands: its plug in or out."""
-    yield from (fault("no_bond", source=name) for name in untied(joined))
+def _misjoined(joined: Conductors) -> Iterator[Fault]:
+    """A source with too few bonds, or a ground-fault device between two, as it stands: its plug in or out."""
+    yield from (fault(code, source=name) for code, name in misjoined(joined))
 
 
 def _pairs(joined: Conductors) -> Iterator[Fault]:
