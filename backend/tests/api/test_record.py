@@ -76,6 +76,53 @@ def test_what_was_sent_comes_back_and_no_more(client: TestClient) -> None:
     assert len(client.get(f"{AT}/record").json()["rows"]) == 1_201
 
 
+def test_a_row_that_is_wrong_stands_in_no_others_way(client: TestClient) -> None:
+    wrong = row("row-0002", read={"volts": "1" * 41})
+    sent = record(row(), wrong, row("row-0003", step=0), {"id": 7}, row("row-0004"))
+    answer = client.post(f"{AT}/record", json=sent)
+    assert (answer.status_code, answer.json()["taken"]) == (200, 2)
+    assert [kept["id"] for kept in client.get(f"{AT}/record").json()["rows"]] == ["row-0001", "row-0004"]
+    refused = answer.json()["refused"]
+    assert [(item["index"], item["id"]) for item in refused] == [(1, "row-0002"), (2, "row-0003"), (3, "")]
+    assert refused[0]["problems"][0]["field"] == "/rows/1/read/volts"
+    assert "40" in refused[0]["problems"][0]["right"]
+    assert refused[1]["problems"] == [{"field": "/rows/2/step", "value": "0", "right": "should be 1 or more"}]
+    mended = client.post(f"{AT}/record", json=record(row("row-0003")))
+    assert (mended.json()["taken"], mended.json()["refused"]) == (1, [])
+
+
+def test_the_same_id_with_other_words_is_said(client: TestClient) -> None:
+    client.post(f"{AT}/record", json=record(row()))
+    sent = record(
+        row("row-0002"), row(step=9), row(), row("row-0002", action="Other"), row("row-0003", step=0)
+    )
+    answer = client.post(f"{AT}/record", json=sent).json()
+    assert answer["taken"] == 1
+    assert [(item["index"], item["id"]) for item in answer["refused"]] == [
+        (1, "row-0001"), (3, "row-0002"), (4, "row-0003")]  # fmt: skip
+    assert "another row here has it" in answer["refused"][0]["problems"][0]["right"]
+    kept = client.get(f"{AT}/record").json()["rows"]
+    assert [item["step"] for item in kept] == [4, 4]
+
+
+@pytest.mark.parametrize("half", ["\\ud83c", "\\udf32", "\\ud83c\\ud83c\\udf32"])
+def test_half_a_character_loses_no_row(client: TestClient, half: str) -> None:
+    text = json.dumps(record(row(action="MARK"), row("row-0002"))).replace("MARK", f"a{half}z")
+    answer = client.post(f"{AT}/record", content=text, headers={"Content-Type": "application/json"})
+    assert answer.json()["taken"] == 2
+    (first, _) = client.get(f"{AT}/record").json()["rows"]
+    assert first["action"].startswith("a�")
+    assert first["action"].endswith("z")
+    whole = json.dumps(record(row("row-0003", action="a\U0001f332z")))
+    client.post(f"{AT}/record", content=whole, headers={"Content-Type": "application/json"})
+    assert client.get(f"{AT}/record").json()["rows"][2]["action"] == "a\U0001f332z"
+
+
+def test_ten_thousand_rows_are_taken_in_at_once(client: TestClient) -> None:
+    many = [row(f"row-{number:06d}") for number in range(10_000)]
+    assert client.post(f"{AT}/record", json=record(*many)).json()["taken"] == 10_000
+
+
 def test_a_record_needs_its_plan_and_json(client: TestClient) -> None:
     assert client.post("/api/plans/none/record", json=record(plan_id="none")).status_code == 404
     assert client.post(f"{AT}/record", content=b"ticks").status_code == 400

@@ -75,7 +75,7 @@ def test_one_step_at_a_time_at_the_panel(page: Page, server: Server, size: tuple
         box = button.bounding_box()
         assert box is not None
         assert box["height"] >= 44
-    for number in range(1, 11):
+    for number in range(1, 12):
         expect(panel).to_contain_text(f"Step {number} of ")
         page.wait_for_timeout(500)
         done.evaluate("button => { button.click(); button.click(); }")
@@ -91,16 +91,16 @@ def test_one_step_at_a_time_at_the_panel(page: Page, server: Server, size: tuple
     panel.get_by_role("button", name="Hold").click()
     page.goto(f"{server.address}/plans")
     at_panel(page, server, "change-over/inlet")
-    expect(panel.get_by_test_id("begun-before")).to_contain_text("11 of ")
+    expect(panel.get_by_test_id("begun-before")).to_contain_text("12 of ")
     panel.get_by_role("button", name="Go on").click()
-    expect(panel).to_contain_text("Step 12 of ")
+    expect(panel).to_contain_text("Step 13 of ")
     panel.get_by_role("button", name="Back one step").click()
-    expect(panel).to_contain_text("Step 11 of ")
+    expect(panel).to_contain_text("Step 12 of ")
     for step in ("Turn on Hall", "Turn on Lights downstairs", "Have a lamp on", "Turn on Well pump"):
         page.wait_for_timeout(500)
         done.click()
         expect(panel).to_contain_text(step)
-    panel.get_by_label("leg A read").fill("1450")
+    panel.get_by_label("leg A, on a meter read").fill("1450")
     expect(panel.get_by_role("alert")).to_contain_text("something else is on; most likely Laundry")
     panel.get_by_role("button", name="Begin again").click()
     expect(panel).to_contain_text("Turn on Well pump")
@@ -111,7 +111,7 @@ def test_one_step_at_a_time_at_the_panel(page: Page, server: Server, size: tuple
 def test_a_reading_that_does_not_fit_holds_the_step(page: Page, server: Server) -> None:
     """Done gives way: read again, or it is so, with what it means and where it leads; each has its mark."""
     panel = at_panel(page, server, "change-over/inlet")
-    go_through(page, 10)
+    go_through(page, 11)
     volts = panel.get_by_label("leg A to neutral read")
     volts.fill("96")
     expect(panel.get_by_role("button", name="Done", exact=True)).to_have_count(0)
@@ -124,7 +124,7 @@ def test_a_reading_that_does_not_fit_holds_the_step(page: Page, server: Server) 
     expect(told.get_by_role("button", name="Stop: something is wrong")).to_be_visible()
     page.wait_for_timeout(450)
     told.get_by_role("button", name="Go on, it is known why").click()
-    expect(panel).to_contain_text("Step 12 of ")
+    expect(panel).to_contain_text("Step 13 of ")
     page.wait_for_timeout(450)
     panel.get_by_role("button", name="Left off").click()
     rows = page.request.get(f"{server.address}/api/plans/foothill-house/record").json()["rows"]
@@ -183,3 +183,67 @@ def test_a_step_that_has_to_wait_counts_down(page: Page, server: Server) -> None
     expect(before.get_by_role("button", name="Go on")).to_have_count(0)
     before.get_by_role("button", name="Begin at the first step").click()
     expect(panel).to_contain_text("Step 1 of ")
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (390, 844)])
+def test_a_search_is_gone_through_by_what_is_seen_and_read(
+    page: Page, server: Server, size: tuple[int, int]
+) -> None:
+    """A reading picks its answer; the end says the cause and what to do; back and begin again; the record."""
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    page.goto(f"{server.address}/plans/foothill-house/runbook")
+    sheets = page.get_by_role("navigation", name="Sheets")
+    sheets.get_by_text(re.compile("^It does not work: find out why")).click()
+    sheets.get_by_role("button", name="Nothing on one leg: 6 kW station to Main panel").click()
+    sheet = page.get_by_test_id("sheet")
+    expect(sheet.get_by_role("list", name="Answers of step 1")).to_contain_text("60 V or more: go to 2")
+    page.get_by_role("button", name="Go through it at the panel").click()
+    panel = page.get_by_test_id("at-panel")
+    read = panel.get_by_label("the lower leg to neutral at the source read")
+    read.fill("no")
+    expect(panel.get_by_role("alert")).to_contain_text("“no” is no number.")
+    read.fill("118")
+    expect(panel.get_by_role("button", name="Under 60 V")).to_be_disabled()
+    panel.get_by_role("button", name="60 V or more").click()
+    expect(panel).to_contain_text("Look 2, at Main panel")
+    panel.get_by_role("button", name="One half does not stay on").click()
+    end = panel.get_by_test_id("search-end")
+    expect(end).to_contain_text("Stop here.")
+    expect(end).to_contain_text("a licensed electrician looks before anything is turned on again")
+    panel.get_by_role("button", name="Back one step").click()
+    panel.get_by_role("button", name="Both are on, and the leg is there").click()
+    expect(end).to_contain_text("A pole was not all the way on.")
+    expect(end.get_by_text("Stop here.")).to_have_count(0)
+    panel.get_by_role("button", name="Hold").click()
+    done = page.get_by_role("list", name="Record")
+    expect(done).to_contain_text("60 V or more · the lower leg to neutral at the source: 118")
+    expect(done).to_contain_text("taken back")
+    expect(done).to_contain_text("Both are on, and the leg is there. A pole was not all the way on")
+
+
+def test_steps_of_many_circuits_stand_in_one_list(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}/plans/foothill-house/runbook?sheet=change-over/inlet")
+    lines = page.get_by_test_id("sheet").get_by_role("table", name="Turn on one at a time, from step 16")
+    expect(lines.get_by_role("row")).to_have_count(13)
+    expect(lines).to_contain_text("output of 6 kW station, on its display")
+    expect(lines.get_by_role("row").nth(1)).to_contain_text("Well pump0 to 1,590 W, in the run 1,161")
+    expect(page.get_by_test_id("sheet").get_by_text("Why", exact=True)).to_have_count(10)
+
+
+def test_two_windows_go_through_one_sheet(page: Page, server: Server) -> None:
+    """Neither counts for the other by itself; each says how far the other is."""
+    first = at_panel(page, server, "return/inlet")
+    other = page.context.new_page()
+    second = at_panel(other, server, "return/inlet")
+    expect(second).to_contain_text("Step 1 of ")
+    go_through(page, 3)
+    told = second.get_by_role("alert")
+    expect(told).to_contain_text("Another window goes through this sheet, too: 3 of ")
+    expect(second).to_contain_text("Step 1 of ")
+    told.get_by_role("button", name="Go on from there").click()
+    expect(second).to_contain_text("Step 4 of ")
+    go_through(other, 1)
+    expect(first.get_by_role("alert")).to_contain_text("4 of ")
+    rows = page.request.get(f"{server.address}/api/plans/foothill-house/record").json()["rows"]
+    assert [row["step"] for row in rows] == [1, 2, 3, 4]
+    other.close()

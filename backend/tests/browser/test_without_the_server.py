@@ -1,9 +1,14 @@
 """The runbook while the server is away, and the pocket file from a disk: nothing is lost or counts twice."""
 
 import json
+import re
 from collections.abc import Iterator
+from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
+from threading import Thread
 from typing import Any
+from urllib.error import HTTPError
+from urllib.request import Request, urlopen
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
@@ -56,6 +61,148 @@ def test_the_served_page_goes_on_when_the_server_is_away(kept: Page, server: Ser
     rows = kept.request.get(f"{server.address}/api/plans/foothill-house/record").json()["rows"]
     assert [row["kind"] for row in rows] == ["done", "done", "undone"]
     assert all(row["at"] < row["entered_at"] for row in rows)
+
+
+def test_the_server_goes_away_at_every_step(kept: Page, server: Server) -> None:
+    """Whatever step it is: a reload goes on there, and each row is taken in once it is back."""
+    address = f"{server.address}/plans/foothill-house/runbook?sheet=end-charge/from-generator&at=panel"
+    kept.goto(address.replace("&at=panel", ""))
+    expect(kept.get_by_test_id("kept-here")).to_contain_text("This device keeps these sheets")
+    panel = kept.get_by_test_id("at-panel")
+    for number in range(1, 8):
+        kept.context.set_offline(True)
+        kept.goto(address)
+        if number > 1:
+            panel.get_by_role("button", name="Go on").click()
+        expect(panel).to_contain_text(f"Step {number} of 7")
+        kept.wait_for_timeout(450)
+        panel.get_by_role("button", name=re.compile("^(Done|It has waited already: done)$")).click()
+        expect(panel.get_by_test_id("away")).to_contain_text(
+            "and are sent when it is back" if number > 1 else "1 row waits here"
+        )
+        if number % 2 == 0 or number == 7:
+            kept.context.set_offline(False)
+            expect(panel.get_by_test_id("away")).to_have_text("")
+    expect(panel.get_by_test_id("ended")).to_contain_text("All 7 steps are gone through")
+    rows = kept.request.get(f"{server.address}/api/plans/foothill-house/record").json()["rows"]
+    assert [row["step"] for row in rows] == [1, 2, 3, 4, 5, 6, 7]
+
+
+OLD_WORKER = """
+self.addEventListener("install", (event) => {
+  self.skipWaiting();
+  const page = new Response("<p>the app of last year</p>", { headers: { "Content-Type": "text/html" } });
+  event.waitUntil(caches.open("old").then((cache) => cache.put("/page", page)));
+});
+self.addEventListener("activate", (event) => event.waitUntil(self.clients.claim()));
+self.addEventListener("fetch", (event) => {
+  if (event.request.mode === "navigate") event.respondWith(caches.match("/page"));
+});
+"""
+
+
+TAKE_OVER = """navigator.serviceWorker.getRegistration().then(async (found) => {
+  const changed = new Promise((done) => navigator.serviceWorker.addEventListener("controllerchange", done));
+  await found.update();
+  await changed;
+})"""
+
+
+def keep_before(page: Page, rows: list[dict[str, Any]]) -> None:
+    """Rows as a device kept them before each had a key of its own."""
+    page.evaluate(
+        "rows => localStorage.setItem('weary-cedar record foothill-house', JSON.stringify(rows))", rows
+    )
+
+
+class Before(BaseHTTPRequestHandler):
+    """What stands before the server: an old worker for as long as that is wanted, all else passed on."""
+
+    behind = ""
+    old = True
+
+    def _pass(self) -> None:
+        if self.path == "/worker.js" and Before.old:
+            self._give(200, {"Content-Type": "text/javascript"}, OLD_WORKER.encode())
+            return
+        length = int(self.headers.get("Content-Length") or 0)
+        own = {key: value for key, value in self.headers.items() if key.lower() != "accept-encoding"}
+        asked = Request(Before.behind + self.path, self.rfile.read(length) or None, own, method=self.command)
+        try:
+            with urlopen(asked, timeout=60) as answer:
+                self._give(answer.status, dict(answer.headers), answer.read())
+        except HTTPError as error:
+            self._give(error.code, dict(error.headers), error.read())
+
+    def _give(self, status: int, headers: dict[str, str], body: bytes) -> None:
+        self.send_response(status)
+        for key, value in headers.items():
+            if key.lower() not in ("transfer-encoding", "content-length", "connection", "date", "server"):
+                self.send_header(key, value)
+        self.send_header("Content-Length", str(len(body)))
+        self.end_headers()
+        self.wfile.write(body)
+
+    do_GET = do_POST = do_PATCH = _pass
+
+    def log_message(self, format: str, *args: Any) -> None:
+        """Nothing is said."""
+
+
+def test_an_old_worker_gives_way_to_the_app_of_today(kept: Page, server: Server) -> None:
+    """A worker that gave an old page whatever came: the new one takes its place, and keeps today's sheets."""
+    Before.behind, Before.old = server.address.rstrip("/"), True
+    front = ThreadingHTTPServer(("127.0.0.1", 0), Before)
+    Thread(target=front.serve_forever, daemon=True).start()
+    address = f"http://127.0.0.1:{front.server_port}/plans/foothill-house/runbook?sheet=return/inlet"
+    kept.goto(address)
+    kept.evaluate("navigator.serviceWorker.ready.then(() => true)")
+    row = {"kind": "done", "sheet": "return/inlet", "revision": 1, "fingerprint": "", "step": 1, "read": {}}
+    keep_before(kept, [{**row, "id": "row-of-then", "at": "2026-11-27T03:10:00Z", "action": "Before"}])
+    kept.goto(address)
+    expect(kept.locator("body")).to_have_text("the app of last year")
+    Before.old = False
+    kept.evaluate(TAKE_OVER)
+    kept.goto(address)
+    expect(kept.get_by_test_id("kept-here")).to_contain_text("This device keeps these sheets")
+    expect(kept.get_by_role("list", name="Record")).to_contain_text("Before")
+    rows = kept.request.get(f"{server.address}/api/plans/foothill-house/record").json()["rows"]
+    assert [row["id"] for row in rows] == ["row-of-then"]
+    front.shutdown()
+    front.server_close()
+    kept.goto(f"{address}&at=panel")
+    expect(kept.get_by_test_id("at-panel")).to_contain_text("Step 1 of ")
+
+
+def test_a_row_that_is_refused_is_shown_mended_or_put_aside(page: Page, server: Server) -> None:
+    """The others go; it says why; mended it goes too, and put aside it can be taken up again."""
+    row = {"kind": "done", "sheet": "return/inlet", "revision": 1, "fingerprint": "", "step": 1, "read": {}}
+    kept = [
+        {**row, "id": "row-good-1", "at": "2026-11-27T03:10:00Z", "action": "Good"},
+        {**row, "id": "row-clock-1", "at": "1970-01-01T00:10:00Z", "action": "By a clock that was never set"},
+        {**row, "id": "no", "at": "2026-11-27T03:11:00Z", "action": "Without a name"},
+    ]
+    page.goto(f"{server.address}/plans")
+    page.evaluate(
+        "rows => localStorage.setItem('weary-cedar record foothill-house', JSON.stringify(rows))", kept
+    )
+    page.goto(f"{server.address}/plans/foothill-house/runbook")
+    held = page.get_by_role("region", name="Rows that are not taken in")
+    expect(held).to_contain_text("2 rows cannot be taken in; all others are.")
+    expect(page.get_by_role("list", name="Record")).to_contain_text("Good")
+    expect(held).to_contain_text("should be a moment from 2000 to 2200")
+    late = held.get_by_test_id("held-row").filter(has_text="never set")
+    late.get_by_label("Moment of the act").fill("2026-11-27T03:12:00Z")
+    late.get_by_role("button", name="Send it so").click()
+    expect(page.get_by_role("list", name="Record")).to_contain_text("By a clock that was never set")
+    expect(held).to_contain_text("One row cannot be taken in")
+    held.get_by_role("button", name="Put it aside").click()
+    expect(held).to_contain_text("One row is put aside on this device.")
+    page.reload()
+    held.get_by_role("button", name="Take up again").click()
+    held.get_by_role("button", name="Send it so").click()
+    expect(page.get_by_role("list", name="Record")).to_contain_text("Without a name")
+    expect(held).to_have_count(0)
 
 
 def pocket_of(page: Page, server: Server, folder: Path) -> str:
@@ -122,10 +269,10 @@ def test_schools_change_the_sheet_and_say_where_they_cannot(page: Page, server: 
     expect(steps.nth(2)).to_contain_text("Only these stay on: ")
     sheet.get_by_label("off before").select_option("none")
     expect(sheet).to_contain_text("What would come on at once is more than the source carries")
-    expect(steps.nth(8)).to_contain_text("Turn its output on")
+    expect(steps.nth(9)).to_contain_text("Turn its output on")
     sheet.get_by_label("output on").select_option("after")
-    expect(steps.nth(8)).to_contain_text("Close the feed breaker")
-    expect(steps.nth(8)).to_contain_text("Nothing yet: the source is still off")
+    expect(steps.nth(9)).to_contain_text("Close the feed breaker")
+    expect(steps.nth(9)).to_contain_text("Nothing yet: the source is still off")
 
 
 def test_papers_are_there_to_be_taken(page: Page, server: Server) -> None:

@@ -1048,6 +1048,8 @@ export interface paths {
         /**
          * Take Record
          * @description Take rows in, from a page or from a pocket file, and give back these; one that is known counts once.
+         *
+         *     A row that is wrong, or that has the id of another, is named in `refused`; the others are taken in.
          */
         post: operations["take_record_api_plans__plan_id__record_post"];
         delete?: never;
@@ -5925,6 +5927,11 @@ export interface components {
          * @description What was done at the panel, by the time of the act: all of it, or the rows that were sent.
          */
         RecordView: {
+            /**
+             * Refused
+             * @default []
+             */
+            refused: components["schemas"]["RefusedLine"][];
             /** Rows */
             rows: components["schemas"]["RecordLine"][];
             /**
@@ -5962,6 +5969,18 @@ export interface components {
              * @default 21
              */
             room_c: number;
+        };
+        /**
+         * RefusedLine
+         * @description A row that cannot be taken in: its place among those that were sent, its id, what is wrong.
+         */
+        RefusedLine: {
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /** Problems */
+            problems: components["schemas"]["FieldProblem"][];
         };
         /**
          * Remedy

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { usePalette } from "../app/palette";
 import { AtPanel } from "../features/runbook/AtPanel";
-import { keepRow, keepsNothing, tripsOf, useKeptRows } from "../features/runbook/kept";
+import { keepsNothing } from "../features/runbook/kept";
 import { RecordLines } from "../features/runbook/RecordLines";
+import { keepRow, tripsOf, useRows } from "../features/runbook/rows";
 import { SheetList } from "../features/runbook/SheetList";
 import { SheetOf } from "../features/runbook/SheetOf";
 import type { Held } from "./main";
@@ -12,7 +13,7 @@ export function Pocket({ held }: { held: Held }) {
   const [key, setKey] = useState(held.sheets[0]?.key);
   const [panel, setPanel] = useState(false);
   const [palette, setPalette] = usePalette();
-  const rows = useKeptRows(held.plan_id);
+  const { waiting: rows } = useRows(held.plan_id);
   const shown = held.sheets.find((sheet) => sheet.key === key);
   const lost = keepsNothing() && (
     <p role="alert" className="my-2 border-l-4 border-stop py-1 pl-3">
@@ -68,7 +69,7 @@ export function Pocket({ held }: { held: Held }) {
 
 /** The record as a file, or as text to be pasted; the plan's Runbook takes both in. */
 function GiveBack({ held }: { held: Held }) {
-  const rows = useKeptRows(held.plan_id);
+  const { waiting: rows } = useRows(held.plan_id);
   const [told, setTold] = useState("");
   const text = JSON.stringify({ record: 1, plan_id: held.plan_id, rows });
   const file = () => {

@@ -1,19 +1,21 @@
 """Routes of the runbook: the sheets of a plan, and on paper."""
 
+import json
 from collections.abc import Sequence
+from dataclasses import asdict
 from datetime import datetime
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request, Response
 from pydantic import BaseModel
 
-from weary_cedar.api.errors import documented
+from weary_cedar.api.errors import FieldProblem, documented
 from weary_cedar.api.guard import LOCAL_NAMES
 from weary_cedar.api.plans import AtDesk, JsonBody, PlanId, body_of
 from weary_cedar.api.printed import a_file, printed
 from weary_cedar.core.errors import NotFound, Problem
 from weary_cedar.core.one_line import one_line
-from weary_cedar.core.record import RecordEntry, read_record
+from weary_cedar.core.record import RecordEntry, RefusedRow, differs, of_another, read_record
 from weary_cedar.core.runbook.sheet import CAUTIONS, Sheet
 from weary_cedar.core.runbook.sheets import sheets_of
 from weary_cedar.formats.bundle_pdf import bundle_pdf
@@ -151,12 +153,22 @@ class RecordLine(RecordEntry):
     entered_at: datetime
 
 
+class RefusedLine(BaseModel):
+    """A row that cannot be taken in: its place among those that were sent, its id, what is wrong."""
+
+    index: int
+    id: str
+    problems: list[FieldProblem]
+
+
 class RecordView(BaseModel):
     """What was done at the panel, by the time of the act: all of it, or the rows that were sent."""
 
     rows: list[RecordLine]
     #: Of what was sent, how many rows are new; the others were known.
     taken: int = 0
+    #: Of what was sent, rows that cannot be taken in; the others are.
+    refused: list[RefusedLine] = []
 
 
 RECORD_BODY = body_of(
@@ -188,18 +200,35 @@ def record(desk: AtDesk, plan_id: PlanId) -> Response:
     "/record", response_model=RecordView, responses=documented(404, 413, 422, 503), openapi_extra=RECORD_BODY
 )
 def take_record(desk: AtDesk, plan_id: PlanId, body: JsonBody) -> Response:
-    """Take rows in, from a page or from a pocket file, and give back these; one that is known counts once."""
+    """Take rows in, from a page or from a pocket file, and give back these; one that is known counts once.
+
+    A row that is wrong, or that has the id of another, is named in `refused`; the others are taken in.
+    """
     desk.store.get(plan_id)
-    rows = desk.work(plan_id, _rows_of, body, plan_id)
+    rows, refused = desk.work(plan_id, _rows_of, body, plan_id)
     taken = desk.record.take(plan_id, rows)
-    return _record(desk.record.rows(plan_id, [row.id for row in rows]), taken)
+    if taken.other:
+        refused += desk.work(plan_id, _others, body, plan_id, taken.other)
+    return _record(desk.record.rows(plan_id, [row.id for row in rows]), taken.new, refused)
 
 
-def _rows_of(body: bytes, plan_id: str) -> list[RowText]:
-    return [RowText(row.id, row.at, row.model_dump_json()) for row in read_record(body, plan_id).rows]
+def _rows_of(body: bytes, plan_id: str) -> tuple[list[RowText], list[RefusedRow]]:
+    read = read_record(body, plan_id)
+    return [RowText(row.id, row.at, row.model_dump_json()) for row in read.rows], list(read.refused)
 
 
-def _record(kept: Sequence[KeptRow], taken: int) -> Response:
+def _others(body: bytes, plan_id: str, kept: dict[str, str]) -> list[RefusedRow]:
+    """Rows that were sent under the id of another one."""
+    read = read_record(body, plan_id)
+    wrong = {row.index for row in read.refused}
+    places = (index for index in range(len(read.rows) + len(wrong)) if index not in wrong)
+    sent = zip(places, read.rows, strict=True)
+    return [of_another(at, row) for at, row in sent if row.id in kept and differs(kept[row.id], row)]
+
+
+def _record(kept: Sequence[KeptRow], taken: int, refused: Sequence[RefusedRow] = ()) -> Response:
     """Rows as they are kept, each with when it came to be known here."""
     rows = (f'{row.document[:-1]},"entered_at":"{row.entered_at.isoformat()}"}}' for row in kept)
-    return Response(f'{{"rows":[{",".join(rows)}],"taken":{taken}}}', media_type="application/json")
+    out = json.dumps([asdict(row) for row in sorted(refused, key=lambda row: row.index)])
+    answer = f'{{"rows":[{",".join(rows)}],"taken":{taken},"refused":{out}}}'
+    return Response(answer, media_type="application/json")

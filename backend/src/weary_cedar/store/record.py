@@ -30,32 +30,45 @@ class KeptRow:
     entered_at: datetime
 
 
+@dataclass(frozen=True)
+class Taken:
+    """How many rows are new, and by id the JSON of those that are kept otherwise than they were sent."""
+
+    new: int
+    other: dict[str, str]
+
+
 class RecordStore:
     """Rows of plans in a database; safe to use from several threads."""
 
     def __init__(self, sessions: Sessions) -> None:
         self._sessions = sessions
 
-    def take(self, plan_id: str, rows: Sequence[RowText]) -> int:
-        """Add those rows that are not there yet; how many they were. What it costs hangs on these alone.
+    def take(self, plan_id: str, rows: Sequence[RowText]) -> Taken:
+        """Add those rows that are not there yet. What it costs hangs on these alone.
 
         Raises:
             NotFound: there is no such plan.
         """
         with self._sessions.writing() as session:
             plan_row(session, plan_id)
-            known: set[str] = set()
+            known: dict[str, str] = {}
             for ids in _in_parts([row.id for row in rows]):
-                asked = select(RecordRow.row_id).where(
+                asked = select(RecordRow.row_id, RecordRow.document).where(
                     RecordRow.plan_id == plan_id, RecordRow.row_id.in_(ids)
                 )
-                known |= set(session.scalars(asked))
-            new = {row.id: row for row in rows if row.id not in known}
+                known.update((row.row_id, row.document) for row in session.execute(asked))
+            new: dict[str, RowText] = {}
+            for row in rows:
+                if row.id not in known:
+                    new.setdefault(row.id, row)
+            kept = known | {key: row.document for key, row in new.items()}
             session.add_all(
                 RecordRow(plan_id=plan_id, row_id=key, at=row.at.astimezone(UTC), document=row.document)
                 for key, row in new.items()
             )
-            return len(new)
+            other = {row.id: kept[row.id] for row in rows if kept[row.id] != row.document}
+            return Taken(len(new), other)
 
     def rows(self, plan_id: str, ids: Sequence[str] | None = None) -> list[KeptRow]:
         """Rows of a plan by the time of the act: all of them, or those with some ids.

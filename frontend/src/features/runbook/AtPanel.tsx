@@ -4,10 +4,19 @@ import type { components } from "../../api/schema.gen";
 import { useMoments } from "../../ui/useMoments";
 import { Asked } from "./Asked";
 import { Ended } from "./Ended";
-import { newId, type Row } from "./kept";
 import { ENDING, ledTo, type Sheet } from "./kinds";
 import { OneStep } from "./OneStep";
-import { endAll, keepProgress, keptProgress, nextStep, type Progress, stepOf, type Tick } from "./progress";
+import {
+  endAll,
+  keepProgress,
+  keptProgress,
+  listenProgress,
+  nextStep,
+  type Progress,
+  stepOf,
+  type Tick,
+} from "./progress";
+import { newId, type Row } from "./rows";
 import { SearchEnd, SearchStep } from "./SearchStep";
 import { canSpeak, say } from "./speech";
 
@@ -42,6 +51,15 @@ export function AtPanel(props: Props) {
   const [before, setBefore] = useState(() => keptProgress(planId, sheet.key, edition, Date.now()));
   const [progress, setProgress] = useState<Progress>(anew);
   const [asked, setAsked] = useState((sheet.first ?? []).length === 0);
+  /** How far another window has gone through this sheet meanwhile. */
+  const [elsewhere, setElsewhere] = useState<Progress | null>(null);
+  useEffect(
+    () =>
+      listenProgress(planId, sheet.key, (found) =>
+        setElsewhere(found?.fingerprint === sheet.fingerprint ? found : null),
+      ),
+    [planId, sheet.key, sheet.fingerprint],
+  );
   const [aloud, setAloud] = useState(false);
   const [sure, setSure] = useState(false);
   const { time } = useMoments(zone);
@@ -125,6 +143,24 @@ export function AtPanel(props: Props) {
               </button>
             )}
             {above}
+            {elsewhere && (
+              <p role="alert" className="my-2 border-l-4 border-caution py-1 pl-3">
+                Another window goes through this sheet, too: {elsewhere.ticks.length} of {steps.length} are
+                done there.{" "}
+                <button
+                  type="button"
+                  className="act"
+                  onClick={() => {
+                    setProgress(elsewhere);
+                    setAsked(true);
+                    setBefore(null);
+                    setElsewhere(null);
+                  }}
+                >
+                  Go on from there
+                </button>
+              </p>
+            )}
             {sheet.kind === "recover" && trips >= MOST_TRIPS && (
               <p role="alert" className="my-2 border-l-4 border-stop py-1 pl-3">
                 It tripped {trips} times. Never a third reset: leave it off, and find out why before anything

@@ -1,6 +1,7 @@
 import { useRef, useState } from "react";
 import { Refused } from "../../api/client";
 import { ProblemLines } from "../../ui/ProblemLines";
+import { HeldRows } from "./HeldRows";
 import { RecordLines } from "./RecordLines";
 import type { useRecord } from "./useRecord";
 
@@ -20,22 +21,22 @@ export function Record({ record, zone, current }: Props) {
     setTold("");
     setRefused(null);
     try {
-      const taken = await record.takeIn(given);
+      const { taken = 0, refused: wrong = [] } = await record.takeIn(given);
       setText("");
-      setTold(taken === 0 ? "All of it was known already." : `${taken} new rows were taken in.`);
+      const told = taken === 0 ? "All of it was known already." : `${taken} new rows were taken in.`;
+      setTold(wrong.length === 0 ? told : `${told} ${wrong.length} could not be, and are kept here.`);
     } catch (error) {
       if (error instanceof Refused) setRefused(error);
       else throw error;
     }
   };
-  const rows = [
-    ...record.known,
-    ...record.waiting.filter((row) => !record.known.some((k) => k.id === row.id)),
-  ];
+  const known = new Set(record.known.map((row) => row.id));
+  const rows = [...record.known, ...record.waiting.filter((row) => !known.has(row.id))];
   return (
     <section aria-label="What was done" className="unprinted mt-8">
       <h2 className="border-b border-rule pb-1">What was done</h2>
       {rows.length === 0 && <p className="text-faint">Nothing yet: ticks and readings come here.</p>}
+      <HeldRows planId={record.planId} held={record.held} />
       <RecordLines rows={rows} zone={zone} current={current} />
       <details className="mt-3">
         <summary className="min-h-[24px] cursor-pointer text-faint">

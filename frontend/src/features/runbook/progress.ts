@@ -1,4 +1,4 @@
-import { keep, kept, keysWith } from "./kept";
+import { keep, kept, keysWith, listenElsewhere } from "./kept";
 
 /** How far a sheet was gone through on this device: kept here, so that leaving and coming back can go on. */
 
@@ -70,6 +70,14 @@ export function keptProgress(
     found.fingerprint === edition.fingerprint &&
     now - last < STALE_MS;
   return { progress: found, same };
+}
+
+/** Hear of how far another window has gone through a sheet; of nothing where it was ended or begun again. */
+export function listenProgress(planId: string, sheet: string, hear: (progress: Progress | null) => void) {
+  const key = keyOf(planId, sheet);
+  return listenElsewhere((changed) => {
+    if (changed === null || changed === key) hear(kept<Progress>(key));
+  });
 }
 
 /** A sheet is done to its end: how the house stands is another, so that no other sheet of the plan goes on. */

@@ -1,15 +1,17 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { answer, client, Refused } from "../../api/client";
-import { dropRows, keepRow, type Row, useKeptRows } from "./kept";
+import { dropRows, holdRow, keepRow, type Row, useRows } from "./rows";
 
 /** So often rows are sent again while the server does not answer, ms. */
 const TRIED_EVERY_MS = 2_000;
+/** So many rows go at once. */
+const AT_ONCE = 500;
 
 const pathOf = (planId: string) => ({ params: { path: { plan_id: planId } } });
 
 /** Send rows; the same row twice counts once, so that they can be sent again. */
-export const sendRows = (planId: string, rows: readonly Row[]) =>
+const sendRows = (planId: string, rows: readonly Row[]) =>
   answer(
     client.POST("/api/plans/{plan_id}/record", {
       ...pathOf(planId),
@@ -18,6 +20,7 @@ export const sendRows = (planId: string, rows: readonly Row[]) =>
   );
 
 type Known = Awaited<ReturnType<typeof sendRows>>;
+type Wrong = NonNullable<Known["refused"]>[number];
 
 /** What was known, and the rows that the server has taken since, by the time of the act. */
 function joined(before: Known | undefined, found: Known): Known {
@@ -25,47 +28,83 @@ function joined(before: Known | undefined, found: Known): Known {
   return { ...found, rows: [...rows.values()].sort((a, b) => Date.parse(a.at) - Date.parse(b.at)) };
 }
 
+/** Which rows were refused, where all that was sent was. */
+function wrongRows(error: Refused, sent: readonly Row[]): Wrong[] {
+  const problems = error.problem.problems ?? [];
+  const found = sent.map((row, index) => ({
+    index,
+    id: row.id,
+    problems: problems.filter(({ field }) => field.startsWith(`/rows/${index}/`)),
+  }));
+  return error.status === 422 ? found.filter((row) => row.problems.length > 0) : [];
+}
+
+/** Send some rows; those that are refused are held with why, and stand in no others' way. */
+async function send(planId: string, rows: readonly Row[]): Promise<Known | null> {
+  let found: Known | null = null;
+  let wrong: Wrong[];
+  try {
+    found = await sendRows(planId, rows);
+    wrong = found.refused ?? [];
+  } catch (error) {
+    if (!(error instanceof Refused)) throw error;
+    wrong = wrongRows(error, rows);
+    if (wrong.length === 0) throw error;
+  }
+  for (const { index, problems } of wrong) {
+    const row = rows[index];
+    if (row) holdRow(planId, { row, problems, aside: false });
+  }
+  const held = new Set(wrong.map(({ index }) => index));
+  if (found)
+    dropRows(
+      planId,
+      rows.filter((_, index) => !held.has(index)),
+    );
+  return found;
+}
+
 /** What was done at the panel: what the server knows, what waits here, and why it could not be taken. */
 export function useRecord(planId: string) {
   const queries = useQueryClient();
-  const waiting = useKeptRows(planId);
+  const { waiting, held } = useRows(planId);
   const [refused, setRefused] = useState<Refused | null>(null);
   const key = ["record", planId];
   const known = useQuery({
     queryKey: key,
     queryFn: () => answer(client.GET("/api/plans/{plan_id}/record", pathOf(planId))),
   });
-  const next = waiting.map((row) => row.id).join(" ");
   // biome-ignore lint/correctness/useExhaustiveDependencies: once for every set of rows that waits
   useEffect(() => {
-    if (next === "") return;
+    if (waiting.length === 0) return;
     let over = false;
     let timer = 0;
-    const send = async () => {
+    const go = async () => {
       try {
-        const found = await sendRows(planId, waiting);
-        queries.setQueryData(key, (before: Known | undefined) => joined(before, found));
+        const found = await send(planId, waiting.slice(0, AT_ONCE));
+        if (found) queries.setQueryData(key, (before: Known | undefined) => joined(before, found));
         setRefused(null);
-        dropRows(planId, waiting);
       } catch (error) {
         if (over) return;
         if (error instanceof Refused && error.status > 0) setRefused(error);
-        timer = window.setTimeout(send, TRIED_EVERY_MS);
+        timer = window.setTimeout(go, TRIED_EVERY_MS);
       }
     };
-    void send();
+    void go();
     return () => {
       over = true;
       window.clearTimeout(timer);
     };
-  }, [planId, next]);
+  }, [planId, waiting]);
   return {
+    planId,
     known: known.data?.rows ?? [],
     asked: known,
     waiting,
+    held,
     refused,
     add: (row: Row) => keepRow(planId, row),
-    /** Rows of a pocket file; how many of them are new. */
+    /** Rows of a pocket file: how many of them are new, and which cannot be taken in. */
     takeIn: async (text: string) => {
       const found = await answer(
         client.POST("/api/plans/{plan_id}/record", {
@@ -76,7 +115,12 @@ export function useRecord(planId: string) {
         }),
       );
       queries.setQueryData(key, (before: Known | undefined) => joined(before, found));
-      return found.taken ?? 0;
+      const rows = (JSON.parse(text) as { rows: Row[] }).rows;
+      for (const { index, id, problems } of found.refused ?? []) {
+        const row = rows[index];
+        if (row && id) holdRow(planId, { row, problems, aside: false });
+      }
+      return found;
     },
   };
 }
