@@ -17,6 +17,7 @@ import typer
 from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.checks.explained import catalogue_page, explained, in_words
 from weary_cedar.core.checks.facts import Facts
+from weary_cedar.core.checks.finding import four_figures, told_figure
 from weary_cedar.core.decide.how_sure import judged
 from weary_cedar.core.errors import Problem, TookTooLong, WearyCedarError
 from weary_cedar.core.one_line import one_line
@@ -242,9 +243,7 @@ def check(
 def _finding_in_words(finding: Finding) -> list[str]:
     level = "cannot judge" if finding.level == "cannot_judge" else finding.level
     parts = [f"{level.upper()}  {finding.title}: {finding.element.name} [{finding.check_id}]"]
-    for figure in finding.figures:
-        limit = f" against {_figure(figure.limit)}" if figure.limit is not None else ""
-        parts.append(f"    {figure.name}: {_figure(figure.value)}{limit} {figure.unit}".rstrip())
+    parts += [f"    {told_figure(figure)}" for figure in finding.figures]
     if finding.detail:
         parts.append(f"    {finding.detail}")
     if finding.missing and finding.missing not in finding.title:
@@ -270,14 +269,9 @@ def do_sum(
     pairs = dict(part.partition("=")[::2] for part in figures or [])
     known = filled(_plan_from(plan_file), name, about) if plan_file else {}
     for item in work_out(name, {**known, **read_figures(name, pairs)}):
-        _say(f"{item.label}: {_figure(item.value)} {item.unit}".rstrip())
+        _say(f"{item.label}: {four_figures(item.value)} {item.unit}".rstrip())
     if SUMS[name].basis:
         _say(SUMS[name].basis)
-
-
-def _figure(value: float) -> str:
-    """Four figures, never with an exponent."""
-    return f"{value:,.0f}" if abs(value) >= 1000 else f"{value:,.4g}"
 
 
 @app.command()

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 
 from weary_cedar.core.checks import Finding
+from weary_cedar.core.checks.finding import told_figure
 from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.handover import MEMORY, authority_asks, electricians_jobs, load_basis, record_of_tests
 from weary_cedar.core.inlet_sign import inlet_signs
@@ -101,9 +102,8 @@ def _table(paper: Paper, widths: Sequence[float], rows: Sequence[Sequence[str]],
         paper.needs(size + 4)
         x = MARGIN
         font = BOLD if number == 0 else PLAIN
-        paper.canvas.setFont(font, size)
         for width, words in zip(widths, row, strict=True):
-            paper.canvas.drawString(x, paper.y, fit(words, font, size, width - 4))
+            paper.write(x, paper.y, fit(words, font, size, width - 4), font, size)
             x += width
         paper.gap(size + 4)
 
@@ -152,7 +152,14 @@ def _findings(paper: Paper, findings: Sequence[Finding]) -> None:
     for finding in findings:
         paper.needs(40)
         paper.words(f"{LEVELS[finding.level]}: {finding.title}: {finding.element.name}", font=BOLD)
-        for words in (finding.detail, finding.why, f"Remedy: {finding.remedy}", f"Source: {finding.source}"):
+        figures = "; ".join(told_figure(figure) for figure in finding.figures)
+        for words in (
+            finding.detail,
+            figures,
+            finding.why,
+            f"Remedy: {finding.remedy}",
+            f"Source: {finding.source}",
+        ):
             if words:
                 paper.words(words, size=8, left=MARGIN + 14)
         answer = paper.plan.check_answers.get(finding.key)
@@ -178,12 +185,10 @@ def _record(paper: Paper) -> None:
 def _blank(paper: Paper, what: str, expected: str) -> None:
     lines = in_lines(what, PLAIN, 8.5, 250)
     paper.needs(14 * len(lines))
-    canvas = paper.canvas
-    canvas.setFont(PLAIN, 8.5)
-    canvas.drawString(MARGIN + 264, paper.y, fit(expected, PLAIN, 8.5, 150))
-    canvas.line(MARGIN + 420, paper.y - 2, paper.width - MARGIN, paper.y - 2)
+    paper.write(MARGIN + 264, paper.y, fit(expected, PLAIN, 8.5, 150), PLAIN, 8.5)
+    paper.canvas.line(MARGIN + 420, paper.y - 2, paper.width - MARGIN, paper.y - 2)
     for line in lines:
-        canvas.drawString(MARGIN, paper.y, line)
+        paper.write(MARGIN, paper.y, line, PLAIN, 8.5)
         paper.gap(14)
 
 

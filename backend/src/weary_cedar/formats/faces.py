@@ -40,6 +40,7 @@ OTHERS = {
 }  # fmt: skip
 Align = Literal["left", "right", "middle"]
 RIGHT_TO_LEFT = ("R", "AL", "AN")
+NO_LETTER = ("Cc", "Cs", "Cn", "Zl", "Zp")
 
 
 @dataclass(frozen=True)
@@ -69,9 +70,14 @@ def _face_of(letter: str, font: str) -> str | None:
     return next((name for name in (font, *OTHERS) if ord(letter) in _letters(name)), None)
 
 
+def on_one_line(text: str) -> str:
+    """A text without what is no letter: ends of lines, control characters, what no script has."""
+    return "".join(" " if unicodedata.category(letter) in NO_LETTER else letter for letter in text)
+
+
 def _visible(text: str) -> str:
     """A text on one line, in the order in which it is seen: words from right to left, its rest as it is."""
-    flat = "".join(" " if unicodedata.category(letter) in ("Cc", "Zl", "Zp") else letter for letter in text)
+    flat = on_one_line(text)
     found, words = list[str](), list[str]()
     for word in [*flat.split(" "), None]:
         if word is not None and any(unicodedata.bidirectional(letter) in RIGHT_TO_LEFT for letter in word):

@@ -8,7 +8,7 @@ from reportlab.lib.colors import black, white
 
 from weary_cedar.core.one_line import LinePanel, LinePart, LineRow, OneLine, one_line
 from weary_cedar.core.plan import Plan
-from weary_cedar.formats.faces import BOLD, PLAIN, in_lines, run_width, runs
+from weary_cedar.formats.faces import BOLD, PLAIN, in_lines, on_one_line, run_width, runs
 from weary_cedar.formats.paper import LOWEST, SAFETY, Edition, Paper, document
 
 #: Width of the column of a source, and of the words in it; size of words, pt.
@@ -69,6 +69,7 @@ def _named_plainly(part: object) -> None:
         for piece in part.contents:
             _named_plainly(piece)
     elif isinstance(part, String):
+        part.text = on_one_line(part.text)
         part.fontName = "Helvetica-Bold" if part.fontName == BOLD else "Helvetica"
 
 

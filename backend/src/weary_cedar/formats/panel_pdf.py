@@ -1,10 +1,11 @@
 """The panel schedule and breaker labels on paper."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 
 from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.panel_schedule import Cell, PanelSchedule, panel_schedule
 from weary_cedar.core.plan import Circuit, Plan
+from weary_cedar.core.runbook.staying_on import Standing, staying_on
 from weary_cedar.core.tables import table
 from weary_cedar.formats.faces import BOLD, PLAIN, Align, fit, in_lines
 from weary_cedar.formats.paper import MARGIN, Edition, Paper, document
@@ -13,11 +14,19 @@ from weary_cedar.formats.paper import MARGIN, Edition, Paper, document
 ROW, LINE, BELOW = 25.0, 10.0, 9.0
 SIZE = 8.5
 HALVES = {"upper": "a", "lower": "b"}
-WORDS = {"keep": "STAYS ON", "room": "MAY RUN", "off": "NEVER"}
-TELL = {
+WORDS: dict[Standing, str] = {
+    "keep": "STAYS ON",
+    "room": "MAY RUN",
+    "off": "NEVER",
+    "no_room": "NO ROOM",
+    "not_fed": "NOT FED",
+}
+TELL: dict[Standing, str] = {
     "keep": "stays on in an outage",
     "room": "may run when there is room",
     "off": "never on in an outage",
+    "no_room": "stays off: no room for it",
+    "not_fed": "no source reaches it",
 }
 CAUTION = (
     "The authority having jurisdiction decides; permanent wiring is a licensed electrician’s work. "
@@ -48,12 +57,12 @@ def schedule_pdf(
 
 def schedule_on(paper: Paper, panel_id: str, findings: Sequence[Finding]) -> None:
     """The schedule of a panel on pages of its own: its directory."""
-    schedule = panel_schedule(paper.plan, panel_id)
+    schedule, standings = panel_schedule(paper.plan, panel_id), staying_on(paper.plan)
     paper.page(f"{schedule.name}: panel schedule")
     for row in schedule.rows:
         paper.needs(ROW)
         for cell in row:
-            _place(paper, cell)
+            _place(paper, cell, standings)
         paper.canvas.line(MARGIN, paper.y - BELOW, paper.width - MARGIN, paper.y - BELOW)
         paper.gap(ROW)
     for size, words in _foot(paper.plan, schedule, findings):
@@ -72,22 +81,23 @@ def labels_pdf(plan: Plan, panel_id: str, edition: Edition) -> bytes:
 
 def labels_on(paper: Paper, panel_id: str) -> None:
     """Labels of a panel on pages of their own."""
-    own = [circuit for circuit in paper.plan.circuits.values() if circuit.panel_id == panel_id]
-    circuits = sorted(own, key=lambda circuit: (circuit.spaces, circuit.half == "lower"))
+    own = {key: circuit for key, circuit in paper.plan.circuits.items() if circuit.panel_id == panel_id}
+    circuits = sorted(own.items(), key=lambda item: (item[1].spaces, item[1].half == "lower"))
+    standings = staying_on(paper.plan)
     wide, tall, column = paper.room / 3, 58.0, 0
     paper.bare()
-    for circuit in circuits:
+    for key, circuit in circuits:
         if paper.y - tall < MARGIN:
             paper.bare()
             column = 0
-        _label(paper, circuit, MARGIN + column * wide, paper.y - tall, wide, tall)
+        _label(paper, circuit, standings[key], MARGIN + column * wide, paper.y - tall, wide, tall)
         column += 1
         if column == 3:
             column = 0
             paper.gap(tall)
 
 
-def _place(paper: Paper, cell: Cell) -> None:
+def _place(paper: Paper, cell: Cell, standings: Mapping[str, Standing]) -> None:
     middle, left, y = paper.width / 2, cell.space % 2 == 1, paper.y
     room = middle - MARGIN - 30
     align: Align = "left" if left else "right"
@@ -99,18 +109,22 @@ def _place(paper: Paper, cell: Cell) -> None:
     if cell.kind in said:
         paper.write(edge, y, said[cell.kind], PLAIN, 8, align)
     ids = cell.circuit_ids if cell.kind == "circuit" else ()
-    circuits = sorted((paper.plan.circuits[key] for key in ids), key=lambda circuit: circuit.half == "lower")
-    lines = [line for circuit in circuits for line in _lines_of(circuit, room, tandem=len(ids) > 1)]
+    keys = sorted(ids, key=lambda key: paper.plan.circuits[key].half == "lower")
+    lines = [
+        line
+        for key in keys
+        for line in _lines_of(paper.plan.circuits[key], standings[key], room, tandem=len(ids) > 1)
+    ]
     top = y + (LINE / 2 if len(lines) > 1 else 0.0)
     for index, (font, words) in enumerate(lines):
         paper.write(edge, top - LINE * index, words, font, SIZE, align)
 
 
-def _lines_of(circuit: Circuit, room: float, *, tandem: bool) -> list[tuple[str, str]]:
+def _lines_of(circuit: Circuit, standing: Standing, room: float, *, tandem: bool) -> list[tuple[str, str]]:
     """A breaker on the schedule: on two lines where its label is long; half of a tandem has one."""
-    font = BOLD if circuit.mark == "keep" else PLAIN
+    font = BOLD if standing == "keep" else PLAIN
     half = f"{HALVES[circuit.half]} " if circuit.half else ""
-    words = f"{half}{WORDS[circuit.mark]} · {circuit.label} · {circuit.breaker_a:g} A"
+    words = f"{half}{WORDS[standing]} · {circuit.label} · {circuit.breaker_a:g} A"
     lines = [words] if tandem else in_lines(words, font, SIZE, room)[:2]
     return [(font, fit(line, font, SIZE, room)) for line in lines]
 
@@ -141,10 +155,12 @@ def _answers(plan: Plan, findings: Sequence[Finding]) -> list[str]:
     return stops + note + answers
 
 
-def _label(paper: Paper, circuit: Circuit, x: float, y: float, wide: float, tall: float) -> None:
+def _label(
+    paper: Paper, circuit: Circuit, standing: Standing, x: float, y: float, wide: float, tall: float
+) -> None:
     paper.canvas.rect(x, y, wide, tall)
     number = "+".join(str(space) for space in circuit.spaces) + HALVES.get(circuit.half or "", "")
     paper.write(x + 6, y + tall - 18, number, BOLD, 14)
-    paper.write(x + wide - 6, y + tall - 16, WORDS[circuit.mark], BOLD, 9, "right")
+    paper.write(x + wide - 6, y + tall - 16, WORDS[standing], BOLD, 9, "right")
     paper.write(x + 6, y + tall - 34, fit(circuit.label, PLAIN, 10, wide - 12), PLAIN, 10)
-    paper.write(x + 6, y + 7, f"{circuit.breaker_a:g} A, {TELL[circuit.mark]}", PLAIN, 7.5)
+    paper.write(x + 6, y + 7, f"{circuit.breaker_a:g} A, {TELL[standing]}", PLAIN, 7.5)

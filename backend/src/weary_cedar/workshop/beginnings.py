@@ -68,13 +68,13 @@ def begun(new: NewPlan) -> Plan:
 def _unnamed(new: NewPlan) -> Plan:
     start = datetime.now().replace(hour=18, minute=0, second=0, microsecond=0)
     if new.begin == "answers":
-        return plan_from_answers("New plan", start, new.answers or Answers(), _circuits(new, start))
+        return plan_from_answers("This house", start, new.answers or Answers(), _circuits(new, start))
     if new.begin == "empty":
-        return beginning.empty_plan("New plan", start)
+        return beginning.empty_plan("This house", start)
     if new.begin == "rooms":
-        return beginning.plan_from_rooms("New plan", start, new.rooms)
+        return beginning.plan_from_rooms("This house", start, new.rooms)
     if new.begin in ("labels", "csv"):
-        return beginning.plan_from_circuits("New plan", start, _circuits(new, start))
+        return beginning.plan_from_circuits("This house", start, _circuits(new, start))
     return demo_plan(new.begin)
 
 
@@ -82,7 +82,7 @@ def _circuits(new: NewPlan, start: datetime) -> dict[str, Circuit]:
     if not new.text.strip() and new.begin == "answers":
         return {}
     if "csv" in (new.begin, new.text_is if new.begin == "answers" else ""):
-        whole = beginning.empty_plan("New plan", start)
+        whole = beginning.empty_plan("This house", start)
         return read_schedule(new.text, whole, beginning.PANEL_ID).circuits
     return read_labels(new.text, beginning.PANEL_ID)
 

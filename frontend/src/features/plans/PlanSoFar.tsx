@@ -13,7 +13,7 @@ const TOPICS = [
 
 /** The plan as it would be: built again at every answer, with its verdict. */
 export function PlanSoFar({ given }: { given: Given }) {
-  const body = useDeferredValue(JSON.stringify({ ...newPlan(given), name: "New plan" }));
+  const body = useDeferredValue(JSON.stringify({ ...newPlan(given), name: "This house" }));
   const found = useQuery({
     queryKey: ["beginning", body],
     queryFn: () => answer(client.POST("/api/beginnings", { body: JSON.parse(body) })),

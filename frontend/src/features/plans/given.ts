@@ -93,7 +93,7 @@ export function newPlan(given: Given): NewPlan {
     return { room, appliance_id, mark };
   });
   return {
-    name: given.name.trim() || "New plan",
+    name: given.name.trim() || "This house",
     begin: "answers",
     rooms: [],
     text: given.text,

@@ -24,6 +24,17 @@ class Figure(Part):
     unit: str = ""
 
 
+def told_figure(figure: Figure) -> str:
+    """A figure in words: what was found, against what is allowed."""
+    limit = f" against {four_figures(figure.limit)}" if figure.limit is not None else ""
+    return f"{figure.name}: {four_figures(figure.value)}{limit} {figure.unit}".rstrip()
+
+
+def four_figures(value: float) -> str:
+    """A number in four figures, never with an exponent."""
+    return f"{value:,.0f}" if abs(value) >= 1000 else f"{value:,.4g}"
+
+
 class Element(Part):
     """The part of the plan that a finding is about."""
 
