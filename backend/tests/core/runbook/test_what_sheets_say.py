@@ -20,6 +20,8 @@ from weary_cedar.formats.paper import Edition
 from weary_cedar.formats.sheets_pdf import sheets_pdf
 from weary_cedar.store.merge import apply_patch
 
+ALL = [*PLANS.values(), *(read_plan(any_house(seed)) for seed in range(4)), with_feed(), cords()]
+
 
 def of_kind(plan: Plan, kind: str) -> list[Sheet]:
     return [sheet for sheet in sheets_of(plan, []) if sheet.kind == kind]
@@ -178,6 +180,23 @@ def test_a_unit_is_taken_out_of_a_kit_that_takes_no_charge(kit: str, out: bool) 
         assert actions.index("Make sure that both outputs are off") < actions.index("Plug the cord into l")
 
 
+def test_every_engine_is_outdoors_with_an_alarm_a_car_s_too() -> None:
+    """A sheet by which an engine starts, or may, says so before its output is on."""
+    burning_cars = 0
+    for plan in ALL:
+        cars = {key for key, car in plan.vehicles.items() if car.kind != "battery"}
+        engines = {f"output/generator/{key}" for key in plan.generators}
+        engines |= {f"output/vehicle/{key}" for key in cars}
+        for sheet in sheets_of(plan, []):
+            for number, step in enumerate(sheet.steps):
+                if any(act.what in engines and act.to == "on" for act in step.acts):
+                    said = [before.see for before in sheet.steps[: number + 1]]
+                    assert any("alarm" in see for see in said), (sheet.key, step.action)
+                    assert any(before.where.startswith("outdoors") for before in sheet.steps[: number + 1])
+                    burning_cars += any(act.what.startswith("output/vehicle") for act in step.acts)
+    assert burning_cars
+
+
 # -------------------------------------------------------------------- lists
 
 
@@ -220,9 +239,6 @@ def test_steps_stand_in_one_list_only_where_they_share_all_but_their_line() -> N
 
 
 # -------------------------------------------------------------------- searches
-
-
-ALL = [*PLANS.values(), *(read_plan(any_house(seed)) for seed in range(4)), with_feed(), cords()]
 
 
 def searches() -> Iterator[tuple[Plan, Sheet]]:

@@ -89,6 +89,8 @@ export function SearchStep({ step, number, onTick }: Props) {
   );
 }
 
+const STOPPED = ["Nothing is turned on before whoever was called has looked"];
+
 /** Where a search has ended: the cause, what to do, and whether it stops there. */
 export function SearchEnd({ end, next }: { end: NonNullable<Answer["end"]>; next: readonly string[] }) {
   return (
@@ -100,7 +102,7 @@ export function SearchEnd({ end, next }: { end: NonNullable<Answer["end"]>; next
       </p>
       <h3 className="text-faint">Next</h3>
       <ul className="list-disc pl-5 text-[18px]">
-        {next.map((words) => (
+        {(end.stop ? STOPPED : next).map((words) => (
           <li key={words}>{words}</li>
         ))}
       </ul>

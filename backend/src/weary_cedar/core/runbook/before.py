@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.runbook.elements import is_wired
-from weary_cedar.core.runbook.phrases import AT_PANEL, IN_HOUSE, OUTDOORS
+from weary_cedar.core.runbook.places import AT_PANEL, IN_HOUSE, OUTDOORS
 from weary_cedar.core.runbook.sheet import Order, Sheet
 
 #: A charge from which a station counts as full, %.

@@ -4,8 +4,9 @@ from weary_cedar.core.network import Network, Way
 from weary_cedar.core.plan import Lead, Plan, ToInput
 from weary_cedar.core.runbook.charge_rate import breaker_w, charge_w
 from weary_cedar.core.runbook.going_back import utility_again
-from weary_cedar.core.runbook.phrases import IN_HOUSE, OUTDOORS, WARM_S, Writer
+from weary_cedar.core.runbook.places import CAR_OUTDOORS, IN_HOUSE, OUTDOORS, WARM_S
 from weary_cedar.core.runbook.sheet import Expected, Order, Sheet
+from weary_cedar.core.runbook.writer import Writer
 
 #: In a rolling outage the utility is waited for so long, s. Common practice.
 STEADY_S = 120.0
@@ -59,6 +60,10 @@ def _plugged(plan: Plan, lead_id: str, order: Order, *, fast: bool = False) -> N
     if engine:
         order.put([(f"engine/{lead.source.id}", "on")], "Start the engine, its breaker off", OUTDOORS,
                   "It runs evenly; the carbon-monoxide alarm is on", "Do not load it")  # fmt: skip
+    car = plan.vehicles.get(lead.source.id) if lead.source.kind == "vehicle" else None
+    if car is not None and car.kind != "battery":
+        order.step(f"Look where {car.name} stands: its engine may start by itself", OUTDOORS, CAR_OUTDOORS,
+                   "Move it out first, or charge nothing")  # fmt: skip
     if not wall:
         order.put([(f"output/{source}", "on")], "Turn its output on", "at the source",
                   "The station shows that it charges", "A lower rate, or another outlet",

@@ -11,8 +11,9 @@ from weary_cedar.core.network import Network, Way
 from weary_cedar.core.outage.calendar import Calendar
 from weary_cedar.core.outage.result import RunResult
 from weary_cedar.core.plan import Facing, Plan, SolarArray, Thermostatic, TurnRule
-from weary_cedar.core.runbook.phrases import IN_HOUSE, Writer
+from weary_cedar.core.runbook.places import IN_HOUSE
 from weary_cedar.core.runbook.sheet import Expected, Order, Sheet
+from weary_cedar.core.runbook.writer import Writer
 
 #: Of what the run has at that moment; the sky is seldom quite as planned. Common practice.
 SUN_GIVES = (0.6, 1.15)

@@ -3,8 +3,9 @@
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.plan import BACKFED_KINDS
 from weary_cedar.core.runbook.house import COMPRESSOR_S
-from weary_cedar.core.runbook.phrases import AS_ONE, IN_HOUSE, OUTDOORS, WARM_S, Writer
+from weary_cedar.core.runbook.places import AS_ONE, IN_HOUSE, OUTDOORS, WARM_S
 from weary_cedar.core.runbook.sheet import Order, Sheet
+from weary_cedar.core.runbook.writer import Writer
 
 HALF_DEAD = (
     "Is the utility half dead or flickering, not off? Then the main goes off first, and then the branches."

@@ -6,24 +6,27 @@ Causes, limits and their order are common practice of the trade; permanent wirin
 from collections.abc import Iterator
 
 from weary_cedar.core.network import Network
-from weary_cedar.core.plan import Lead, Load, Plan, Station, ToInput
+from weary_cedar.core.plan import Load, Station, ToInput
 from weary_cedar.core.runbook.burner import WHOLE_OHM
 from weary_cedar.core.runbook.carrying import bearer, spread
-from weary_cedar.core.runbook.phrases import AS_ONE, AT_METER, HERTZ, IN_HOUSE, OUTDOORS, Writer
-from weary_cedar.core.runbook.search import Look, Span, search
+from weary_cedar.core.runbook.find_out_charge import charging_stops
+from weary_cedar.core.runbook.places import AS_ONE, AT_METER, IN_HOUSE, OUTDOORS
+from weary_cedar.core.runbook.search import (
+    DEAD_LEG_V,
+    ELECTRICIAN,
+    SOUND_V,
+    TIED_V,
+    Look,
+    Span,
+    ohms,
+    search,
+    volts,
+)
 from weary_cedar.core.runbook.sheet import End, Expected, Order, Sheet
+from weary_cedar.core.runbook.writer import Writer
 
-ELECTRICIAN = "Leave it off; a licensed electrician looks before anything is turned on again"
-#: Across a leg, or one conductor of a 230 V house: least, and most, V. 120 V ± 8 % under load, 230 V ± 10 %.
-SOUND_V = {True: (110.0, 126.0), False: (207.0, 253.0)}
-#: Under this a leg counts as dead, V. Common practice.
-DEAD_LEG_V = 60.0
-#: Volts of neutral to ground above which they are not tied, V. Common practice.
-TIED_V = 3.0
 #: Above its cut-off a station still starts something large; below, its limit falls, %. Common practice.
 LOW_CHARGE = 20.0
-#: A battery colder than this takes no charge, °C, where the plan does not say. Common practice.
-WARM_ENOUGH_C = 5.0
 
 
 def find_out(network: Network) -> Iterator[Sheet]:
@@ -54,18 +57,7 @@ def find_out(network: Network) -> Iterator[Sheet]:
         yield _does_not_hold(writer)
     for key, lead in plan.leads.items():
         if isinstance(lead.to, ToInput):
-            yield _charging_stops(plan, key, lead)
-
-
-def volts(plan: Plan, where: str, if_low: str = "", if_high: str = "") -> Expected:
-    """A reading of one leg, or of line to neutral."""
-    low, high = SOUND_V[plan.site.split_phase]
-    return Expected(where=where, low=low, high=high, unit="V", if_low=if_low, if_high=if_high)
-
-
-def ohms(where: str) -> Expected:
-    """A reading of a conductor from end to end."""
-    return Expected(where=where, low=0, high=WHOLE_OHM, unit="ohm", if_high="broken")
+            yield charging_stops(plan, key, lead)
 
 
 def _title(writer: Writer, words: str) -> str:
@@ -459,105 +451,3 @@ def _does_not_hold(writer: Writer) -> Sheet:
             ),
         },
     )  # fmt: skip
-
-
-def _charging_stops(plan: Plan, lead_id: str, lead: Lead) -> Sheet:
-    assert isinstance(lead.to, ToInput)
-    station, source = plan.stations[lead.to.station_id], _source_of(plan, lead)
-    engine = plan.generators.get(lead.source.id) if lead.source.kind == "generator" else None
-    at, split = f"at {station.name}", plan.site.split_phase
-    low, high = SOUND_V[split]
-    below = station.recharge_below_percent
-    slower = "A lower rate; a thicker or shorter cord; nothing else on that source"
-    looks: dict[str, Look] = {
-        "full": Look(
-            "Read the charge", at, "Whether it needs any",
-            {
-                Span(f"Under {below:.0f} %", below): "cold",
-                Span(f"{below:.0f} % or more"): End(
-                    cause=f"It is full, or nearly: it takes charge again under {below:.0f} % only",
-                    do="Nothing is wrong; “End the charge”"),
-            },
-            reading=Expected(where="charge", low=0, high=below, unit="%", if_high="full, or nearly"),
-        ),
-        "cold": Look(
-            "Read the temperature of its battery, or of the room in which it stood for hours", at,
-            "By its display, else a thermometer beside it",
-            {
-                Span("Colder", station.coldest_charge_c): End(
-                    cause=f"It takes no charge under {station.coldest_charge_c:.0f} °C",
-                    do="Bring it in, and wait some hours; never with a heater beside it"),
-                Span("Warmer"): "volts",
-            },
-            reading=Expected(where="temperature of its battery", low=station.coldest_charge_c,
-                             high=station.works_to_c, unit="°C", if_low="too cold to charge"),
-        ),
-        "volts": Look(
-            f"Read the volts at the cord’s end for {station.name}, out of it, with {source} on", at,
-            "Nothing else on that cord",
-            {
-                Span("Next to none", DEAD_LEG_V): "breaker",
-                Span(f"Under {low:.0f} V", low): End(
-                    cause="Too few volts: the cord is long or thin, or its source overloaded", do=slower),
-                Span("In between", high): "hertz" if engine else "rate",
-                Span(f"Over {high:.0f} V"): End(
-                    cause="Too many volts", do="Off; its source is looked at", stop=True),
-            },
-            reading=volts(plan, "at the end of the cord"),
-        ),
-        "breaker": Look(
-            f"Look at the breaker and the ground-fault device of {source}, and at the button of the input",
-            "at the source", "Which has tripped",
-            {
-                "A ground-fault device": End(
-                    cause="It leaks, or two bonds are joined through the station",
-                    do="“The ground-fault outlet does not hold” finds which"),
-                "A breaker, or the button of the input": End(
-                    cause="The charge, and what is passed through, was more than it carries",
-                    do=slower + "; reset it once, with the rate at its lowest"),
-                "None of them": End(cause="The cord or an adapter is broken",
-                                    do="Another cord, then from the first step"),
-            },
-        ),
-    }  # fmt: skip
-    if engine is not None:
-        first, last = HERTZ[split]
-        refused = engine.waveform in station.refuses
-        unsteady = (
-            f"{station.name} is known to refuse engines of this class"
-            if refused
-            else "The engine’s frequency or its waveform is not what the charger wants"
-        )
-        uneven = End(
-            cause=unsteady,
-            do="The lowest rate; warm the engine; another engine, or a charger at its DC input",
-        )
-        looks["hertz"] = Look(
-            "Read the frequency with the charger in", at, "On a meter, or on the station’s display",
-            {
-                Span("Lower", first): uneven,
-                Span("In between", last): uneven if refused else "rate",
-                Span("Higher"): uneven,
-            },
-            reading=Expected(where="frequency", low=first, high=last, unit="Hz",
-                             if_low="overloaded, or its governor", if_high="its governor"),
-        )  # fmt: skip
-    looks["rate"] = Look(
-        "Plug it in at the lowest charge rate", at, "It charges for ten minutes",
-        {
-            "It charges, and stops at a higher rate": End(
-                cause="Its source carries less than that rate", do=slower),
-            "It charges for minutes, then stops": End(
-                cause="It, the cord or a plug is hot", do="Touch them; free its vents; a lower rate"),
-            "It does not charge at all": End(
-                cause="A setting, its kit, or the charger itself",
-                do="Look whether a limit is set, or a kit takes no charge while it is on; else its maker"),
-        },
-    )  # fmt: skip
-    return search(f"charging-stops/{lead_id}", f"Charging stops: {plan.lead_name(lead_id)}", looks)
-
-
-def _source_of(plan: Plan, lead: Lead) -> str:
-    if lead.source.kind == "circuit":
-        return plan.circuits[lead.source.id].label
-    return str(getattr(plan.room_of(lead.source.kind).get(lead.source.id), "name", "its source"))

@@ -19,11 +19,11 @@ from weary_cedar.core.runbook.burner import (
     polarity,
 )
 from weary_cedar.core.runbook.carrying import bearer
-from weary_cedar.core.runbook.find_out import SOUND_V, TIED_V, ohms, volts
-from weary_cedar.core.runbook.phrases import AS_ONE, IN_HOUSE, Writer
+from weary_cedar.core.runbook.places import AS_ONE, IN_HOUSE
 from weary_cedar.core.runbook.readings import DISPLAY_OFF, DISPLAY_STEP_W
-from weary_cedar.core.runbook.search import Look, Span, search
+from weary_cedar.core.runbook.search import SOUND_V, TIED_V, Look, Span, ohms, search, volts
 from weary_cedar.core.runbook.sheet import End, Expected, Order, Sheet
+from weary_cedar.core.runbook.writer import Writer
 
 TECHNICIAN = "Leave it off; a heating technician looks"
 NEVER_MORE = (

@@ -5,8 +5,9 @@ from collections.abc import Callable, Sequence
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.plan import BACKFED_KINDS, Circuit, Plan
 from weary_cedar.core.runbook.house import COMPRESSOR_S
-from weary_cedar.core.runbook.phrases import AS_ONE, AT_PANEL, IN_HOUSE, OUTDOORS, Writer
+from weary_cedar.core.runbook.places import AS_ONE, AT_PANEL, IN_HOUSE, OUTDOORS
 from weary_cedar.core.runbook.sheet import First, Order, Sheet
+from weary_cedar.core.runbook.writer import Writer
 
 #: The utility must have been steady so long, and a source rests so long after a trip, s. Common practice.
 STEADY_S, REST_S = 600.0, 60.0

@@ -8,7 +8,7 @@ from weary_cedar.core.network import network_of
 from weary_cedar.core.outage.calendar import Calendar
 from weary_cedar.core.outage.result import Event, EventKind, RunResult, Stretch
 from weary_cedar.core.plan import Plan, ReserveRule, ShedRule
-from weary_cedar.core.runbook.phrases import IN_HOUSE, OUTDOORS
+from weary_cedar.core.runbook.places import IN_HOUSE, OUTDOORS
 from weary_cedar.core.runbook.sheet import Expected, Order, Sheet
 
 #: More than a night takes by the run, as a share of the whole battery, %. Common practice.

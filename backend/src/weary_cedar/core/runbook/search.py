@@ -3,7 +3,17 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
+from weary_cedar.core.plan import Plan
+from weary_cedar.core.runbook.burner import WHOLE_OHM
 from weary_cedar.core.runbook.sheet import Answer, End, Expected, Sheet, Step
+
+ELECTRICIAN = "Leave it off; a licensed electrician looks before anything is turned on again"
+#: Across a leg, or one conductor of a 230 V house: least, and most, V. 120 V ± 8 % under load, 230 V ± 10 %.
+SOUND_V = {True: (110.0, 126.0), False: (207.0, 253.0)}
+#: Volts of neutral to ground above which they are not tied, V. Common practice.
+TIED_V = 3.0
+#: Under this a leg counts as dead, V. Common practice.
+DEAD_LEG_V = 60.0
 
 
 @dataclass(frozen=True)
@@ -66,3 +76,14 @@ def _answers(look: Look, numbers: Mapping[str, int]) -> list[Answer]:
             found.append(answer.model_copy(update={"to": numbers[target]}))
         low = high if isinstance(when, Span) else None
     return found
+
+
+def volts(plan: Plan, where: str, if_low: str = "", if_high: str = "") -> Expected:
+    """A reading of one leg, or of line to neutral."""
+    low, high = SOUND_V[plan.site.split_phase]
+    return Expected(where=where, low=low, high=high, unit="V", if_low=if_low, if_high=if_high)
+
+
+def ohms(where: str) -> Expected:
+    """A reading of a conductor from end to end."""
+    return Expected(where=where, low=0, high=WHOLE_OHM, unit="ohm", if_high="broken")

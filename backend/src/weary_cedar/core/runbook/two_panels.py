@@ -3,8 +3,9 @@
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.runbook.energising import last_looks
 from weary_cedar.core.runbook.going_back import put_back, steady
-from weary_cedar.core.runbook.phrases import AT_METER, AT_PANEL, Writer
+from weary_cedar.core.runbook.places import AT_METER, AT_PANEL
 from weary_cedar.core.runbook.sheet import Expected, Order, Sheet
+from weary_cedar.core.runbook.writer import Writer
 
 
 def over_both(network: Network, one: Way, other: Way) -> Sheet:
