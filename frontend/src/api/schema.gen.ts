@@ -2314,6 +2314,11 @@ export interface components {
             survey?: {
                 [key: string]: "yes" | "no" | "unknown";
             };
+            /**
+             * Terminals C
+             * @description 75 where cable and all terminals are marked so, and it is no house cable; else 60
+             */
+            terminals_c?: (60 | 75) | null;
         };
         /**
          * CircuitLoad
@@ -3256,6 +3261,11 @@ export interface components {
              * @enum {string}
              */
             metal: "copper" | "aluminium";
+            /**
+             * Terminals C
+             * @description 75 where cable and all terminals are marked so, and it is no house cable; else 60
+             */
+            terminals_c?: (60 | 75) | null;
         };
         /**
          * Flow

@@ -45,6 +45,8 @@ NOT_SWITCHED, SWITCHED, CORDS = ("interlock_inlet", "no"), ("transfer_panel", "y
         ("floating", "no", ("interlock_inlet", "unknown"), "neutral-unknown"),
         ("floating", "no", ("appliance_switch", "no"), "right"),
         ("bonded", "no", ("appliance_switch", "no"), "neutral-double-bond"),
+        ("bonded", "yes", ("appliance_switch", "no"), "neutral-gfci-bond"),
+        ("bonded", "unknown", ("appliance_switch", "no"), "neutral-unknown"),
         ("switchable", "no", NOT_SWITCHED, "neutral-unknown"),
     ],
 )

@@ -2,7 +2,12 @@
 
 import pytest
 
-from weary_cedar.core.electrical.ampacity import cord_ampacity_a, largest_breaker_a, receptacle
+from weary_cedar.core.electrical.ampacity import (
+    cord_ampacity_a,
+    largest_breaker_a,
+    receptacle,
+    wire_ampacity_a,
+)
 from weary_cedar.core.electrical.dc_side import cable_and_fuse_a, dc_amps, may_differ_v, precharge_resistor
 from weary_cedar.core.electrical.pv_string import (
     cold_factor,
@@ -76,11 +81,36 @@ def test_rest_of_the_battery_side() -> None:
             bad()
 
 
+@pytest.mark.parametrize(
+    ("metal", "sizes", "at_60", "at_75", "breaker_60", "breaker_75"),
+    [
+        ("copper", (14, 12, 10, 8, 6, 4, 3, 2, 1), [15, 20, 30, 40, 55, 70, 85, 95, 110],
+         [20, 25, 35, 50, 65, 85, 100, 115, 130], [15, 20, 30, 40, 60, 70, 90, 100, 110],
+         [15, 20, 30, 50, 70, 90, 100, 125, 150]),
+        ("aluminium", (12, 10, 8, 6, 4, 3, 2, 1), [15, 25, 35, 40, 55, 65, 75, 85],
+         [20, 30, 40, 50, 65, 75, 90, 100], [15, 25, 35, 40, 60, 70, 80, 90],
+         [15, 25, 40, 50, 70, 80, 90, 100]),
+    ],
+)  # fmt: skip
+def test_wires_by_both_columns(
+    metal: str,
+    sizes: tuple[int, ...],
+    at_60: list[int],
+    at_75: list[int],
+    breaker_60: list[int],
+    breaker_75: list[int],
+) -> None:
+    """NEC table 310.16, 240.4(B) and (D), from memory."""
+    assert [wire_ampacity_a(size, metal, 60) for size in sizes] == at_60
+    assert [wire_ampacity_a(size, metal, 75) for size in sizes] == at_75
+    assert [largest_breaker_a(size, metal, 60) for size in sizes] == breaker_60
+    assert [largest_breaker_a(size, metal, 75) for size in sizes] == breaker_75
+
+
 def test_ampacity() -> None:
     """NEC 400.5(A)(1) and 240.4(D), from memory."""
     assert [cord_ampacity_a(g) for g in (18, 16, 14, 12, 10, 8, 6, 4)] == [10, 13, 18, 25, 30, 40, 55, 70]
     assert [cord_ampacity_a(g, 3) for g in (18, 16, 14, 12, 10, 8, 6, 4)] == [7, 10, 15, 20, 25, 35, 45, 60]
-    assert [largest_breaker_a(g) for g in (14, 12, 10, 6)] == [15, 20, 30, 70]
     assert largest_breaker_a(14, "aluminium") is None
     row = receptacle("nema l14-30")
     assert row

@@ -77,6 +77,16 @@ export const WIRE: readonly FieldOf<Wire>[] = [
       ["aluminium", "aluminium"],
     ],
   },
+  {
+    key: "terminals_c",
+    label: "marked for",
+    choices: [
+      ["", "not known: 60 °C counts"],
+      ["60", "60 °C, or house cable"],
+      ["75", "75 °C, cable and all terminals"],
+    ],
+    numeric: true,
+  },
   { key: "conductors", label: "conductors without the ground", unit: "", optional: true },
 ];
 

@@ -240,6 +240,14 @@ function PoleFields({ circuit, change }: Props) {
   return <ChoiceField label="breaker of" value={shape} choices={SHAPES} onSave={shaped} />;
 }
 
+/** From this gauge on the column of the table makes a difference. */
+const THICK_AWG = 8;
+const TERMINALS = [
+  ["", "not known: 60 °C counts"],
+  ["60", "60 °C, or house cable"],
+  ["75", "75 °C, cable and all terminals"],
+] as const;
+
 function WireFields({ circuit, change }: Props) {
   const units = useUnits();
   const sizes = units.wire === "awg" ? AWG : MM2;
@@ -265,6 +273,14 @@ function WireFields({ circuit, change }: Props) {
         choices={METALS}
         onSave={(metal) => change({ metal })}
       />
+      {units.wire === "awg" && circuit.awg != null && circuit.awg <= THICK_AWG && (
+        <ChoiceField
+          label="marked for"
+          value={circuit.terminals_c ? String(circuit.terminals_c) : ""}
+          choices={TERMINALS}
+          onSave={(text) => change({ terminals_c: text === "" ? null : (Number(text) as 60 | 75) })}
+        />
+      )}
     </>
   );
 }

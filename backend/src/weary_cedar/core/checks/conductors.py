@@ -15,13 +15,14 @@ from weary_cedar.core.electrical.ampacity import (
 )
 from weary_cedar.core.electrical.flexible_cord import carries_a
 from weary_cedar.core.network import Way
-from weary_cedar.core.network.feed_limits import fixed_wire_a
+from weary_cedar.core.network.feed_limits import fixed_wire_breaker_a
 from weary_cedar.core.plan import (
     BREAKER_KINDS,
     PANEL_KINDS,
     TERMINAL_KINDS,
     VEHICLE_OUTLET,
     Circuit,
+    FixedWire,
     Receptacle,
 )
 
@@ -210,12 +211,12 @@ def inlet_feed(facts: Facts) -> Iterator[Said]:
         if feed.inlet_a < protected:
             figure = Figure(name="inlet", value=protected, limit=feed.inlet_a, unit="A")
             yield Hit(facts.element("leads", key), (figure,))
-        wire_a = fixed_wire_a(feed)
+        wire_a = fixed_wire_breaker_a(feed)
         if feed.wire is None and feed.kind in PANEL_KINDS and feed.kind not in TERMINAL_KINDS:
             yield Unknown(facts.element("leads", key), "gauge, metal and length of the wire from the inlet")
         if wire_a is not None and wire_a < protected:
             figure = Figure(name="wire of the inlet", value=protected, limit=wire_a, unit="A")
-            yield Hit(facts.element("leads", key), (figure,))
+            yield Hit(facts.element("leads", key), (figure,), detail=_column_of(feed.wire))
 
 
 @check("cord-ampacity")
@@ -261,11 +262,11 @@ def joints(facts: Facts) -> Iterator[Said]:
 def wire_breaker(facts: Facts) -> Iterator[Said]:
     """Breakers larger than their conductors allow: a stop on the feed, else a circuit to leave off."""
     for key, feed in facts.plan.feeds.items():
-        wire_a = fixed_wire_a(feed)
+        wire_a = fixed_wire_breaker_a(feed)
         if feed.kind in BREAKER_KINDS and feed.wire and wire_a is not None and feed.breaker_a > wire_a:
             name = f"feed breaker on AWG {feed.wire.awg} {feed.wire.metal}"
             figure = Figure(name=name, value=feed.breaker_a, limit=wire_a, unit="A")
-            yield Hit(facts.element("feeds", key), (figure,), level="stop")
+            yield Hit(facts.element("feeds", key), (figure,), level="stop", detail=_column_of(feed.wire))
     for key, circuit in facts.plan.circuits.items():
         if circuit.mark == "off":
             continue
@@ -281,7 +282,23 @@ def wire_breaker(facts: Facts) -> Iterator[Said]:
             )
             continue
         figure = Figure(name=f"breaker on {name}", value=circuit.breaker_a, limit=limit, unit="A")
-        yield Hit(facts.element("circuits", key), (figure,), fix={"circuits": {key: {"mark": "off"}}})
+        said = _column_of(circuit) if circuit.awg is not None else ""
+        yield Hit(
+            facts.element("circuits", key), (figure,), detail=said, fix={"circuits": {key: {"mark": "off"}}}
+        )
+
+
+def _column_of(wire: FixedWire | Circuit | None) -> str:
+    """By which column a wire was judged, where another one would allow more."""
+    if wire is None or wire.awg is None or wire.terminals_c is not None:
+        return ""
+    more = largest_breaker_a(wire.awg, wire.metal, 75)
+    if more == largest_breaker_a(wire.awg, wire.metal, 60):
+        return ""
+    return (
+        "by the 60 °C column: it is not said whether cable and all terminals are marked for 75 °C, which "
+        f"would allow {more:g} A"
+    )
 
 
 #: A ring of this wire is usual behind this breaker: two of them carry together. Common practice.
@@ -291,7 +308,7 @@ RING_MM2, RING_A = 2.5, 32.0
 def _wire_of(circuit: Circuit) -> tuple[str, float | None]:
     """A circuit's wire in words, and the largest breaker that it allows."""
     if circuit.awg is not None:
-        return f"AWG {circuit.awg}", largest_breaker_a(circuit.awg, circuit.metal)
+        return f"AWG {circuit.awg}", largest_breaker_a(circuit.awg, circuit.metal, circuit.terminals_c or 60)
     if circuit.mm2 is not None:
         return f"{circuit.mm2:g} mm²", metric_wire_a(circuit.mm2) if circuit.metal == "copper" else None
     return "", None

@@ -38,9 +38,7 @@ def judged(neutral: str, gfci: str, feed: Hookup, *, split_phase: bool) -> Verdi
         return "floats" if neutral == "floating" else "right"
     if not split_phase:
         return "island"
-    if feed.kind == "appliance_switch" and feed.neutral_switched != "yes":
-        return "right" if neutral == "floating" else "neutral-double-bond"
-    if feed.neutral_switched == "unknown":
+    if feed.neutral_switched == "unknown" and feed.kind != "appliance_switch":
         return "neutral-unknown"
     if feed.neutral_switched == "yes":
         single = feed.kind == "appliance_switch" and len(feed.circuit_ids) <= 1

@@ -1,5 +1,7 @@
 """What conductors, cords and receptacles may carry."""
 
+from typing import Literal
+
 from weary_cedar.core.tables import Row, table
 
 #: Continuous load counts with this factor. NFPA 70 (2023) 210.20(A), 215.3, from memory.
@@ -63,27 +65,57 @@ def receptacle(kind: str) -> Row | None:
     return next((row for row in table("receptacles") if row["kind"].upper() == wanted), None)
 
 
-def largest_breaker_a(awg: int, metal: str = "copper") -> float | None:
+Column = Literal[60, 75]
+
+
+def wire_ampacity_a(awg: int, metal: str = "copper", column: Column = 60) -> float | None:
+    """What a building wire carries for as long as it likes.
+
+    Args:
+        awg: gauge, 14 to 1.
+        metal: "copper" or "aluminium".
+        column: 75 where every terminal is so marked and the cable is no house cable; 60 elsewhere.
+
+    Returns:
+        Amps; nothing where the table has no row.
+
+    Source: NFPA 70 (2023) table 310.16; which column: 110.14(C)(1), 334.80; from memory.
+
+    >>> wire_ampacity_a(8), wire_ampacity_a(8, column=75), wire_ampacity_a(14, "aluminium")
+    (40.0, 50.0, None)
+    """
+    row = _wire(awg, metal)
+    return float(row[f"at_{column}_a"]) if row else None
+
+
+def largest_breaker_a(awg: int, metal: str = "copper", column: Column = 60) -> float | None:
     """Largest breaker that a branch-circuit conductor allows.
 
     Args:
-        awg: gauge.
+        awg: gauge, 14 to 1.
         metal: "copper" or "aluminium".
+        column: as `wire_ampacity_a`.
 
     Returns:
-        Amps; the next standard size up where the ampacity is between sizes; nothing where the
-        table has no row.
+        Amps; the next standard size up where the ampacity is between sizes, small conductors by their
+        own limit; nothing where the table has no row.
 
-    Source: NFPA 70 (2023) 240.4(B), 240.4(D) and table 310.16 at 75 °C, from memory.
+    Source: NFPA 70 (2023) 240.4(B), 240.4(D), and as `wire_ampacity_a`; from memory.
 
-    >>> largest_breaker_a(12), largest_breaker_a(6)
-    (20.0, 70.0)
+    >>> largest_breaker_a(12), largest_breaker_a(8), largest_breaker_a(6), largest_breaker_a(6, column=75)
+    (20.0, 40.0, 60.0, 70.0)
     """
-    rows = {(int(row["awg"]), row["metal"]): float(row["breaker_a"]) for row in table("wire_breaker")}
-    ampacity = rows.get((awg, metal))
-    if ampacity is None or ampacity <= 30:
-        return ampacity
-    return next(float(size) for size in STANDARD_SIZES if size >= ampacity)
+    row = _wire(awg, metal)
+    if row is None:
+        return None
+    if row["most_breaker_a"]:
+        return float(row["most_breaker_a"])
+    return next(float(size) for size in STANDARD_SIZES if size >= float(row[f"at_{column}_a"]))
+
+
+def _wire(awg: int, metal: str) -> Row | None:
+    rows = (row for row in table("wire_ampacity") if (row["awg"], row["metal"]) == (str(awg), metal))
+    return next(rows, None)
 
 
 #: Standard ratings, A. NFPA 70 (2023) table 240.6(A), from memory.

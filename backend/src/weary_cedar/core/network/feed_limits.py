@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from weary_cedar.core.electrical.ampacity import largest_breaker_a
+from weary_cedar.core.electrical.ampacity import largest_breaker_a, wire_ampacity_a
 from weary_cedar.core.electrical.conductor import metal_factor, ohms_per_m
 from weary_cedar.core.electrical.flexible_cord import area_mm2, carries_a, cord_ohms_per_m
 from weary_cedar.core.plan import BREAKER_KINDS, Adapter, Cord, Feed, Hookup, Plan, Receptacle, Station
@@ -94,11 +94,24 @@ def adapter_a(adapter: Adapter) -> float:
 
 
 def fixed_wire_a(feed: Hookup | Feed) -> float | None:
+    """What the wire of the inlet carries, A; nothing where it is not known.
+
+    Source: as `wire_ampacity_a`, by the column that is marked, else the careful one; a small conductor no
+    more than the breaker that it allows.
+    """
+    if feed.wire is None:
+        return None
+    own = wire_ampacity_a(feed.wire.awg, feed.wire.metal, feed.wire.column)
+    most = largest_breaker_a(feed.wire.awg, feed.wire.metal, feed.wire.column)
+    return None if own is None or most is None else min(own, most)
+
+
+def fixed_wire_breaker_a(feed: Hookup | Feed) -> float | None:
     """Largest overcurrent device that the wire of the inlet allows, A; nothing where it is not known.
 
     Source: as `largest_breaker_a`.
     """
-    return largest_breaker_a(feed.wire.awg, feed.wire.metal) if feed.wire else None
+    return largest_breaker_a(feed.wire.awg, feed.wire.metal, feed.wire.column) if feed.wire else None
 
 
 def cord_ohms(cords: Sequence[Cord]) -> float:

@@ -26,6 +26,10 @@ class Circuit(Noun):
     awg: Literal[14, 12, 10, 8, 6, 4, 3, 2, 1] | None = None
     mm2: Annotated[float, Bounds(0.2, 120, "no building wire is thinner than 0.2 mm²")] | None = None
     metal: Literal["copper", "aluminium"] = "copper"
+    terminals_c: Literal[60, 75] | None = Field(
+        default=None,
+        description="75 where cable and all terminals are marked so, and it is no house cable; else 60",
+    )
     length_m: Metres | None = Field(
         default=None, description="of its wire, one way, to the farthest outlet; no drop is counted if absent"
     )

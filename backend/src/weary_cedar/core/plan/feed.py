@@ -90,9 +90,18 @@ class FixedWire(Noun):
     length_m: Metres
     awg: Literal[14, 12, 10, 8, 6, 4, 3, 2, 1]
     metal: Literal["copper", "aluminium"] = "copper"
+    terminals_c: Literal[60, 75] | None = Field(
+        default=None,
+        description="75 where cable and all terminals are marked so, and it is no house cable; else 60",
+    )
     conductors: Annotated[int, Field(ge=2, le=4)] | None = Field(
         default=None, description="without the ground: 2 have no neutral; what its inlet needs if absent"
     )
+
+    @property
+    def column(self) -> Literal[60, 75]:
+        """Column of the table that counts: the careful one where nothing is said."""
+        return self.terminals_c or 60
 
 
 #: How circuits come back once a source feeds them, and the seconds between two of them.
