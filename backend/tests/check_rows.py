@@ -44,6 +44,15 @@ from check_plans import (
 
 from weary_cedar.core.checks.registry import catalogue
 
+#: An iron that was left on, and a house with nobody in it from the first day until long after.
+IRON: Json = {
+    "name": "iron",
+    "circuit_id": "living",
+    "role": "hot",
+    "behaviour": {"kind": "steady", "watts": 1_100.0},
+}
+AWAY_LONG: Json = {"outage": {"occupancy": {"gone": [{"at_s": 3_600.0, "for_s": 2_000_000.0}]}}}
+
 Row = tuple[str, str, Json, Json | None, Json | None, str]
 
 
@@ -166,6 +175,7 @@ ROWS: list[Row] = [
     row("multiwire-split", merged(SWITCH, feed(circuit_ids=["counter-left"])),
         merged(SWITCH, feed(circuit_ids=["counter-left", "counter-right"]))),
     row("multiwire-same-leg", circuits(counter_right={"spaces": [13]}, bath={"spaces": [11]})),
+    row("multiwire-gfci", circuits(counter_left={"protection": "gfci"}), circuits(internet={"protection": "gfci"})),
     row("multiwire-same-leg", circuits(counter_left={"multiwire_partner": None}, counter_right={"spaces": [13]},
         bath={"spaces": [11]})),
     row("multiwire-split", merged(SWITCH, circuits(counter_right={"multiwire_partner": None}),
@@ -325,7 +335,10 @@ ROWS: list[Row] = [
         {"leads": {"from-generator": {"cords": [{"length_m": 10.0, "awg": 10}]}}}),
     row("cord-drop", merged(loads(well={"plate_volts": 230.0}), circuits(well={"length_m": 300.0, "awg": 12})),
         merged(loads(well={"plate_volts": 230.0}), circuits(well={"length_m": 30.0, "awg": 10})), level="stop"),
-    row("wire-breaker", circuits(well={"breaker_a": 30.0, "breaker_by_plate": "no"}), circuits(well={"breaker_a": 30.0})),
+    row("wire-breaker", circuits(well={"breaker_a": 30.0, "breaker_by_plate": "no"}),
+        circuits(well={"breaker_a": 30.0, "breaker_by_plate": "yes"})),
+    row("wire-breaker", circuits(well={"breaker_a": 30.0, "breaker_by_plate": "unknown"}),
+        circuits(well={"breaker_a": 20.0, "breaker_by_plate": "unknown"})),
     row("continuous-80", TOGETHER, circuits(counter_left={"breaker_a": 40.0})),
     row("cord-joints", lead(cords=[{"length_m": 5.0, "awg": 10}, {"length_m": 5.0, "awg": 10}])),
     row("joint-misfit", feed(inlet="14-30"), merged(feed(inlet="14-30"),
@@ -336,7 +349,7 @@ ROWS: list[Row] = [
     row("wire-breaker", feed(wire={"length_m": 5.0, "awg": 12}),
         merged(SWITCH, feed(wire={"length_m": 5.0, "awg": 12})), level="stop"),
     row("wire-breaker", circuits(internet={"awg": 14, "breaker_a": 20.0}),
-        merged(circuits(internet={"awg": 14, "breaker_a": 20.0}), loads(internet={"compressor": True}))),
+        circuits(internet={"awg": 14, "breaker_a": 20.0, "breaker_by_plate": "yes"})),
     row("wire-breaker", {"circuits": {"radio": {"mm2": 1.5, "breaker_a": 25.0}}},
         {"circuits": {"radio": {"mm2": 1.5, "breaker_a": 20.0}}},
         {"circuits": {"radio": {"mm2": 2.5, "breaker_a": 32.0}}}, plan="hut"),
@@ -348,6 +361,9 @@ ROWS: list[Row] = [
         circuits(well={"awg": 8, "breaker_a": 50.0, "breaker_by_plate": "no", "terminals_c": 75}),
         circuits(well={"awg": 8, "breaker_a": 40.0, "breaker_by_plate": "no"})),
     row("bus-sum", {"panels": {"main": {"neutral_bus_a": 29.0}}}, {"panels": {"main": {"neutral_bus_a": 30.0}}}),
+    row("bus-sum", merged(feed(kind="transfer_panel", breaker_spaces=[]), {"panels": {"main": {"bus_a": 25.0, "main_a": 25.0}}}),
+        merged(feed(kind="transfer_panel", breaker_spaces=[]), {"panels": {"main": {"bus_a": 30.0, "main_a": 30.0}}})),
+    row("return-heat", merged(loads(iron=IRON), AWAY_LONG), loads(iron=IRON), merged(loads(iron=IRON | {"role": None}), AWAY_LONG)),
     row("bus-sum", {"panels": {"main": {"neutral_bus_a": 29.0}}},
         merged(SWITCH, {"panels": {"main": {"neutral_bus_a": 29.0}}})),
     row("bus-sum", merged(SUB, circuits(dryer={"mark": "room"}), {"panels": {"sub": {"bus_a": 25.0}}}),

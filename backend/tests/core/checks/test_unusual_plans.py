@@ -265,3 +265,20 @@ def test_all_of_it_and_nothing_more(name: str) -> None:
     levels = ("stop", "caution", "cannot_judge")
     told = tuple({f.check_id for f in found if f.level == level} for level in levels)
     assert told == EXPECTED.get(name, (set(), set(), set())), [f"{f.level} {f.check_id}" for f in found]
+
+
+def test_both_halves_on_the_one_hot_of_a_switch_are_a_stop() -> None:
+    """Wherever their spaces are: on one leg of the switch the shared neutral carries the sum."""
+    pair: Json = {"circuits": {"left": {"multiwire_partner": "right", "mark": "keep"},
+                               "right": {"multiwire_partner": "left", "mark": "keep"}}}  # fmt: skip
+    for circuit_ids, found in ((["left", "right"], True), (["fridge", "router"], False)):
+        switch: Json = {
+            "feeds": {"inlet": {**SIX, "inlet": "TT-30", "circuit_ids": circuit_ids}},
+            "leads": {"in": TT_LEAD},
+        }
+        plan = read_plan(apply_patch(HOUSE, merged(ONE_HOT, merged(pair, switch))))
+        stops = [f for f in findings_of(plan) if f.check_id == "multiwire-same-leg"]
+        assert bool(stops) == found
+        for stop in stops:
+            assert stop.level == "stop"
+            assert stop.figures[0].value == 2 * (stop.figures[0].limit or 0.0)

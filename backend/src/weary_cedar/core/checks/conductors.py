@@ -273,8 +273,7 @@ def wire_breaker(facts: Facts) -> Iterator[Said]:
         name, limit = _wire_of(circuit)
         loads = facts.loads_on({key: circuit}).values()
         motors = any(is_motor(load) for load in loads)
-        by_plate = circuit.breaker_by_plate == "yes" or (motors and circuit.breaker_by_plate != "no")
-        if limit is None or circuit.breaker_a <= limit or by_plate:
+        if limit is None or circuit.breaker_a <= limit or circuit.breaker_by_plate == "yes":
             continue
         if circuit.mm2 == RING_MM2 and circuit.breaker_a <= RING_A:
             yield Unknown(
@@ -282,7 +281,9 @@ def wire_breaker(facts: Facts) -> Iterator[Said]:
             )
             continue
         figure = Figure(name=f"breaker on {name}", value=circuit.breaker_a, limit=limit, unit="A")
-        said = _column_of(circuit) if circuit.awg is not None else ""
+        asked = "right only where the plate of its motor rules the breaker, which is not said"
+        ask = motors and circuit.breaker_by_plate == "unknown"
+        said = asked if ask else _column_of(circuit)
         yield Hit(
             facts.element("circuits", key), (figure,), detail=said, fix={"circuits": {key: {"mark": "off"}}}
         )
@@ -333,13 +334,17 @@ def misfit(facts: Facts) -> Iterator[Said]:
                 yield Hit(facts.element("leads", path.key), detail=f"{one} into {other}")
 
 
+#: Kinds of feed whose switch puts a whole panel on the source.
+PANEL_SWITCHES = ("transfer_panel", "automatic", "hybrid")
+
+
 @check("bus-sum")
 def bus(facts: Facts) -> Iterator[Said]:
     """Bus or neutral bus below the feed breaker."""
     for key, feed in facts.plan.feeds.items():
         panel = facts.plan.panels[feed.panel_id]
         rating = min(panel.bus_a, panel.neutral_bus_a or panel.bus_a)
-        if feed.kind in BREAKER_KINDS and feed.breaker_a > rating:
+        if feed.kind in (*BREAKER_KINDS, *PANEL_SWITCHES) and feed.breaker_a > rating:
             yield Hit(
                 facts.element("feeds", key),
                 (Figure(name="feed", value=feed.breaker_a, limit=rating, unit="A"),),

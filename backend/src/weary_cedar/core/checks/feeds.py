@@ -204,6 +204,30 @@ def same_leg(facts: Facts) -> Iterator[Said]:
             amps = circuit.breaker_a + facts.plan.circuits[partner].breaker_a
             figure = Figure(name="neutral at both ratings", value=amps, limit=circuit.breaker_a, unit="A")
             yield Hit(facts.element("circuits", key), (figure,))
+    yield from _on_one_hot(facts)
+
+
+def _on_one_hot(facts: Facts) -> Iterator[Said]:
+    """Both halves on one hot of a switch, wherever their spaces are."""
+    plan = facts.plan
+    for way in facts.ways:
+        on = facts.on(way.hookup) if way.single and way.hookup.kind == "transfer_switch" else {}
+        for key, circuit in on.items():
+            partner = plan.partner_of(key)
+            if partner in on and partner is not None and key < partner:
+                amps = circuit.breaker_a + plan.circuits[partner].breaker_a
+                figure = Figure(name="neutral at both ratings", value=amps, limit=circuit.breaker_a, unit="A")
+                fed = f"both on the one hot of {plan.lead_name(way.lead_id)}"
+                yield Hit(facts.element("circuits", key), (figure,), detail=fed)
+
+
+@check("multiwire-gfci")
+def device_on_a_half(facts: Facts) -> Iterator[Said]:
+    """A ground-fault breaker of one pole on half of a shared neutral."""
+    for key, circuit in facts.plan.circuits.items():
+        guarded = circuit.protection in ("gfci", "gfci_afci", "rcd") and circuit.poles == 1
+        if guarded and facts.plan.partner_of(key) is not None:
+            yield Hit(facts.element("circuits", key))
 
 
 @check("loop-self-charge")

@@ -7,15 +7,17 @@ from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Element, Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.needs import HOG_H, HOG_W, need_list
-from weary_cedar.core.outage.calendar import Calendar
+from weary_cedar.core.outage.calendar import Calendar, Presence
 from weary_cedar.core.outage.result import BatteryShare
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import AnyRule, Cycling, Hookup, Load, Refrigerating, Station, Steady
+from weary_cedar.core.plan import AnyRule, Cycling, Hookup, Job, Load, Refrigerating, Station, Steady
 
 #: What should be left at the morning's sun, %. Common practice.
 RESERVE_PERCENT = 10.0
 #: An engine that starts by itself gives power after so long, ms. Common practice.
 ENGINE_READY_MS = 10_000.0
+#: Longer than this nobody is only asleep, s.
+NIGHT_S = 43_200.0
 #: A refrigerator or freezer stands still for up to so long between two runs, s. Common practice.
 COLD_OFF_S = 5_400.0
 #: Fields by which rules name a part, with the room that it is in.
@@ -195,6 +197,25 @@ def unattended(facts: Facts) -> Iterator[Said]:
             said.add(source)
             after = Figure(name="drops after", value=first.t_s / 3600, unit="h")
             yield Hit(facts.element("leads", way.lead_id), (after,), detail=first.what)
+
+
+@check("return-heat")
+def heat_at_the_return(facts: Facts) -> Iterator[Said]:
+    """What makes heat and is left on at the utility, when that returns with nobody there."""
+    plan = facts.plan
+    ends_s = plan.outage.length_s
+    there_s = Presence(Calendar(plan.site, plan.outage), plan.outage).next(ends_s)
+    away = any(span.at_s <= ends_s <= span.at_s + span.for_s for span in plan.outage.occupancy.gone)
+    if not away and there_s <= ends_s + NIGHT_S:
+        return
+    for key, load in plan.loads.items():
+        makes_heat = load.role == "hot" and not isinstance(load.behaviour, Job)
+        if makes_heat and load.circuit_id is not None:
+            figures = (
+                Figure(name="when it is on", value=on_watts(load), unit="W"),
+                Figure(name="the utility returns after", value=ends_s / 3600, unit="h"),
+            )
+            yield Hit(facts.element("loads", key), figures)
 
 
 @check("no-light")

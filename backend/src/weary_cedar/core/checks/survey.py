@@ -79,7 +79,7 @@ CONDITIONS: dict[str, Callable[[Plan, str], bool]] = {
     "panelfeed": lambda plan, key: plan.feeds[key].kind in PANEL_KINDS,
     "service": lambda plan, key: (
         plan.site.split_phase
-        and plan.feeds[key].kind == "transfer_panel"
+        and plan.feeds[key].kind in ("transfer_panel", "automatic", "hybrid")
         and plan.panels[plan.feeds[key].panel_id].fed_from is None
     ),
     "feeding": lambda plan, key: key in plan.hookups,
