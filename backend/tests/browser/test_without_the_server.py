@@ -283,3 +283,28 @@ def test_papers_are_there_to_be_taken(page: Page, server: Server) -> None:
             link.click()
         assert saved.value.suggested_filename.startswith("foothill-house-")
         assert saved.value.path().stat().st_size > 1_000
+
+
+FILL = """() => {
+  let number = 0;
+  for (const size of [262144, 4096, 64])
+    try {
+      for (;;) localStorage.setItem(`full ${number++}`, "x".repeat(size));
+    } catch {
+      continue;
+    }
+}"""
+
+
+def test_a_store_that_is_full_says_so_and_the_row_is_taken_in(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}/plans")
+    page.evaluate(FILL)
+    page.goto(f"{server.address}/plans/foothill-house/runbook?sheet=return/inlet&at=panel")
+    panel = page.get_by_test_id("at-panel")
+    expect(panel).to_contain_text("Step 1 of ")
+    page.wait_for_timeout(450)
+    panel.get_by_role("button", name="It has waited already: done").click()
+    expect(panel).to_contain_text("Step 2 of ")
+    expect(panel.get_by_test_id("away")).to_contain_text("This device keeps nothing for this page")
+    rows = page.request.get(f"{server.address}/api/plans/foothill-house/record").json()["rows"]
+    assert [row["step"] for row in rows] == [1]

@@ -1,7 +1,8 @@
 import { useEffect, useState } from "react";
 import type { components } from "../../api/schema.gen";
-import { expectedWords, misfits, unread } from "./judged";
+import { misfits, unread } from "./judged";
 import type { Tick } from "./progress";
+import { ReadingInput, StepHead, Why } from "./StepParts";
 
 type Step = components["schemas"]["Step"];
 
@@ -34,32 +35,20 @@ export function OneStep({ step, number, of, since, wrong, trip, onTick }: Props)
     onTick({ read: typed, kind, wrong: because, unread: unread(readings, read) });
   return (
     <>
-      <p className="mt-3 text-faint">
-        Step {number} of {of}, {step.where}
-      </p>
-      <p className="my-2 text-[24px] leading-8 font-semibold">{step.action}</p>
-      <p className="text-[18px]">
-        <span className="text-faint">See: </span>
-        {step.see}
-      </p>
+      <StepHead told={`Step ${number} of ${of}`} step={step} />
       {readings.map((reading) => {
         const text = read[reading.where] ?? "";
         const [words] = misfits([reading], read);
         return (
           <div key={reading.where} className="mt-2">
-            <label className="flex items-center gap-3 text-[18px]">
-              <span className="min-w-0 flex-1">{expectedWords(reading)}</span>
-              <input
-                inputMode="decimal"
-                aria-label={`${reading.where} read`}
-                className="field h-[48px] w-28 text-[20px]"
-                value={text}
-                onChange={(event) => {
-                  setSaid(null);
-                  setRead({ ...read, [reading.where]: event.target.value });
-                }}
-              />
-            </label>
+            <ReadingInput
+              reading={reading}
+              text={text}
+              onType={(typed) => {
+                setSaid(null);
+                setRead({ ...read, [reading.where]: typed });
+              }}
+            />
             {words && (
               <p role="alert" className="mt-1 border-l-4 border-stop py-1 pl-3">
                 {words}
@@ -72,12 +61,7 @@ export function OneStep({ step, number, of, since, wrong, trip, onTick }: Props)
         <span className="text-faint">If not: </span>
         {step.if_not}
       </p>
-      {step.why && (
-        <details className="mt-1">
-          <summary className="min-h-[44px] cursor-pointer py-2 text-faint">Why</summary>
-          <p>{step.why}</p>
-        </details>
-      )}
+      <Why why={step.why} />
       {left > 0 && (
         <p role="timer" className="mt-3 text-[20px] text-caution">
           Wait {Math.floor(left / 60)}:{String(left % 60).padStart(2, "0")} more

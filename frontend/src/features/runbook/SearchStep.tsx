@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { components } from "../../api/schema.gen";
-import { expectedWords } from "./judged";
 import type { Tick } from "./progress";
+import { ReadingInput, StepHead, Why } from "./StepParts";
 
 type Step = components["schemas"]["Step"];
 type Answer = components["schemas"]["Answer"];
@@ -38,25 +38,11 @@ export function SearchStep({ step, number, onTick }: Props) {
     );
   return (
     <>
-      <p className="mt-3 text-faint">
-        Look {number}, {step.where}
-      </p>
-      <p className="my-2 text-[24px] leading-8 font-semibold">{step.action}</p>
-      <p className="text-[18px]">
-        <span className="text-faint">See: </span>
-        {step.see}
-      </p>
+      <StepHead told={`Look ${number}`} step={step} />
       {reading && (
-        <label className="mt-2 flex items-center gap-3 text-[18px]">
-          <span className="min-w-0 flex-1">{expectedWords(reading)}</span>
-          <input
-            inputMode="decimal"
-            aria-label={`${reading.where} read`}
-            className="field h-[48px] w-28 text-[20px]"
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-          />
-        </label>
+        <div className="mt-2">
+          <ReadingInput reading={reading} text={text} onType={setText} />
+        </div>
       )}
       {text.trim() !== "" && !Number.isFinite(value) && (
         <p role="alert" className="mt-1 border-l-4 border-stop py-1 pl-3">
@@ -79,12 +65,7 @@ export function SearchStep({ step, number, onTick }: Props) {
           </button>
         ))}
       </fieldset>
-      {step.why && (
-        <details className="mt-1">
-          <summary className="min-h-[44px] cursor-pointer py-2 text-faint">Why</summary>
-          <p>{step.why}</p>
-        </details>
-      )}
+      <Why why={step.why} />
     </>
   );
 }
