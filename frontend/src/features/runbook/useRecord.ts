@@ -74,6 +74,11 @@ export function useRecord(planId: string) {
     queryKey: key,
     queryFn: () => answer(client.GET("/api/plans/{plan_id}/record", pathOf(planId))),
   });
+  /** What the server has taken; an answer that is under way was asked for before, and is asked for again. */
+  const learn = (found: Known) => {
+    queries.setQueryData(key, (before: Known | undefined) => joined(before, found));
+    if (queries.isFetching({ queryKey: key }) > 0) void queries.invalidateQueries({ queryKey: key });
+  };
   // biome-ignore lint/correctness/useExhaustiveDependencies: once for every set of rows that waits
   useEffect(() => {
     if (waiting.length === 0) return;
@@ -82,7 +87,7 @@ export function useRecord(planId: string) {
     const go = async () => {
       try {
         const found = await send(planId, waiting.slice(0, AT_ONCE));
-        if (found) queries.setQueryData(key, (before: Known | undefined) => joined(before, found));
+        if (found) learn(found);
         setRefused(null);
       } catch (error) {
         if (over) return;
@@ -114,7 +119,7 @@ export function useRecord(planId: string) {
           headers: { "Content-Type": "application/json" },
         }),
       );
-      queries.setQueryData(key, (before: Known | undefined) => joined(before, found));
+      learn(found);
       const rows = (JSON.parse(text) as { rows: Row[] }).rows;
       for (const { index, id, problems } of found.refused ?? []) {
         const row = rows[index];
