@@ -8,7 +8,7 @@ import pytest
 from any_house import any_house
 from builders import Json, circuit, cycling, house, load, steady
 from check_plans import merged
-from orders import cords, furnace, with_feed
+from orders import cords, document, furnace, with_feed
 from pypdf import PdfReader
 from sheet_houses import PLANS, sheets
 from whole_houses import HOUSE, KIT, UNIT
@@ -195,6 +195,27 @@ def test_every_engine_is_outdoors_with_an_alarm_a_car_s_too() -> None:
                     assert any(before.where.startswith("outdoors") for before in sheet.steps[: number + 1])
                     burning_cars += any(act.what.startswith("output/vehicle") for act in step.acts)
     assert burning_cars
+
+
+def test_between_two_cuts_an_appliance_leaves_the_utility_before_it_is_proven_dead() -> None:
+    """Its switch rests on off, with the utility up; what has a compressor waits its five minutes."""
+    made = document()
+    switch: Json = {
+        "kind": "appliance_switch",
+        "circuit_ids": ["fridge"],
+        "breaker_spaces": [],
+        "inlet": "5-15",
+    }
+    made["feeds"]["feed"] |= switch
+    made["outage"]["grid"] = {"hour": {"at_s": 7_200.0, "for_s": 3_600.0}}
+    (cuts,) = of_kind(read_plan(made), "between_cuts")
+    assert not cuts.held_by
+    actions = [step.action for step in cuts.steps]
+    off = max(n for n, words in enumerate(actions) if words == "Move the switch to off")
+    dead = next(n for n, words in enumerate(actions) if words.startswith("Prove it dead"))
+    over = next(n for n, words in enumerate(actions) if words.startswith("Move the switch to the source"))
+    assert off < dead < over
+    assert sum(act.wait_s for step in cuts.steps[dead : over + 1] for act in step.acts) >= 300
 
 
 # -------------------------------------------------------------------- lists

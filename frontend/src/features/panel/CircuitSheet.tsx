@@ -240,8 +240,6 @@ function PoleFields({ circuit, change }: Props) {
   return <ChoiceField label="breaker of" value={shape} choices={SHAPES} onSave={shaped} />;
 }
 
-/** From this gauge on the column of the table makes a difference. */
-const THICK_AWG = 8;
 const TERMINALS = [
   ["", "not known: 60 °C counts"],
   ["60", "60 °C, or house cable"],
@@ -273,7 +271,7 @@ function WireFields({ circuit, change }: Props) {
         choices={METALS}
         onSave={(metal) => change({ metal })}
       />
-      {units.wire === "awg" && circuit.awg != null && circuit.awg <= THICK_AWG && (
+      {circuit.awg != null && (
         <ChoiceField
           label="marked for"
           value={circuit.terminals_c ? String(circuit.terminals_c) : ""}

@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from "react";
 import type { components } from "../../api/schema.gen";
-import { keep, kept, keysWith, listenElsewhere } from "./kept";
+import { keep, keepsNothing, kept, keysWith, listenElsewhere } from "./kept";
 
 /** One thing that was done, or taken back, at a step of a sheet. */
 export type Row = Omit<components["schemas"]["RecordLine"], "entered_at">;
@@ -49,7 +49,7 @@ function rowsOf(planId: string): Rows {
   const known = cache.get(planId);
   if (known) return known;
   for (const row of kept<Row[]>(TOGETHER + planId) ?? []) keep(`${WAITING}${planId} ${row.id}`, row);
-  keep(TOGETHER + planId, null);
+  if (!keepsNothing()) keep(TOGETHER + planId, null);
   const found = {
     waiting: everyOf<Row>(`${WAITING}${planId} `).sort((a, b) => Date.parse(a.at) - Date.parse(b.at)),
     held: everyOf<Held>(`${HELD}${planId} `),
@@ -70,7 +70,7 @@ function limited(row: Row): Row {
   const read = Object.entries(row.read ?? {}).slice(0, MOST_READ);
   return {
     ...row,
-    action: within(row.action, MOST_WORDS),
+    action: within(row.action ?? "", MOST_WORDS),
     read: Object.fromEntries(
       read.map(([where, typed]) => [within(where, MOST_WORDS), within(typed, MOST_TYPED)]),
     ),

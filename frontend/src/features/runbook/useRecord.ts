@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { answer, client, Refused } from "../../api/client";
-import { dropRows, holdRow, keepRow, type Row, useRows } from "./rows";
+import { dropRows, holdRow, keepRow, newId, type Row, useRows } from "./rows";
 
 /** So often rows are sent again while the server does not answer, ms. */
 const TRIED_EVERY_MS = 2_000;
@@ -120,10 +120,12 @@ export function useRecord(planId: string) {
         }),
       );
       learn(found);
-      const rows = (JSON.parse(text) as { rows: Row[] }).rows;
-      for (const { index, id, problems } of found.refused ?? []) {
-        const row = rows[index];
-        if (row && id) holdRow(planId, { row, problems, aside: false });
+      const wrong = found.refused ?? [];
+      const rows: unknown[] = wrong.length > 0 ? JSON.parse(text).rows : [];
+      for (const { index, id, problems } of wrong) {
+        const given = rows[index];
+        const row = typeof given === "object" && given ? given : { action: JSON.stringify(given) };
+        holdRow(planId, { row: { ...(row as Row), id: id || newId() }, problems, aside: false });
       }
       return found;
     },

@@ -4,6 +4,7 @@ from weary_cedar.core.network import Network, Way
 from weary_cedar.core.plan import Lead, Plan, ToInput
 from weary_cedar.core.runbook.charge_rate import breaker_w, charge_w
 from weary_cedar.core.runbook.going_back import utility_again
+from weary_cedar.core.runbook.house import COMPRESSOR_S
 from weary_cedar.core.runbook.places import CAR_OUTDOORS, IN_HOUSE, OUTDOORS, WARM_S
 from weary_cedar.core.runbook.sheet import Expected, Order, Sheet
 from weary_cedar.core.runbook.writer import Writer
@@ -195,13 +196,15 @@ def between_cuts(network: Network, way: Way, lead_id: str, begins: dict[str, str
               )  # fmt: skip
     if way.hookup.kind == "transfer_switch":
         writer.all_off()
-    elif way.hookup.kind != "appliance_switch":
+    elif way.hookup.kind == "appliance_switch":
+        writer.switch_off()
+    else:
         writer.branches_off()
         writer.main_off()
     writer.prove_dead()
     writer.source_on()
     if way.hookup.kind == "appliance_switch":
-        writer.switch_over()
+        writer.switch_over(COMPRESSOR_S if writer.has_compressor else 0.0)
     else:
         writer.feed_on()
         writer.circuits_on(after_a_run=True)

@@ -18,15 +18,13 @@ def change_over(network: Network, way: Way) -> Sheet:
     writer = Writer(network, way, order, leave_on=True)
     kind = way.hookup.kind
     writer.before()
-    if kind in AS_ONE:
+    if kind == "cords":
         writer.rest_first(IN_HOUSE)
-    if kind == "appliance_switch":
-        names = ", ".join(writer.labels(way.hookup.circuit_ids))
-        order.put([(f"transfer/{way.hookup.feed_id}", "off")], "Move the switch to off",
-                  f"at the switch of {names}", "It stands on off", "Do not use it")  # fmt: skip
+    elif kind == "appliance_switch":
+        writer.switch_off()
     elif kind == "transfer_switch":
         writer.all_off()
-    elif kind != "cords":
+    else:
         writer.branches_off(writer.back_on.left_on)
         writer.main_off()
     writer.prove_dead()

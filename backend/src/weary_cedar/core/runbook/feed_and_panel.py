@@ -127,6 +127,15 @@ class PanelWriter(CordWriter):
             readings=self.volts(), why="A neutral that was lost in the storm shows now.",
         )  # fmt: skip
 
+    def switch_off(self) -> None:
+        """An appliance's own switch to off, away from the utility, once the appliance rests."""
+        self.rest_first(IN_HOUSE)
+        self.order.put(
+            [(f"transfer/{self.hookup.feed_id}", "off")], "Move the switch to off",
+            f"at the switch of {', '.join(self.labels(self.hookup.circuit_ids))}",
+            "It stands on off", "Do not use it",
+        )  # fmt: skip
+
     def switch_over(self, wait_s: float = 0.0) -> None:
         """An appliance's own switch to the source."""
         burners = self.burners()

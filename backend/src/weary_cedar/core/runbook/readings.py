@@ -133,8 +133,9 @@ class Displays:
 
     def lamp(self, branch: str, *, lamps: bool) -> Draw:
         """What lamps add that someone switches on in a branch, at most, W: its own, or one plugged in."""
-        jobs = [on_watts(load) for load in self._loads(branch) if isinstance(load.behaviour, Job)]
-        return spread(self.way, branch, sum(jobs) if lamps else LAMP_W)
+        jobs = [load for load in self._loads(branch) if isinstance(load.behaviour, Job)]
+        most = sum((1 + DOUBT[load.origin]) * on_watts(load) for load in jobs)
+        return spread(self.way, branch, most if lamps else LAMP_W)
 
 
 def _is_sure(load: Load) -> bool:
