@@ -226,7 +226,7 @@ def test_steps_of_many_circuits_stand_in_one_list(page: Page, server: Server) ->
     lines = page.get_by_test_id("sheet").get_by_role("table", name="Turn on one at a time, from step 16")
     expect(lines.get_by_role("row")).to_have_count(13)
     expect(lines).to_contain_text("output of 6 kW station, on its display")
-    expect(lines.get_by_role("row").nth(1)).to_contain_text("Well pump0 to 1,590 W, in the run 1,161")
+    expect(lines.get_by_role("row").nth(1)).to_contain_text("Well pump0 to 1,634 W, in the run 1,161")
     expect(page.get_by_test_id("sheet").get_by_text("Why", exact=True)).to_have_count(10)
 
 

@@ -11,7 +11,7 @@ from urllib.error import HTTPError
 from urllib.request import Request, urlopen
 
 import pytest
-from axe_playwright_python.sync_playwright import Axe
+from accessibility import grave
 from folds import unfold
 from playwright.sync_api import Browser, Page, expect
 from serving import Server
@@ -240,9 +240,7 @@ def test_a_pocket_file_from_a_disk_gives_its_record_back(kept: Page, server: Ser
     assert [row["step"] for row in given["rows"]] == [1, 2]
     for palette in ("Night colours", "Day colours"):
         kept.get_by_role("button", name=palette).click()
-        found = Axe().run(kept)
-        serious = [v["id"] for v in found.response["violations"] if v["impact"] in ("serious", "critical")]
-        assert serious == []
+        assert grave(kept) == []
     kept.goto(f"{server.address}/plans/foothill-house/runbook")
     region = kept.get_by_role("region", name="What was done")
     unfold(region, "Take in the record of a pocket file")
