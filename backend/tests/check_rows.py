@@ -148,8 +148,8 @@ ROWS: list[Row] = [
     # ------------------------------------------------------------ feeds
     row("feed-no-transfer", feed(kind="no_transfer"), feed(kind="transfer_panel", breaker_spaces=[])),
     row("feed-male-plug", feed(kind="receptacle_backfeed", breaker_spaces=[])),
-    row("feed-two-sources", second(kind="transfer_panel", breaker_spaces=[]),
-        second(kind="transfer_panel", breaker_spaces=[], survey={"exclusive": "yes"})),
+    row("feed-two-sources", second(kind="hybrid", breaker_spaces=[]),
+        second(kind="hybrid", breaker_spaces=[], survey={"exclusive": "yes"})),
     row("two-inlet-interlock", second(), second(survey={"exclusive": "yes"})),
     row("feed-upstream", merged(SUB, survey("panels", "sub", "own-main-interlocked", "no")),
         merged(SUB, survey("panels", "sub", "own-main-interlocked", "yes")), SUB),

@@ -49,23 +49,33 @@ class Clock:
         self.on_s = self.duty * self.period
         self.at = phase * self.period
         self.owed = 0.0
+        #: What of the debt is being paid, at the end of a run.
+        self.paying = 0.0
 
     def wish(self) -> float:
-        return float(self.on_w) if self.owed > 0 or self.at < self.on_s - 1e-9 else 0.0
+        return float(self.on_w) if self.paying > 0 or self.at < self.on_s - 1e-9 else 0.0
 
     def second(self, powered: bool) -> float:
-        """Mean watts over the next second: debts first, then the clock goes on."""
+        """Mean watts over the next second: the clock goes on, debts are paid when a run ends."""
         if not powered:
             self.owed += self.duty
             return 0.0
-        pay = min(self.owed, 1.0)
-        self.owed -= pay
-        end = self.at + 1.0 - pay
-        on = pay + max(0.0, min(end, self.on_s) - self.at)
-        if end >= self.period:
-            end -= self.period
-            on += min(end, self.on_s)
-        self.at = end
+        left, on = 1.0, 0.0
+        while left > 1e-12:
+            if self.paying > 0:
+                part = min(left, self.paying)
+                self.paying -= part
+                on += part
+            elif self.at < self.on_s - 1e-9:
+                part = min(left, self.on_s - self.at)
+                self.at, on = self.at + part, on + part
+                if self.at >= self.on_s - 1e-9:
+                    self.paying, self.owed = self.owed, 0.0
+            else:
+                part = min(left, self.period - self.at)
+                self.at += part
+                self.at -= self.period * (self.at >= self.period - 1e-9)
+            left -= part
         return float(self.on_w * min(on, 1.0))
 
 

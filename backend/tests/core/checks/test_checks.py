@@ -27,6 +27,7 @@ from check_plans import (
     survey,
 )
 from check_rows import ROWS
+from check_rulings import RULINGS
 
 from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.checks.conductors import held_a
@@ -37,7 +38,7 @@ from weary_cedar.core.plan import read_plan
 from weary_cedar.demo import demo_plan
 from weary_cedar.store.merge import apply_patch
 
-PARAMETERS = [pytest.param(*item, id=f"{index}-{item[0]}") for index, item in enumerate(ROWS)]
+PARAMETERS = [pytest.param(*item, id=f"{index}-{item[0]}") for index, item in enumerate([*ROWS, *RULINGS])]
 
 
 @cache

@@ -51,6 +51,7 @@ from whole_houses import (
 
 from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.checks.survey import asked
+from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import read_plan
 from weary_cedar.store.merge import apply_patch
 
@@ -226,7 +227,7 @@ EXPECTED: dict[str, Expected] = {
     "two heaters on cords of one outlet": ({"receptacle-over"}, set(), set()),
     "a heater beside other things on one circuit": (set(), {"continuous-80"}, set()),
     "a charger too much for its engine": (set(), {"gen-load"}, set()),
-    "a chain whose first station cannot start the last one's freezer": ({"chain-start"}, set(), set()),
+    "a chain whose first station cannot start the last one's freezer": (set(), {"chain-start"}, set()),
     "a chain on a thin cord": ({"adapter-unprotected", "cord-ampacity"}, set(), set()),
     "a chain over the cap of its inlet": ({"leg-over", "passthrough-cap", "total-over"}, {"motor-sag"}, set()),
     "a car's outlet over its watts": ({"leg-over", "start-trip", "total-over"}, {"motor-sag"}, set()),
@@ -282,3 +283,15 @@ def test_both_halves_on_the_one_hot_of_a_switch_are_a_stop() -> None:
         for stop in stops:
             assert stop.level == "stop"
             assert stop.figures[0].value == 2 * (stop.figures[0].limit or 0.0)
+
+
+def test_the_downstream_carries_on_and_its_load_is_not_left_off() -> None:
+    """The first station trips by the start behind it; what started goes on at the one that it hangs on."""
+    run = run_outage(
+        read_plan(apply_patch(*PLANS["a chain whose first station cannot start the last one's freezer"]))
+    )
+    trips = [event for event in run.events if event.kind == "trip"]
+    assert {event.part for event in trips} == {"far"}
+    assert len(trips) > 2
+    assert not [event for event in run.events if event.kind == "left_off"]
+    assert not [share.name for share in run.loads.values() if share.failed_at_s is not None]

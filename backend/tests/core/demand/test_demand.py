@@ -26,11 +26,9 @@ def play(demand: Any, until_s: float, power: list[tuple[float, bool]]) -> list[t
 def test_cycle_owes_what_it_missed() -> None:
     demand = CyclingDemand(Cycling(on_w=100, duty=0.25, period_s=400), phase=0.5)
     assert play(demand, 1300, [(0, False), (400, True)]) == [
-        (0, 0.0),
-        (400, 100.0),  # owes 0.25 · 400 = 100 s
-        (500, 0.0),  # then the clock goes on in mid-cycle
-        (700, 100.0),
-        (800, 0.0),
+        (0, 0.0),  # the clock goes on at 400 s in mid-cycle, with 200 s off before it
+        (600, 100.0),
+        (800, 0.0),  # 100 s of its own and 0.25 · 400 = 100 s that it owed
         (1100, 100.0),
         (1200, 0.0),
     ]
@@ -40,7 +38,7 @@ def test_cycle_owes_what_it_missed() -> None:
 def test_debt_that_is_cut_short_stays_owed() -> None:
     demand = CyclingDemand(Cycling(on_w=360, duty=0.5, period_s=400), phase=0.0)
     play(demand, 1000, [(0, False), (400, True), (500, False)])
-    assert demand.unserved_wh(900, 500) == pytest.approx(360 * (100 + 250) / 3600)
+    assert demand.unserved_wh(900, 500) == pytest.approx(360 * (200 + 250) / 3600)
 
 
 def test_always_on_cannot_make_up() -> None:

@@ -274,7 +274,7 @@ def test_a_dip_drops_what_needs_a_hand() -> None:
 @pytest.mark.parametrize(("restore", "trips"), [("one_at_a_time", 0), ("all_at_once", 1)])
 def test_all_at_once_adds_the_starts(restore: str, trips: int) -> None:
     circuits = {f"c{n}": circuit([n], order=n) for n in (1, 5, 9)}
-    loads = {key: load(key, cycling(200, 0.5, 1200), **starter(1800)) for key in circuits}
+    loads = {key: load(key, cycling(200, 0.5, 1200, phase=0.0), **starter(1800)) for key in circuits}
     outage = {"restore": restore, "length_s": 900.0, "changeover_after_s": 60.0, "restore_interval_s": 20.0}
     assert len(kinds(run(house(circuits, loads, outage=outage)), "trip")) == trips
 

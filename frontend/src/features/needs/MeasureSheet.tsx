@@ -8,7 +8,7 @@ import { Hanging } from "../load/Hanging";
 import { LoadEditor } from "../load/LoadEditor";
 import { HeaterSheet } from "./HeaterSheet";
 import { MeterFile } from "./MeterFile";
-import { Clamp, MeterTotals, MotorPlate, type Totals } from "./Readings";
+import { Clamp, type Clamped, MeterTotals, MotorPlate, type Totals } from "./Readings";
 import { Report } from "./Report";
 
 /** Power while it runs, where the load says it. */
@@ -33,12 +33,17 @@ export function MeasureSheet({ loadId }: { loadId: string }) {
       spec.kind === "cycling" && duty !== null ? { ...spec, duty } : { kind: "steady", watts: mean_w };
     put({ ...load, origin: "measured", start, behaviour } as Load);
   };
-  const clamped = (watts: number) => {
+  const clamped = ({ watts, powerFactor }: Clamped) => {
     const origin = "measured" as const;
-    if (spec.kind === "cycling") put({ ...load, origin, behaviour: { ...spec, on_w: watts } });
-    else if (spec.kind === "thermostatic") put({ ...load, origin, behaviour: { ...spec, run_w: watts } });
-    else put({ ...load, origin, behaviour: { kind: "steady", watts } });
+    const factor = { power_factor: powerFactor ?? load.power_factor, power_factor_origin: origin };
+    const read: Load = { ...load, origin, ...(powerFactor === null ? {} : factor) };
+    if (spec.kind === "cycling" || spec.kind === "refrigerating") {
+      put({ ...read, behaviour: { ...spec, on_w: watts } });
+    } else if (spec.kind === "thermostatic") put({ ...read, behaviour: { ...spec, run_w: watts } });
+    else put({ ...read, behaviour: { kind: "steady", watts } });
   };
+  const poles = view.plan.circuits?.[load.circuit_id ?? ""]?.spaces?.length === 2 ? 2 : 1;
+  const volts = view.plan.site.system === "single_phase_230" ? 230 : 120 * poles;
   const heater = spec.kind === "thermostatic" || load.role === "heat";
   return (
     <>
@@ -48,7 +53,7 @@ export function MeasureSheet({ loadId }: { loadId: string }) {
         <LoadEditor load={load} onChange={put} />
         <FindingsOf of={[["loads", loadId]]} />
         {spec.kind !== "thermostatic" && <MeterTotals runningW={runningW(load)} onTotals={totals} />}
-        <Clamp onWatts={clamped} />
+        <Clamp at={volts} usual={load.power_factor ?? 1} onTake={clamped} />
         <MotorPlate
           onStart={(va) => put({ ...load, start: { seconds: 0.5, seen_on: [], ...load.start, va } })}
         />

@@ -84,17 +84,19 @@ export function MeterTotals({
   );
 }
 
-/** A clamp meter around one conductor. */
-export function Clamp({ onWatts }: { onWatts: (watts: number) => void }) {
+export type Clamped = { watts: number; powerFactor: number | null };
+
+/** A clamp meter around one conductor; a power factor that was read is kept with the load. */
+export function Clamp({ at, usual, onTake }: { at: number; usual: number; onTake: (read: Clamped) => void }) {
   const [amps, setAmps] = useState<number | null>(null);
-  const [volts, setVolts] = useState<number | null>(120);
-  const [factor, setFactor] = useState<number | null>(1);
+  const [volts, setVolts] = useState<number | null>(at);
+  const [factor, setFactor] = useState<number | null>(null);
   const read = useMutation({
     mutationFn: () => {
-      const query = { amps: amps ?? 0, volts: volts ?? 0, power_factor: factor ?? 1 };
+      const query = { amps: amps ?? 0, volts: volts ?? 0, power_factor: factor ?? usual };
       return answer(client.GET("/api/measure/clamp", { params: { query } }));
     },
-    onSuccess: (reading) => onWatts(reading.watts),
+    onSuccess: (reading) => onTake({ watts: reading.watts, powerFactor: factor }),
   });
   return (
     <Way
@@ -109,12 +111,12 @@ export function Clamp({ onWatts }: { onWatts: (watts: number) => void }) {
       <NumberField
         label="power factor read"
         hideLabel
-        value={factor}
+        value={factor ?? usual}
         unit=""
         width="w-10"
         onSave={setFactor}
       />
-      <span className="text-faint">power factor</span>
+      <span className="text-faint">power factor{factor === null ? ", as in the plan" : ", as read"}</span>
     </Way>
   );
 }

@@ -12,7 +12,8 @@ from weary_cedar.core.electrical.dc_side import (
     may_differ_v,
     precharge_resistor,
 )
-from weary_cedar.core.plan import Bank, Station
+from weary_cedar.core.outage.result import LeadShare
+from weary_cedar.core.plan import Bank, ExternalBattery, Station
 
 #: Lead-acid rests well above this charge, %. Common practice.
 RESTED_PERCENT = 90.0
@@ -196,7 +197,7 @@ def _resistor(station: Station, bank: Bank) -> tuple[Figure, ...]:
 
 @check("lead-acid-rest")
 def at_rest(facts: Facts) -> Iterator[Said]:
-    """Lead-acid that is partly discharged when the outage ends."""
+    """Lead-acid that is partly discharged when the outage ends, or half empty for a day of it."""
     for key, station in facts.plan.stations.items():
         share = facts.run.batteries.get(key)
         if not station.chemistry.startswith("lead") or share is None or share.given_wh <= 0:
@@ -204,3 +205,33 @@ def at_rest(facts: Facts) -> Iterator[Said]:
         if share.end_percent < RESTED_PERCENT:
             figure = Figure(name="charge at the end", value=share.end_percent, limit=RESTED_PERCENT, unit="%")
             yield Hit(facts.element("stations", key), (figure,))
+    for key, battery in facts.plan.externals.items():
+        taken = facts.run.externals.get(key)
+        if battery.kind != "lead_acid" or taken is None or taken.taken_wh <= 0:
+            continue
+        half_s = _half_empty_s(facts, key, battery, taken)
+        if half_s >= HALF_EMPTY_S:
+            figure = Figure(
+                name="at or under half its charge", value=half_s / 3600, limit=HALF_EMPTY_S / 3600, unit="h"
+            )
+            yield Hit(facts.element("externals", key), (figure,))
+
+
+#: Lead-acid that is at or under half its charge for so long sulphates, s. Common practice.
+HALF_EMPTY_S = 86_400.0
+
+
+def _half_empty_s(facts: Facts, key: str, battery: ExternalBattery, taken: LeadShare) -> float:
+    """How long a battery that nothing refills is at or under half its charge in the run, s."""
+    percent = facts.plan.outage.start_charge_percent.get(key, 100.0)
+    above_wh = (percent - 50.0) / 100.0 * battery.total_wh
+    if above_wh <= 0:
+        return facts.run.length_s
+    given_wh = 0.0
+    times = (*taken.t_s, facts.run.length_s)
+    for index, watts in enumerate(taken.watts):
+        given_wh += watts * (times[index + 1] - times[index]) / 3600.0
+        if given_wh >= above_wh * (1 - 1e-6):
+            over_s = (given_wh - above_wh) / watts * 3600.0 if watts > 0 else 0.0
+            return facts.run.length_s - times[index + 1] + over_s
+    return 0.0

@@ -2,11 +2,11 @@
 
 from collections.abc import Iterator
 
-from weary_cedar.core.checks.facts import Facts, is_motor
+from weary_cedar.core.checks.facts import Facts, is_motor, start_of
 from weary_cedar.core.checks.finding import Element, Figure, Hit, Said
 from weary_cedar.core.checks.onward import asked_w, inlets
 from weary_cedar.core.checks.registry import check
-from weary_cedar.core.electrical.conductor import COPPER_OHM_M, metal_factor, ohms_per_m
+from weary_cedar.core.electrical.conductor import COPPER_ALPHA, COPPER_OHM_M, metal_factor, ohms_per_m
 from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
 from weary_cedar.core.network.feed_limits import cord_ohms, one_way_ohms
 from weary_cedar.core.plan import Circuit, Hookup, Load
@@ -14,8 +14,10 @@ from weary_cedar.core.plan import Circuit, Hookup, Load
 #: Drops worth a caution, and the share of plate volts under which a motor must not run or start.
 DROPS = (0.03, 0.05)
 RUN_SHARE, START_SHARE = 0.90, 0.80
+#: Wires in walls are counted as warm as their cable may be, °C; cords lie in the cold. Common practice.
+WIRE_C = 75.0
 #: What the figures of drops are counted on, in words.
-BASIS = "copper at 20 °C, cords stranded, constant current"
+BASIS = "cords stranded and at 20 °C, wires of the house at 75 °C, constant current"
 
 
 @check("cord-drop")
@@ -27,7 +29,7 @@ def cord_drop(facts: Facts) -> Iterator[Said]:
         flow = facts.flow("cord", key)
         loads = facts.wanted(feed)
         amps = flow[0] if flow else max((facts.amps(load) for load in loads.values()), default=0.0)
-        ohms = one_way_ohms(feed)
+        ohms = one_way_ohms(feed, WIRE_C)
         drop = two_wire_drop_v(amps, ohms, ohms)
         basis = f"loop {2 * ohms:.3f} Ω, {BASIS}"
         yield from _dropped(facts.element("leads", key), drop / volts, "drop at the greatest flow", basis)
@@ -89,15 +91,16 @@ def _branch_ohms(circuit: Circuit | None) -> float | None:
         return None
     metal = metal_factor(circuit.metal)
     if circuit.awg is not None:
-        return ohms_per_m(circuit.awg, stranded=False) * metal * circuit.length_m
+        return ohms_per_m(circuit.awg, WIRE_C, stranded=False) * metal * circuit.length_m
     if circuit.mm2 is not None:
-        return COPPER_OHM_M / (circuit.mm2 * 1e-6) * metal * circuit.length_m
+        warm = 1.0 + COPPER_ALPHA * (WIRE_C - 20.0)
+        return COPPER_OHM_M / (circuit.mm2 * 1e-6) * warm * metal * circuit.length_m
     return None
 
 
 def _motor_volts(facts: Facts, load: Load, drop: float, ohms: float, own_ohms: float) -> tuple[Figure, ...]:
     """Running and starting volts of a motor that are too low; a start only where it is known."""
-    plate, start = load.plate_volts, load.start
+    plate, start = load.plate_volts, start_of(load)
     if plate is None or not is_motor(load):
         return ()
     poles = len(facts.legs_of(load))

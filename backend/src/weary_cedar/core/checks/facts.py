@@ -2,10 +2,12 @@
 
 import math
 from collections.abc import Collection, Sequence
+from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
 from weary_cedar.core.checks.finding import Element
+from weary_cedar.core.electrical.motor_start import START_FACTOR
 from weary_cedar.core.electrical.split_phase import PhaseLoad, phase_load
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, REACH_THEIR_OWN, REFUSED, Network, Way, network_of
 from weary_cedar.core.network.feed_limits import FeedLimits, feed_limits
@@ -24,8 +26,10 @@ from weary_cedar.core.plan import (
     Measured,
     Plan,
     Receptacle,
+    Refrigerating,
     Station,
     Steady,
+    Thermostatic,
     plug_of,
 )
 from weary_cedar.core.supply.engine import engine_curve
@@ -35,6 +39,10 @@ from weary_cedar.core.supply.overload import OverloadCurve
 CONTINUOUS_S = 3 * 3600.0
 #: What has a motor wherever it has a start; a start over so many times the running VA is a motor's.
 MOTOR_ROLES, MOTOR_START = ("pump", "tool", "food", "heat"), 2.5
+#: What is a motor even where no start is said.
+MOTOR_CLASSES = ("pump", "tool")
+#: What the easiest motors take over their running current, and how long a start takes, s. Common practice.
+EASIEST, USUAL_START_S = 3.0, 0.5
 #: A load that varies is at work while it draws more than this share of its most. Common practice.
 LASTING_SHARE = 0.5
 
@@ -279,15 +287,56 @@ class Facts:
 
 
 def is_motor(load: Load) -> bool:
-    """Whether a load is a motor: it says so, or its start takes what only motors take.
+    """Whether a load is a motor: it says so, its class is one, or its start takes what only motors take.
 
     Source: common practice; motors start on 4 to 8 times their running current, other things on less.
     """
-    if load.compressor or load.locked_rotor_a is not None:
+    if load.compressor or load.locked_rotor_a is not None or load.role in MOTOR_CLASSES:
+        return True
+    spec = load.behaviour
+    if isinstance(spec, Refrigerating) or (isinstance(spec, Thermostatic) and spec.mode == "cool"):
         return True
     if load.start is None:
         return False
     return load.role in MOTOR_ROLES or load.start.va >= MOTOR_START * on_watts(load) / load.power_factor
+
+
+@dataclass(frozen=True)
+class Starting:
+    """What a load takes while it starts, in all, and whether that is its class's figure and nobody's."""
+
+    va: float
+    seconds: float
+    assumed: bool = False
+
+    @property
+    def least_va(self) -> float:
+        """What it takes at least, VA: as said; of a class, what the easiest of it take."""
+        return self.va * EASIEST / START_FACTOR if self.assumed else self.va
+
+    @property
+    def words(self) -> str:
+        """How the figure was come by, where nobody said it."""
+        return f"assumed: {START_FACTOR:g} × its running current, for its start is not said" * self.assumed
+
+
+def start_of(load: Load) -> Starting | None:
+    """The start of a load: as said, else of a motor as its class starts.
+
+    Args:
+        load: of the plan.
+
+    Returns:
+        VA in all and seconds; nothing where a load has no start.
+
+    Source: 6 × the running current, common practice; the easiest motors take about 3 ×.
+    """
+    if load.start is not None:
+        return Starting(load.start.va, load.start.seconds)
+    runs_va = on_watts(load) / load.power_factor
+    if not is_motor(load) or runs_va <= 0 or load.locked_rotor_a is not None:
+        return None
+    return Starting(START_FACTOR * runs_va, USUAL_START_S, assumed=True)
 
 
 def longest_s(times: Sequence[float], watts: Sequence[float], above_w: float) -> float:

@@ -38,15 +38,41 @@ def male_plug(facts: Facts) -> Iterator[Said]:
 def _pairs(facts: Facts) -> Iterator[tuple[str, Hookup, Hookup]]:
     """Feeds of different sources that can reach the same conductors."""
     for (_, first), (key, second) in combinations(sorted(facts.panel_feeds), 2):
-        if first.feed_id == second.feed_id:
+        one_source = (first.source_kind, first.source_id) == (second.source_kind, second.source_id)
+        if one_source or first.feed_id == second.feed_id or _kept_apart(facts, first, second):
             continue
-        shared = set(facts.reached(first)) & set(facts.reached(second))
-        legs = _legs(facts, first) & _legs(facts, second)
-        if (
-            (first.source_kind, first.source_id) != (second.source_kind, second.source_id)
-            and (shared or first.panel_id == second.panel_id)
-            and legs
-        ):
+        shared = facts.plan.panels_reached(first.panel_id) & facts.plan.panels_reached(second.panel_id)
+        if shared and _legs(facts, first) & _legs(facts, second):
+            yield key, first, second
+
+
+def _kept_apart(facts: Facts, first: Hookup, second: Hookup) -> bool:
+    """Whether the devices of two feeds keep their sources off one conductor by what they are.
+
+    A switch breaks before it makes: each of its circuits, or its panel, is on one side or on the other. An
+    interlock takes its panel off what is above it, so that an annex with its own interlocked main is a house
+    of its own.
+    """
+    kinds = {first.kind, second.kind}
+    if "transfer_switch" in kinds:
+        return True
+    joined = "no" in (first.survey.get("exclusive"), second.survey.get("exclusive"))
+    if "transfer_panel" in kinds and kinds <= {"transfer_panel", *BACKFED_KINDS} and not joined:
+        return True
+    for one, other in ((first, second), (second, first)):
+        below = one.panel_id != other.panel_id and one.panel_id in facts.plan.panels_reached(other.panel_id)
+        own_main = facts.plan.panels[one.panel_id].survey.get("own-main-interlocked") == "yes"
+        if below and own_main and one.kind in BACKFED_KINDS:
+            return True
+    return False
+
+
+def _at_one_inlet(facts: Facts) -> Iterator[tuple[str, Hookup, Hookup]]:
+    """Leads of different sources at one inlet, of which both can be plugged in at once."""
+    for (_, first), (key, second) in combinations(sorted(facts.panel_feeds), 2):
+        one_source = (first.source_kind, first.source_id) == (second.source_kind, second.source_id)
+        both = "no" in (first.survey.get("exclusive"), second.survey.get("exclusive"))
+        if first.feed_id is not None and first.feed_id == second.feed_id and not one_source and both:
             yield key, first, second
 
 
@@ -67,6 +93,9 @@ def two_sources(facts: Facts) -> Iterator[Said]:
         if not specific and second.survey.get("exclusive") != "yes":
             detail = f"{facts.source_name(first)} and {facts.source_name(second)}"
             yield Hit(facts.element("leads", key), _out_of_step(facts), detail=detail)
+    for key, first, second in _at_one_inlet(facts):
+        detail = f"{facts.source_name(first)} and {facts.source_name(second)}, both plugged into one inlet"
+        yield Hit(facts.element("leads", key), _out_of_step(facts), detail=detail)
 
 
 def _out_of_step(facts: Facts) -> tuple[Figure, ...]:

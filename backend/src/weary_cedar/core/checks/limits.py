@@ -4,7 +4,7 @@ import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from weary_cedar.core.checks.facts import Facts, is_motor
+from weary_cedar.core.checks.facts import Facts, is_motor, start_of
 from weary_cedar.core.checks.finding import Element, Figure, Hit, Level, Said, Unknown
 from weary_cedar.core.checks.onward import behind, inlets
 from weary_cedar.core.checks.registry import check
@@ -117,10 +117,14 @@ def leg_over(facts: Facts) -> Iterator[Said]:
     for ways in _by_source(facts):
         first, limit = ways[0], facts.source_leg_va(ways[0])
         for leg in facts.kept_sums(first) if len(ways) > 1 else ():
-            va = sum((facts.kept_sums(way)[leg] for way in ways), PhaseLoad(0.0)).va
+            va = sum(
+                (facts.kept_sums(way)["A" if way.either_leg else leg] for way in ways), PhaseLoad(0.0)
+            ).va
             kept = Figure(name=f"kept on leg {leg} of {len(ways)} leads", value=va, limit=limit, unit="VA")
             over = _source_over(facts, first, leg, limit)
-            yield from _judged(facts, first, _element_of(facts, first), kept, over)
+            either = [facts.plan.lead_name(way.lead_id) for way in ways if way.either_leg]
+            detail = f"on which leg these are is not said, so each counts for both: {', '.join(either)}"
+            yield from _judged(facts, first, _element_of(facts, first), kept, over, detail if either else "")
 
 
 @check("total-over")
@@ -151,11 +155,12 @@ def start_trip(facts: Facts) -> Iterator[Said]:
     for way in facts.ways:
         leg_va, curve, sums = facts.source_leg_va(way), facts.curve(way), facts.kept_sums(way)
         for key, load in facts.fed_at(way).items():
-            if load.start is None or key in said:
+            start = start_of(load)
+            if start is None or key in said:
                 continue
             legs = facts.legs_at(way, load)
-            carried = curve.carried_multiple(load.start.seconds) * leg_va
-            alone = load.start.va / len(legs)
+            carried = curve.carried_multiple(start.seconds) * leg_va
+            alone = start.va / len(legs)
             kept = key in facts.kept(way)
             own = on_watts(load) / load.power_factor / len(legs) if kept else 0.0
             together = alone + max(sums[leg].va for leg in legs) - own
@@ -163,12 +168,17 @@ def start_trip(facts: Facts) -> Iterator[Said]:
             if alone > carried:
                 said.add(key)
                 figure = Figure(name="start alone", value=alone, limit=carried, unit="VA")
-                yield Hit(facts.element("loads", key), (figure,), level="stop")
+                sure = start.least_va / len(legs) > carried
+                level: Level = "stop" if sure else "caution"
+                yield Hit(facts.element("loads", key), (figure,), level=level, detail=start.words)
             elif key in tripped and (together > carried or key not in further):
                 said.add(key)
                 figures = (on_all,) if together > carried else ()
                 detail = "in the run it trips what feeds it, and is left off"
                 yield Hit(facts.element("loads", key), figures, level="stop", detail=detail)
+            elif together > carried and start.assumed:
+                said.add(key)
+                yield Hit(facts.element("loads", key), (on_all,), level="caution", detail=start.words)
             elif together > carried:
                 said.add(key)
                 chance, detail = _coincidence(facts, way, key, carried)
@@ -203,7 +213,8 @@ def motor_sag(facts: Facts) -> Iterator[Said]:
             legs, kept = facts.legs_at(way, load), key in facts.kept(way)
             own = on_watts(load) / load.power_factor / len(legs) if kept else 0.0
             runs_a = max(0.0, max(sums[leg].va for leg in legs) - own) / volts
-            locked = load.locked_rotor_a or (load.start.va / (volts * len(legs)) if load.start else None)
+            start = start_of(load)
+            locked = load.locked_rotor_a or (start.va / (volts * len(legs)) if start else None)
             if locked is None:
                 continue
             ratio = max(0.0, rated_a - runs_a) / locked
@@ -213,7 +224,7 @@ def motor_sag(facts: Facts) -> Iterator[Said]:
                     Figure(name="locked rotor", value=locked, limit=max(0.0, rated_a - runs_a), unit="A"),
                     Figure(name="runs beside it", value=runs_a, limit=rated_a, unit="A"),
                 )
-                yield Hit(facts.element("loads", key), figures)
+                yield Hit(facts.element("loads", key), figures, detail=start.words if start else "")
 
 
 def _seen_on(start: Start | None) -> set[tuple[str, str]]:

@@ -6,6 +6,7 @@ from dataclasses import replace
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
+from weary_cedar.core.network.feed_limits import cord_ohms, ground_wire_ohms, one_way_ohms
 from weary_cedar.core.network.neutral_states import NeutralState, floats_at, neutral_states
 from weary_cedar.core.plan import PANEL_KINDS, Hookup
 
@@ -93,8 +94,24 @@ def _told(facts: Facts, check_id: str) -> Iterator[Said]:
         ties = [f"{state.words}: " * bool(state.words) + f"neutral {state.neutral}" for state in states]
         now_a, limit = facts.most_neutral_a(key), GFCI_A if check_id == "neutral-gfci-bond" else None
         figure = Figure(name="neutral current in the run", value=now_a or 0.0, limit=limit, unit="A")
-        figures = (figure,) if now_a is not None and now_a > (limit or 0.0) else ()
-        yield Hit(facts.element("leads", key), figures, detail=f"{'; '.join(ties)}; the transfer {does}")
+        figures = [figure] if now_a is not None and now_a > (limit or 0.0) else []
+        if figures and check_id == "neutral-double-bond":
+            figures.append(_on_the_ground(feed, now_a or 0.0))
+        yield Hit(
+            facts.element("leads", key), tuple(figures), detail=f"{'; '.join(ties)}; the transfer {does}"
+        )
+
+
+def _on_the_ground(feed: Hookup, neutral_a: float) -> Figure:
+    """What of the neutral's current the grounding conductor carries, tied at both ends.
+
+    Source: division of currents by resistances; the grounding conductor of a cord is as thick as its
+    others, that of a larger run by NFPA 70 (2023) table 250.122, from memory; joints apart.
+    """
+    neutral_ohm = one_way_ohms(feed)
+    ground_ohm = cord_ohms(feed.cords) + ground_wire_ohms(feed)
+    share = neutral_ohm / (neutral_ohm + ground_ohm) if neutral_ohm + ground_ohm > 0 else 0.5
+    return Figure(name="of it on the grounding conductor", value=share * neutral_a, limit=0.0, unit="A")
 
 
 @check("neutral-floating-switched")

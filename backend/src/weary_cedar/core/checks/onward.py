@@ -19,20 +19,24 @@ class Inlet:
     recharge: Recharge
     station: Station
     entry: AcInput
+    #: The station is one of a pair that gives nothing, or cannot be on, while it charges.
+    stops: bool = False
 
     @property
     def passes(self) -> bool:
         """Whether what the station carries hangs on this lead while it is plugged in."""
-        return self.entry.passes_through and self.station.output_while_charging
+        return self.entry.passes_through and self.station.output_while_charging and not self.stops
 
 
 def inlets(facts: Facts) -> Iterator[Inlet]:
     """Leads into AC inputs."""
+    kits = [link for link in facts.plan.links.values() if link.ac_charging in ("refused", "drops_output")]
+    stopping = {unit for link in kits for unit in (link.leg_a, link.leg_b)}
     for key, recharge in facts.plan.recharges.items():
         station = facts.plan.stations[recharge.station_id]
         entry = station.ac_inputs.get(recharge.input_id)
         if entry is not None:
-            yield Inlet(key, recharge, station, entry)
+            yield Inlet(key, recharge, station, entry, recharge.station_id in stopping)
 
 
 def feeds_of(facts: Facts, station_id: str) -> list[Hookup]:

@@ -3,7 +3,7 @@
 from bisect import bisect_right
 from collections.abc import Iterator, Sequence
 
-from weary_cedar.core.checks.facts import Facts
+from weary_cedar.core.checks.facts import Facts, start_of
 from weary_cedar.core.checks.finding import Element, Figure, Hit, Said, Unknown
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.needs import HOG_H, HOG_W, need_list
@@ -197,6 +197,30 @@ def unattended(facts: Facts) -> Iterator[Said]:
             said.add(source)
             after = Figure(name="drops after", value=first.t_s / 3600, unit="h")
             yield Hit(facts.element("leads", way.lead_id), (after,), detail=first.what)
+    told = {way.lead_id for way in facts.ways if (way.hookup.source_kind, way.hookup.source_id) in said}
+    for lead_id, key, failed_s in _dark_alone(facts):
+        if lead_id not in told:
+            told.add(lead_id)
+            load = facts.plan.loads[key]
+            figures = (
+                Figure(name="without power for too long after", value=failed_s / 3600, unit="h"),
+                Figure(name="it may be without", value=load.tolerance_s / 60, unit="min"),
+            )
+            yield Hit(facts.element("leads", lead_id), figures, detail=load.name)
+
+
+def _dark_alone(facts: Facts) -> Iterator[tuple[str, str, float]]:
+    """(lead, load, moment) of what must run and fails while everyone is away, whatever the reason."""
+    calendar = Calendar(facts.plan.site, facts.plan.outage)
+    hours = facts.plan.outage.occupancy
+    spans = [(span.at_s, span.at_s + span.for_s) for span in hours.gone]
+    spans += [window for away in hours.away for window in calendar.windows(away.leaves, away.returns)]
+    for way in facts.ways:
+        for key in facts.kept(way):
+            share = facts.run.loads.get(key)
+            failed_s = share.failed_at_s if share is not None else None
+            if failed_s is not None and any(begins <= failed_s <= ends for begins, ends in spans):
+                yield way.lead_id, key, failed_s
 
 
 @check("return-heat")
@@ -243,7 +267,8 @@ def all_at_once(facts: Facts) -> Iterator[Said]:
             for load in loads.values():
                 own = facts.legs_at(way, load)
                 if leg in own:
-                    va += (load.start.va if load.start else on_watts(load)) / len(own)
+                    start = start_of(load)
+                    va += (start.va if start else on_watts(load)) / len(own)
             if va > limit:
                 figures = (
                     Figure(name=f"all at once on leg {leg}", value=va, limit=limit, unit="VA"),

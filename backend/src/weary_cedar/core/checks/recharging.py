@@ -1,9 +1,10 @@
 """Charging: from circuits, generators and other stations, through and in the cold."""
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 
-from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
+from weary_cedar.core.checks.facts import Facts, start_of
+from weary_cedar.core.checks.finding import Figure, Hit, Level, Said, Unknown
 from weary_cedar.core.checks.onward import (
     Inlet,
     asked_w,
@@ -32,18 +33,34 @@ def charge_circuit(facts: Facts) -> Iterator[Said]:
         circuit = facts.plan.circuits[circuit_id]
         loads = facts.loads_on({circuit_id: circuit}) if circuit_id not in facts.on_cords else {}
         rest_a = sum(facts.amps(load) for load in loads.values())
+        long_a = sum(facts.amps(load) for load in loads.values() if facts.continuous(load))
         asked = [asked_w(facts, inlet) / inlet.entry.volts for inlet in found]
         for inlet, amps in zip(found, asked, strict=True):
-            others_a = rest_a + sum(asked) - amps
-            yield from _on_circuit(facts, inlet, circuit, amps, others_a)
+            charging_a = sum(asked) - amps
+            yield from _on_circuit(
+                facts, inlet, circuit, amps, _Beside(rest_a + charging_a, long_a + charging_a)
+            )
 
 
-def _on_circuit(facts: Facts, inlet: Inlet, circuit: Circuit, amps: float, others_a: float) -> Iterator[Said]:
+@dataclass(frozen=True)
+class _Beside:
+    """What else is on a circuit that charges: all of it, and what of it lasts for hours, A."""
+
+    amps: float
+    lasting_a: float
+
+    @property
+    def counted_a(self) -> float:
+        """With a quarter more of what lasts: it lasts together with the charging."""
+        return self.amps + (CONTINUOUS - 1) * self.lasting_a
+
+
+def _on_circuit(facts: Facts, inlet: Inlet, circuit: Circuit, amps: float, beside: _Beside) -> Iterator[Said]:
     volts, breaker_a = inlet.entry.volts, circuit.breaker_a
     most = breaker_a / CONTINUOUS
     charging_a = inlet.recharge.setting_w / volts
     passed_a = amps - charging_a
-    least = min(most, (breaker_a - others_a) / CONTINUOUS - passed_a)
+    least = min(most, (breaker_a - beside.counted_a) / CONTINUOUS - passed_a)
     setting = float(round(0.98 * least * volts))
     fix = {"leads": {inlet.key: {"to": {"setting_w": setting}}}} if least > 0 and setting >= 1 else None
     if inlet.entry.steps_w and fix is not None:
@@ -51,15 +68,17 @@ def _on_circuit(facts: Facts, inlet: Inlet, circuit: Circuit, amps: float, other
         fix = {"leads": {inlet.key: {"to": {"setting_w": max(lower)}}}} if lower else None
     name = "charging" if passed_a <= 0 else f"charging, and what {inlet.station.name} passes through"
     alone = Figure(name=name, value=amps, limit=breaker_a, unit="A")
-    both = Figure(name="with what else is on it", value=amps + others_a, limit=breaker_a, unit="A")
+    both = Figure(name="with what else is on it", value=amps + beside.amps, limit=breaker_a, unit="A")
     element = facts.element("leads", inlet.key)
-    if amps + others_a > breaker_a:
-        figures = (*((alone,) if amps > breaker_a else ()), *((both,) if others_a > 0 else ()))
+    if amps + beside.amps > breaker_a:
+        figures = (*((alone,) if amps > breaker_a else ()), *((both,) if beside.amps > 0 else ()))
         yield Hit(element, figures, level="stop", fix=fix)
-    elif amps > most or (others_a > 0 and amps * CONTINUOUS + others_a > breaker_a):
+    elif amps > most or (beside.amps > 0 and amps * CONTINUOUS + beside.counted_a > breaker_a):
         lasting = Figure(name=f"{name}, for hours", value=amps, limit=most, unit="A")
-        sum_a = amps * CONTINUOUS + others_a
-        summed = Figure(name="1.25 × that, and what else is on it", value=sum_a, limit=breaker_a, unit="A")
+        sum_a, name = amps * CONTINUOUS + beside.counted_a, "1.25 × that, and what else is on it"
+        if beside.lasting_a > 0:
+            name = "1.25 × that and what else lasts on it, and the rest"
+        summed = Figure(name=name, value=sum_a, limit=breaker_a, unit="A")
         yield Hit(element, (lasting,) if amps > most else (summed,), fix=fix)
 
 
@@ -112,7 +131,7 @@ def passthrough(facts: Facts) -> Iterator[Said]:
     for inlet in inlets(facts):
         watts = passed_w(facts, inlet)
         amps = (watts + inlet.station.passthrough_overhead_w) / inlet.entry.volts if watts > 0 else 0.0
-        if inlet.entry.passes_through and inlet.entry.over_cap == "input_trips" and amps > inlet.entry.cap_a:
+        if inlet.passes and inlet.entry.over_cap == "input_trips" and amps > inlet.entry.cap_a:
             figure = Figure(name="passed through", value=amps, limit=inlet.entry.cap_a, unit="A")
             yield Hit(facts.element("leads", inlet.key), (figure,))
 
@@ -153,21 +172,23 @@ def chain_start(facts: Facts) -> Iterator[Said]:
         station_id, own = inlet.recharge.station_id, OverloadCurve(inlet.station.overload_curve)
         kept = onward_loads(facts, station_id, "keep")
         for load_id, load in behind(facts, inlet).items():
-            if load.start is None:
+            start = start_of(load)
+            if start is None:
                 continue
             runs = sum(on_watts(other) / other.power_factor for k, other in kept.items() if k != load_id)
-            asked = load.start.va + runs
-            limit = before.curve.carried_multiple(load.start.seconds) * before.rated_va
+            asked = start.va + runs
+            limit = before.curve.carried_multiple(start.seconds) * before.rated_va
             if asked <= limit:
                 continue
-            alone_va = own.carried_multiple(load.start.seconds) * inlet.station.rated_va
-            alone = alone_va >= load.start.va and load_id not in facts.left_off
+            alone_va = own.carried_multiple(start.seconds) * inlet.station.rated_va
+            alone = alone_va >= start.least_va
             name = f"start of {load.name}" + (" on what is kept" if runs else "")
             figures = (
                 Figure(name=f"{name}, at {before.name}", value=asked, limit=limit, unit="VA"),
                 Figure(name=f"{inlet.station.name} by itself carries", value=alone_va, unit="VA"),
             )
-            yield Hit(facts.element("leads", inlet.key), figures, level="caution" if alone else "stop")
+            level: Level = "caution" if alone else "stop"
+            yield Hit(facts.element("leads", inlet.key), figures, level=level, detail=start.words)
 
 
 @check("chain-not-full")

@@ -12,7 +12,7 @@ from weary_cedar.core.electrical.flexible_cord import area_mm2, carries_a
 from weary_cedar.core.electrical.split_phase import open_neutral_volts
 from weary_cedar.core.network.feed_limits import adapter_name
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import PANEL_KINDS, Hookup, Place, Station
+from weary_cedar.core.plan import PANEL_KINDS, Hookup, Owned, Place, Station
 
 #: Least distance of an engine from an opening, m (20 ft). CDC and CPSC guidance.
 ENGINE_CLEAR_M = 6.0
@@ -306,7 +306,9 @@ def _one_hot(facts: Facts, key: str, feed: Hookup) -> Iterator[Said]:
         narrow += [kind for kind in _ends(facts, feed) if _volts(kind) == "120"]
     if not narrow:
         return
-    if feed.kind in BOTH_LEGS:
+    if feed.kind in ("bridged", "half_leg"):
+        yield from _unsaid_legs(facts, key, feed)
+    elif feed.kind in BOTH_LEGS:
         detail = f"one hot for both legs: {narrow[0]}; say whether it feeds both legs, or one"
         yield Hit(facts.element("leads", key), detail=detail)
     elif feed.kind == "transfer_switch":
@@ -315,6 +317,15 @@ def _one_hot(facts: Facts, key: str, feed: Hookup) -> Iterator[Said]:
         if both:
             detail = f"one hot from {narrow[0]} for circuits that need both legs: {', '.join(both)}"
             yield Hit(facts.element("leads", key), detail=detail)
+
+
+def _unsaid_legs(facts: Facts, key: str, feed: Hookup) -> Iterator[Said]:
+    """An outlet of one hot into an inlet of both legs, without the adapter that joins them."""
+    outlet = facts.outlet(feed)
+    joins = any(_volts(a.source_end) == "120" and _volts(a.load_end) == "120/240" for a in feed.adapters)
+    if outlet is not None and _volts(outlet.kind) == "120" and _volts(feed.inlet) == "120/240" and not joins:
+        detail = f"{outlet.kind} into {feed.inlet}, without the adapter that says which legs it joins"
+        yield Hit(facts.element("leads", key), detail=detail)
 
 
 def _volts(kind: str) -> str:
@@ -419,19 +430,36 @@ def through_elements(facts: Facts) -> Iterator[Said]:
 
 @check("station-place")
 def place_of_station(facts: Facts) -> Iterator[Said]:
-    """Where a station stands: escape route, bedroom, below flood level."""
-    for key, station in facts.plan.stations.items():
-        element = facts.element("stations", key)
-        place = facts.plan.places.get(station.place_id or "")
-        if place is None:
+    """Where what stores energy stands: escape route, bedroom, below flood level."""
+    for room, key, part in _stores(facts):
+        element = facts.element(room, key)
+        place = facts.plan.places.get(part.place_id or "")
+        if place is None and room == "stations":
             yield Unknown(element, "where it stands")
-        elif place.below_flood_level == "yes":
+        if place is None:
+            continue
+        if place.below_flood_level == "yes":
             yield Hit(element, level="stop", detail=f"{place.name} is below flood level")
         elif place.kind == "bedroom" or place.escape_route == "yes":
             yield Hit(element, detail=f"{place.name}: a bedroom or an escape route")
-        if place is not None:
-            yield from _too_cold_or_hot(element, station, place)
+        if isinstance(part, Station):
+            yield from _too_cold_or_hot(element, part, place)
     yield from said_of(facts, "station-place")
+
+
+def _stores(facts: Facts) -> Iterator[tuple[str, str, Owned]]:
+    """Everything that stores energy at a place: stations, packs, batteries, vehicles; with room and id."""
+    plan = facts.plan
+    for key, station in plan.stations.items():
+        yield "stations", key, station
+        for pack in station.packs.values():
+            if pack.place_id is not None and pack.place_id != station.place_id:
+                yield "stations", key, pack
+    for key, battery in plan.externals.items():
+        yield "externals", key, battery
+    for key, vehicle in plan.vehicles.items():
+        if vehicle.kind != "engine":
+            yield "vehicles", key, vehicle
 
 
 def _too_cold_or_hot(element: Element, station: Station, place: Place) -> Iterator[Said]:

@@ -18,7 +18,7 @@ def _fed(plan: Plan, panel_id: str, kinds: tuple[str, ...] = PANEL_KINDS) -> boo
 
 
 def _shares(plan: Plan, key: str) -> bool:
-    """Whether a lead comes after one at another feed that can reach the same panels."""
+    """Whether a lead comes after one of another source that can reach the same panels, or is at its inlet."""
     hookups = {name: hookup for name, hookup in plan.hookups.items() if hookup.kind in PANEL_KINDS}
     own = hookups.get(key)
     if own is None or not own.panel_id:
@@ -26,8 +26,12 @@ def _shares(plan: Plan, key: str) -> bool:
     for name, other in sorted(hookups.items()):
         if name == key:
             return False
-        apart = other.source_id != own.source_id and other.feed_id != own.feed_id and other.panel_id
-        if apart and plan.panels_reached(own.panel_id) & plan.panels_reached(other.panel_id):
+        if other.source_id == own.source_id or not other.panel_id:
+            continue
+        if own.feed_id is not None and own.feed_id == other.feed_id:
+            return True
+        by_itself = "transfer_switch" in (own.kind, other.kind)
+        if not by_itself and plan.panels_reached(own.panel_id) & plan.panels_reached(other.panel_id):
             return True
     return False
 

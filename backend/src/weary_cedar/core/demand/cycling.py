@@ -30,9 +30,9 @@ def default_phase(words: str) -> float:
 class CyclingDemand(Behaviour):
     """On for duty · period, off for the rest.
 
-    Without power the clock stops and duty × time is owed; on return it runs until the debt is
-    paid, then goes on where it stopped. A defrost replaces the cycle on its own clock; one that is
-    due without power happens when power is back.
+    Without power the clock stops and duty × time is owed; on return it goes on where it stopped, and what
+    is owed is made up at the end of its next run: a compressor that had just stopped stays off. A defrost
+    replaces the cycle on its own clock; one that is due without power happens when power is back.
     """
 
     __slots__ = (
@@ -42,6 +42,7 @@ class CyclingDemand(Behaviour):
         "_defrost_left_s",
         "_lost_s",
         "_mark_s",
+        "_missed_s",
         "_off_s",
         "_on",
         "_on_s",
@@ -61,7 +62,8 @@ class CyclingDemand(Behaviour):
         at_s = phase * spec.period_s
         self._on = at_s < self._on_s
         self._cycle_left_s = (self._on_s if self._on else spec.period_s) - at_s
-        self._owed_s = 0.0
+        #: Still to run at once, a door having stood open; and missed without power, for the end of a run.
+        self._owed_s = self._missed_s = 0.0
         self._defrost_left_s = 0.0
         self._defrost_due_s = spec.defrost.every_s if spec.defrost else math.inf
         self._mark_s = 0.0
@@ -69,7 +71,7 @@ class CyclingDemand(Behaviour):
         self.watts = self._return_w()
 
     def _return_w(self) -> float:
-        """What it would draw if power came back: the rest of a defrost, or what it has to make up."""
+        """What it wants while it has no power: the rest of a defrost, or what it has to make up."""
         if self._defrost_left_s > 0:
             return self._wish_w()
         return self._spec.on_w if self._spec.duty > 0 or self._owed_s > 0 else 0.0
@@ -101,6 +103,8 @@ class CyclingDemand(Behaviour):
             self._defrost_due_s = t + self._spec.defrost.every_s
         elif self._owed_s > 0:
             self._owed_s = 0.0
+        elif self._on and self._missed_s > 0:
+            self._cycle_left_s, self._missed_s = self._missed_s, 0.0
         else:
             self._on = not self._on
             self._cycle_left_s = self._on_s if self._on else self._off_s
@@ -118,11 +122,11 @@ class CyclingDemand(Behaviour):
             self._cycle_left_s = max(0.0, self._cycle_left_s - passed)
 
     def power(self, t: float, on: bool) -> None:
-        """Stop the clock when power goes, owe duty × time when it is back."""
+        """Stop the clock when power goes; when it is back, go on and owe duty × time."""
         if on and not self.powered:
             missed_s = self._spec.duty * (t - self._mark_s)
             if self._spec.duty < 1:
-                self._owed_s += missed_s
+                self._missed_s += missed_s
             else:
                 self._lost_s += missed_s
             self._mark_s = t
@@ -158,5 +162,7 @@ class CyclingDemand(Behaviour):
 
     def unserved_wh(self, without_s: float, open_s: float) -> float:
         """What is still owed at the end: the rest was made up."""
-        missed_s = self._owed_s + self._lost_s + (0.0 if self.powered else self._spec.duty * open_s)
+        missed_s = (
+            self._owed_s + self._missed_s + self._lost_s + (0.0 if self.powered else self._spec.duty * open_s)
+        )
         return self._spec.on_w * missed_s / 3600.0

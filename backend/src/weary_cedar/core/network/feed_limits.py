@@ -122,13 +122,31 @@ def cord_ohms(cords: Sequence[Cord]) -> float:
     return sum(cord_ohms_per_m(cord) * cord.length_m for cord in cords)
 
 
-def one_way_ohms(feed: Hookup) -> float:
+#: Device before a grounding conductor of copper, at most, A → its least size, AWG. NFPA 70 (2023) table
+#: 250.122, from memory.
+GROUND_AWG = ((15.0, 14), (20.0, 12), (60.0, 10), (100.0, 8), (200.0, 6))
+
+
+def ground_wire_ohms(feed: Hookup) -> float:
+    """Resistance of the grounding conductor in the wire of the inlet, Ω at 20 °C.
+
+    Source: the least size of table 250.122, from memory, never thicker than the wire's own conductors.
+    """
+    wire = feed.wire
+    if wire is None:
+        return 0.0
+    device_a = feed.breaker_a or feed.inlet_a
+    least = next((awg for most_a, awg in GROUND_AWG if device_a <= most_a), GROUND_AWG[-1][1])
+    return ohms_per_m(max(least, wire.awg), stranded=False) * metal_factor(wire.metal) * wire.length_m
+
+
+def one_way_ohms(feed: Hookup, wire_c: float = 20.0) -> float:
     """Resistance of one conductor of a feed from the source to the panel or appliance, Ω.
 
-    Source: as `ohms_per_m`: cords and wire at 20 °C, cords stranded, wire solid.
+    Source: as `ohms_per_m`: cords stranded and at 20 °C, the wire of the inlet solid and as warm as said.
     """
     ohms = cord_ohms(feed.cords)
     if feed.wire is not None:
-        per_m = ohms_per_m(feed.wire.awg, stranded=False) * metal_factor(feed.wire.metal)
+        per_m = ohms_per_m(feed.wire.awg, wire_c, stranded=False) * metal_factor(feed.wire.metal)
         ohms += per_m * feed.wire.length_m
     return ohms

@@ -59,6 +59,8 @@ class Way:
     why_not: str = ""
     #: Taken for granted, in words, because the plan does not say.
     assumed: tuple[str, ...] = ()
+    #: Its one hot is of a source with two legs, and on which it is, is not said: leg A in the run.
+    either_leg: bool = False
 
     @property
     def circuits(self) -> dict[str, int]:
@@ -272,7 +274,8 @@ class Network:
         ends = self.plan.panels[hookup.panel_id].name if hookup.panel_id else "appliances"
         name = f"{link.name if link else source.name} to {ends}"
         why_not = REFUSED.get(hookup.kind) or self._misfit(hookup, source, single)
-        return Way(lead_id, hookup, name, branches, tuple(dead), single, why_not, assumed)
+        either = single and bool(assumed)
+        return Way(lead_id, hookup, name, branches, tuple(dead), single, why_not, assumed, either)
 
     def _single(self, hookup: Hookup, source: Station | Generator) -> tuple[bool, tuple[str, ...]]:
         """Whether a feed has one hot only, and what was taken for granted about it."""

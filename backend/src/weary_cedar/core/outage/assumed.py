@@ -113,6 +113,11 @@ def _people(run: OutageRun) -> Iterator[str]:
 
 
 def _loads(run: OutageRun) -> Iterator[str]:
+    unsaid = [load.name for load in run.loads if load.start is None and load.load.compressor]
+    unsaid += [load.name for load in run.loads if load.start is None and load.load.role == "pump"]
+    if unsaid:
+        names = ", ".join(dict.fromkeys(unsaid))
+        yield f"no start is said of {names}: the run starts it like a lamp; the checks take its class's start"
     guessed = [load for load in run.loads if load.load.power_factor_origin == "estimate"]
     if guessed:
         yield f"power factors of {len(guessed)} loads are guessed: they move currents, not energy"

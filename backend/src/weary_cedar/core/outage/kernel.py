@@ -28,7 +28,7 @@ from weary_cedar.core.outage.leg_sums import SLACK
 from weary_cedar.core.outage.never_together import exclusives
 from weary_cedar.core.outage.recorder import Recorder
 from weary_cedar.core.outage.shedding import Fitter, shed
-from weary_cedar.core.outage.starts import carried_together, draw, start_and_draw
+from weary_cedar.core.outage.starts import carried_on, carried_together, draw, start_and_draw
 from weary_cedar.core.outage.thresholds import thresholds
 from weary_cedar.core.outage.timeline import Timeline
 from weary_cedar.core.outage.tree import Carrier, LiveLink, LiveWay
@@ -504,12 +504,12 @@ class OutageRun:
             carrier.engine.running = False
         carrier.reset_at = self.presence.next(t + self.plan.strategy.reset_after_s)
         self.replug = self.looking = True
-        if culprit is not None:
+        self.forest.find(t)
+        if culprit is not None and not carried_on(culprit, carrier, t):
             count = self.start_trips[culprit.id] = self.start_trips.get(culprit.id, 0) + 1
             if count >= TRIPS_BEFORE_LEFT_OFF:
                 culprit.needs_hand = True
                 self.out.left_off(t, culprit, count)
-        self.forest.find(t)
         self._connect(t)
         for load in self.loads:
             if not load.powered:

@@ -77,6 +77,28 @@ def carried_together(way: LiveWay, t: float) -> bool:
     return sums.multiple(carrier.leg_va, carrier.total_va) <= carried
 
 
+def carried_on(load: ConnectedLoad, tripped: Carrier, t: float) -> bool:
+    """Whether a load whose start tripped a source goes on at one behind it that carries the start itself.
+
+    Args:
+        load: what started.
+        tripped: the source that tripped.
+        t: the moment, after it is known again what is live.
+
+    Source: plates; what the other one gives meanwhile is judged at the next start.
+    """
+    way = load.way
+    if way is None or not way.live or way.carrier is tripped or load.start is None:
+        return False
+    curve = way.carrier.curve
+    if curve is None:
+        return True
+    multiple = start_multiple(
+        (0.0, 0.0, 0.0), load.leg, load.start_va(t), way.carrier.leg_va, way.carrier.total_va
+    )
+    return multiple <= curve.carried_multiple(load.start.seconds) * (1 + SLACK)
+
+
 def touch_path(run: OutageRun, load: ConnectedLoad, t: float) -> None:
     """Books of every carrier on a load's path."""
     for node, _ in load.path:
