@@ -215,12 +215,12 @@ ROWS: list[Row] = [
         merged(PASSING, station(neutral_in_bypass="unknown")), level="cannot_judge"),
     row("bond-plug", lead(bonding_plug="yes"), lead(bonding_plug="no"), merged(CORDS, lead(bonding_plug="yes"))),
     # ------------------------------------------------------------ sources
-    row("gen-outdoors", {"places": {"woodshed": {"opening_m": 5.9}}}, {"places": {"woodshed": {"opening_m": 6.0}}},
+    row("gen-outdoors", {"places": {"woodshed": {"opening_m": 6.0}}}, {"places": {"woodshed": {"opening_m": 6.096}}},
         {"places": {"woodshed": {"opening_m": None}}}),
     row("vehicle-start", vehicle(kind="hybrid", may_start_engine="yes", place_id="garage-bench"),
         vehicle(kind="hybrid", may_start_engine="yes"), vehicle(kind="hybrid", place_id="garage-bench")),
     row("vehicle-start", merged(vehicle(kind="hybrid", may_start_engine="yes"), {"places": {"meadow": {"opening_m": 2.0}}}),
-        merged(vehicle(kind="hybrid", may_start_engine="yes"), {"places": {"meadow": {"opening_m": 6.0}}})),
+        merged(vehicle(kind="hybrid", may_start_engine="yes"), {"places": {"meadow": {"opening_m": 6.1}}})),
     row("vehicle-12v", vehicle(outlet="socket_12v", draws_w=165.0, socket_fuse_a=15.0, socket_v=13.6),
         vehicle(outlet="socket_12v", draws_w=163.0, socket_fuse_a=15.0, socket_v=13.6)),
     row("vehicle-12v", vehicle(outlet="battery_12v", fuse_at_battery="yes", draws_w=601.0, supply_12v_w=600.0),
@@ -395,6 +395,8 @@ ROWS: list[Row] = [
     # ------------------------------------------------------------ solar
     row("pv-voltage", array(series=12), array(series=10), {"site": {"design_low_c": None}}),
     row("pv-voltage", array(series=11), array(series=10), level="caution"),
+    row("pv-voltage", array(series=12), array(series=9), merged(array(module={"voc_percent_per_k": None}),
+        {"site": {"design_low_c": -41.0}})),
     row("pv-window", array(series=2), array(series=3)),
     row("pv-voltage", external(in_series=11, equal_charge="yes"), external(in_series=10, equal_charge="yes"),
         external(input_id=None)),

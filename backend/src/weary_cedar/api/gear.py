@@ -143,7 +143,7 @@ def _laid_out(document: str, array_id: str, modules: int | None) -> bytes:
             "/site/design_low_c", "nothing", "the coldest temperature that the modules may see, °C"
         )
         raise InvalidInput(str(problem), (problem,))
-    missing = unread(array.module, entry)
+    missing = unread(array.module, entry, cold_c)
     if missing:
         problem = Problem(f"/arrays/{array_id}/module", "nothing", f"what plate and manual say: {missing}")
         raise InvalidInput(str(problem), (problem,))

@@ -8,7 +8,7 @@ from weary_cedar.core.decide.how_long import AS_TYPED
 from weary_cedar.core.electrical.conductor import ohms_per_m
 from weary_cedar.core.electrical.dc_side import cable_and_fuse_a, dc_amps, precharge_resistor
 from weary_cedar.core.electrical.motor_start import motor_start
-from weary_cedar.core.electrical.pv_string import coldest_string_v
+from weary_cedar.core.electrical.pv_string import COEFFICIENT_WANTED, beyond_the_table, coldest_string_v
 from weary_cedar.core.electrical.split_phase import PhaseLoad, leg_currents, open_neutral_volts, phase_load
 from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
 from weary_cedar.core.errors import InvalidInput, NotFound, Problem, shown
@@ -124,6 +124,10 @@ def _string(f: Figures) -> list[Found]:
     module = Module(
         watts=100.0, voc_v=f["voc"], vmp_v=f["voc"], isc_a=1.0, imp_a=1.0, voc_percent_per_k=f["beta"] or None
     )
+    if beyond_the_table(module, f["coldest"]):
+        wanted = f"should be known below −40 °C, where the table of the code ends: {COEFFICIENT_WANTED}"
+        problem = Problem("/beta", f["beta"], wanted)
+        raise InvalidInput(str(problem), (problem,))
     series = round(f["series"])
     volts = coldest_string_v(module, series, f["coldest"])
     spread = coldest_string_v(module, series, f["coldest"], with_tolerance=True)

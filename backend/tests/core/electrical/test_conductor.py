@@ -15,13 +15,15 @@ FOOT = 0.3048
         (12, 1.588, 1.93, 1.98),
         (10, 0.9989, 1.21, 1.24),
         (8, 0.6282, 0.764, 0.778),
-        (6, 0.3951, 0.480, 0.491),
+        (6, 0.3951, None, 0.491),
     ],
 )
-def test_ohms_per_1000_ft(awg: int, at_20: float, solid_75: float, stranded_75: float) -> None:
+def test_ohms_per_1000_ft(awg: int, at_20: float, solid_75: float | None, stranded_75: float) -> None:
+    """At 20 °C by ASTM B258; table 8 of chapter 9 has 75 °C, and no solid wire thicker than AWG 8."""
     per_kft = 1000 * FOOT
     assert ohms_per_m(awg, stranded=False) * per_kft == pytest.approx(at_20, rel=1e-3)
-    assert ohms_per_m(awg, 75, stranded=False) * per_kft == pytest.approx(solid_75, rel=7e-3)
+    if solid_75 is not None:
+        assert ohms_per_m(awg, 75, stranded=False) * per_kft == pytest.approx(solid_75, rel=7e-3)
     assert ohms_per_m(awg, 75) * per_kft == pytest.approx(stranded_75, rel=7e-3)
 
 

@@ -59,9 +59,18 @@ def test_every_row_names_its_source(name: str) -> None:
     assert all(source(row["source_id"])["title"] for row in table(name))
 
 
+def test_the_last_code_letter_is_open_above() -> None:
+    """NFPA 70 (2023) table 430.7(B), from memory: V is 22.4 and up."""
+    start = motor_start(230, horsepower=1, code_letter="V")
+    assert (start.low_va, start.high_va) == (22_400.0, 22_400.0)
+    assert "at least" in start.basis
+    assert "at least" not in motor_start(230, horsepower=1, code_letter="U").basis
+
+
 def test_tables_rise() -> None:
     amps = [float(row["full_load_115_v_a"]) for row in table("motor_full_load")]
-    bands = [(float(r["from_kva_per_hp"]), float(r["to_kva_per_hp"])) for r in table("motor_code_letters")]
+    closed = [row for row in table("motor_code_letters") if row["to_kva_per_hp"]]
+    bands = [(float(row["from_kva_per_hp"]), float(row["to_kva_per_hp"])) for row in closed]
     assert amps == sorted(amps)
     assert all(low < high for low, high in bands)
     assert all(a[1] < b[0] for a, b in pairwise(bands))

@@ -21,7 +21,7 @@ from weary_cedar.core.supply.linked_pair import pair_hours
 OVER_S = 60.0
 #: Legs that differ by more than this lean. Common practice.
 LEAN = 1 / 3
-#: Current limit over locked-rotor current under which a motor may stall. NEMA MG-1, from memory.
+#: Current limit over locked-rotor current under which a motor may stall. Common practice.
 SAG = 0.85
 
 

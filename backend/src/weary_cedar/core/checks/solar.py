@@ -9,8 +9,10 @@ from weary_cedar.core.checks.survey import said_of
 from weary_cedar.core.decide.string_layout import harvest, layouts
 from weary_cedar.core.electrical.conductor import ohms_per_m
 from weary_cedar.core.electrical.pv_string import (
+    COEFFICIENT_WANTED,
     GROUND_SHARE,
     HOT_AIR_C,
+    beyond_the_table,
     coldest_string_v,
     hottest_string_v,
     short_circuit_a,
@@ -43,6 +45,9 @@ def voltage(facts: Facts) -> Iterator[Said]:
             continue
         if array.module.voc_v is None or entry.high_v is None:
             yield Unknown(element, "the open-circuit volts of the module, and the most volts of the input")
+            continue
+        if beyond_the_table(array.module, cold_c):
+            yield Unknown(element, f"{COEFFICIENT_WANTED}: the table of the code ends at −40 °C")
             continue
         told = facts.plan.site.units.told_warmth
         plain = coldest_string_v(array.module, array.series, cold_c)
@@ -167,7 +172,7 @@ def _clipped(facts: Facts, array: SolarArray, strings: int, entry: DcInput) -> t
     """What is lost on a clear day, and which layout of the same modules harvests most."""
     outage, site = facts.plan.outage, facts.plan.site
     sun = array_day(site, array, outage.start_local.date(), outage.weather.high_c)
-    missing = unread(array.module, entry)
+    missing = unread(array.module, entry, site.design_low_c)
     if missing:
         return Figure(
             name="in good sun", value=strings * array.module.watts, unit="W"

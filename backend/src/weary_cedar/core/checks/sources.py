@@ -14,8 +14,8 @@ from weary_cedar.core.network.feed_limits import adapter_name
 from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import PANEL_KINDS, Hookup, Owned, Place, Station
 
-#: Least distance of an engine from an opening, m (20 ft). CDC and CPSC guidance.
-ENGINE_CLEAR_M = 6.0
+#: Least distance of an engine from an opening, m: 20 ft. CDC and CPSC guidance, from memory.
+ENGINE_CLEAR_M = 6.096
 #: Share of a 12 V socket's fuse that may be drawn for long. Common practice.
 SOCKET_SHARE = 0.8
 #: Places that are not open air.

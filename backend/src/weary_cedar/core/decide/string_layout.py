@@ -58,7 +58,7 @@ def layouts(
 
     Source: window by NFPA 70 (2023) 690.7 from memory; clipping and 0.7 are common practice.
     """
-    if unread(module, entry):
+    if unread(module, entry, coldest_c):
         return []
     found = [
         _layout(module, (series, parallel), entry, (coldest_c, hottest_c), sun)

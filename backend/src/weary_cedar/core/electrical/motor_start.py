@@ -53,10 +53,10 @@ def code_letter_kva(letter: str) -> tuple[float, float]:
     """Band of locked-rotor kVA per horsepower of a code letter.
 
     Args:
-        letter: A to U without I, O and Q.
+        letter: A to V without I, O and Q.
 
     Returns:
-        Low and high end, kVA/hp.
+        Low and high end, kVA/hp; of V, which the table leaves open above, its low end twice.
 
     Raises:
         InvalidInput: no such letter.
@@ -68,8 +68,9 @@ def code_letter_kva(letter: str) -> tuple[float, float]:
     """
     for row in table("motor_code_letters"):
         if row["letter"] == letter.strip().upper():
-            return float(row["from_kva_per_hp"]), float(row["to_kva_per_hp"])
-    problem = Problem("/code_letter", letter, "should be a letter from A to U without I, O and Q")
+            low = row["from_kva_per_hp"]
+            return float(low), float(row["to_kva_per_hp"] or low)
+    problem = Problem("/code_letter", letter, "should be a letter from A to V without I, O and Q")
     raise InvalidInput(str(problem), (problem,))
 
 
@@ -106,6 +107,8 @@ def motor_start(
     elif horsepower is not None and code_letter:
         low, high = (horsepower * kva * 1000 for kva in code_letter_kva(code_letter))
         basis = f"code letter {code_letter.strip().upper()} of the plate"
+        if low == high:
+            basis += ", at least: its band is open above"
     elif running_a is not None or horsepower is not None:
         amps = running_a if running_a is not None else full_load_a(horsepower or 0.0, volts)
         low = high = START_FACTOR * amps * volts

@@ -31,6 +31,9 @@ def cold_factor(coldest_c: float, percent_per_k: float | None = None) -> float:
     Returns:
         Factor on the plate's voltage at 25 °C, 1 + β(T − 25)/100; at least 1 by the table.
 
+    Raises:
+        ValueError: no plate coefficient, and colder than the table's last row (−40 °C).
+
     Source: NFPA 70 (2023) 690.7 and table 690.7(A), from memory.
 
     >>> round(cold_factor(-20, -0.28), 3), cold_factor(-12)
@@ -41,7 +44,20 @@ def cold_factor(coldest_c: float, percent_per_k: float | None = None) -> float:
     if coldest_c >= 25:
         return 1.0
     rows = [(float(row["from_c"]), float(row["factor"])) for row in table("cold_voltage")]
-    return next((factor for from_c, factor in rows if coldest_c >= from_c), rows[-1][1])
+    found = next((factor for from_c, factor in rows if coldest_c >= from_c), None)
+    if found is None:
+        raise ValueError(f"no row of the table is colder than {rows[-1][0]:g} °C: {COEFFICIENT_WANTED}")
+    return found
+
+
+#: What is missing where the table of the code ends.
+COEFFICIENT_WANTED = "the plate's coefficient of open-circuit voltage is needed"
+
+
+def beyond_the_table(module: Module, coldest_c: float) -> bool:
+    """Whether a module's volts in the cold cannot be told: no coefficient, and colder than any row."""
+    coldest_row_c = min(float(row["from_c"]) for row in table("cold_voltage"))
+    return module.voc_percent_per_k is None and coldest_c < coldest_row_c
 
 
 def coldest_string_v(module: Module, series: int, coldest_c: float, *, with_tolerance: bool = False) -> float:
@@ -141,12 +157,13 @@ def short_circuit_a(module: Module, parallel: int) -> float:
     return BRIGHT * parallel * module.isc_a
 
 
-def unread(module: Module, entry: DcInput) -> str:
+def unread(module: Module, entry: DcInput, coldest_c: float | None = None) -> str:
     """What of plates nobody read, so that no string can be judged, in words; empty where all is known.
 
     Args:
         module: plate values.
         entry: the input.
+        coldest_c: coldest morning, °C, where the volts in the cold are asked for.
     """
     plate = {
         "open-circuit volts": module.voc_v, "working volts": module.vmp_v, "short-circuit amps": module.isc_a,
@@ -155,4 +172,8 @@ def unread(module: Module, entry: DcInput) -> str:
     missing = [f"{name} of the module" for name, value in plate.items() if value is None]
     limits = {"most volts": entry.high_v, "most amps": entry.most_a}
     missing += [f"{name} of the input" for name, value in limits.items() if value is None]
+    if coldest_c is not None and beyond_the_table(module, coldest_c):
+        missing.append(
+            "coefficient of the module's open-circuit volts, for the table of the code ends at −40 °C"
+        )
     return ", ".join(missing)

@@ -20,8 +20,10 @@ from weary_cedar.core.supply.overload import OverloadAccount, OverloadCurve
 from weary_cedar.core.supply.unit import Bend, Offer, Unit
 
 NEVER: Final = math.inf
-#: Time that a thermal breaker carries a multiple of its rating, s: 1.35 for an hour, 2 for two minutes.
-#: UL 489 and common practice, from memory; a real one may trip sooner.
+#: Time after which a thermal breaker has tripped at the latest, by multiple of its rating, s: 1.35 an hour,
+#: 2 two minutes (UL 489 and common practice, from memory). This is not a time that it carries: a real one may
+#: trip sooner. The run needs this side, for it must not be dark where a breaker may hold; no check takes it
+#: for room: each counts all that is over a breaker's rating as too much.
 BREAKER_CURVE: Final = OverloadCurve(
     (
         CurvePoint(multiple=1.05),
