@@ -126,7 +126,7 @@ def _string(f: Figures) -> list[Found]:
     )
     if beyond_the_table(module, f["coldest"]):
         wanted = f"should be known below −40 °C, where the table of the code ends: {COEFFICIENT_WANTED}"
-        problem = Problem("/beta", f["beta"], wanted)
+        problem = Problem("/beta", shown(f["beta"]), wanted)
         raise InvalidInput(str(problem), (problem,))
     series = round(f["series"])
     volts = coldest_string_v(module, series, f["coldest"])

@@ -7,6 +7,7 @@ the rest common practice with no source.
 import json
 from collections.abc import Iterator
 from functools import cache, reduce
+from math import isfinite
 
 import pytest
 from check_plans import (
@@ -31,7 +32,7 @@ from check_rulings import RULINGS
 
 from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.checks.conductors import held_a
-from weary_cedar.core.checks.registry import CHECKS, catalogue
+from weary_cedar.core.checks.registry import CHECKS, catalogue, check, seen
 from weary_cedar.core.checks.survey import asked as asked_questions
 from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import read_plan
@@ -224,3 +225,19 @@ def test_clipping_says_what_a_day_loses_and_what_would_lose_least() -> None:
     assert narrow.detail == "most is harvested by 8 in series, 1 in parallel"
     (nowhere,) = found("foothill", array(series=2, parallel=2), "pv-clip")
     assert "series" in nowhere.detail
+
+
+def test_a_stop_or_caution_has_its_figures_unless_its_row_says_that_there_are_none() -> None:
+    """And none is inside its own limit on the wrong side of it: what is told as too much is more."""
+    bare = {key for key, row in catalogue().items() if row["figures"] == "no"}
+    for _, plan, bad, *_ in [*ROWS, *RULINGS]:
+        for finding in every(plan, bad):
+            assert finding.figures or finding.level in ("note", "cannot_judge") or finding.check_id in bare
+            assert all(isfinite(figure.value) for figure in finding.figures)
+
+
+def test_a_row_and_its_function_agree_about_figures() -> None:
+    with pytest.raises(ValueError, match="says something else of its figures"):
+        seen("leg-over")(lambda facts: iter(()))
+    with pytest.raises(ValueError, match="registered twice"):
+        check("leg-over")(lambda facts: iter(()))

@@ -4,9 +4,9 @@ import math
 from collections.abc import Iterator, Sequence
 
 from weary_cedar.core.checks.facts import CONTINUOUS_S, Facts, is_motor
-from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
+from weary_cedar.core.checks.finding import Figure, Hit, Said, Seen, Told, Unknown
 from weary_cedar.core.checks.onward import Inlet, asked_w, inlets, outlet_of, plugged
-from weary_cedar.core.checks.registry import check
+from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.electrical.ampacity import (
     CONTINUOUS,
     largest_breaker_a,
@@ -119,7 +119,7 @@ def continuous(facts: Facts) -> Iterator[Said]:
     for key in sorted(set(facts.network.carried) - facts.on_cords):
         figures = tuple(_at_a_breaker(facts, key))
         if figures:
-            yield Hit(facts.element("circuits", key), figures)
+            yield Hit(facts.element("circuits", key), (figures[0], *figures[1:]))
     yield from _lasting_on_the_feed(facts)
     yield from _lasting_charging(facts)
 
@@ -319,8 +319,8 @@ def _wire_of(circuit: Circuit) -> tuple[str, float | None]:
 ALSO_FITS = {("5-20", "5-15")}
 
 
-@check("joint-misfit")
-def misfit(facts: Facts) -> Iterator[Said]:
+@seen("joint-misfit")
+def misfit(facts: Facts) -> Iterator[Told]:
     """Ends of outlet, adapters and inlet that do not go into each other; a cord has the same at both ends."""
     for path in plugged(facts):
         end, joints = path.begins, []
@@ -331,7 +331,7 @@ def misfit(facts: Facts) -> Iterator[Said]:
             joints.append((end, path.ends))
         for one, other in joints:
             if one is not None and one != other and (one, other) not in ALSO_FITS:
-                yield Hit(facts.element("leads", path.key), detail=f"{one} into {other}")
+                yield Seen(facts.element("leads", path.key), detail=f"{one} into {other}")
 
 
 #: Kinds of feed whose switch puts a whole panel on the source.

@@ -3,8 +3,8 @@
 from collections.abc import Iterator
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
-from weary_cedar.core.checks.registry import check
+from weary_cedar.core.checks.finding import Figure, Figures, Hit, Said, Seen, Told, Unknown, shown
+from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.electrical.dc_side import (
     FARADS_PER_VA,
     cable_and_fuse_a,
@@ -43,8 +43,8 @@ def cable(facts: Facts) -> Iterator[Said]:
             yield Hit(element, (Figure(name="needed", value=needed, limit=bank.cable_a, unit="A"),))
 
 
-@check("dc-fuse")
-def fuse(facts: Facts) -> Iterator[Said]:
+@seen("dc-fuse")
+def fuse(facts: Facts) -> Iterator[Told]:
     """Fuse there, not above its cable, for DC, interrupting the fault, one per parallel battery."""
     for key, station, bank in _banks(facts):
         element = facts.element("stations", key)
@@ -54,10 +54,9 @@ def fuse(facts: Facts) -> Iterator[Said]:
             continue
         if bank.fuse_a is None:
             least_a, short_a = cable_and_fuse_a(_amps(station, bank)), bank.fault_a
-            figures = [Figure(name="needs a fuse of at least", value=least_a, unit="A")]
-            if short_a is not None:
-                figures.append(Figure(name="a short is given", value=short_a, limit=bank.cable_a, unit="A"))
-            yield Hit(element, tuple(figures), detail="there is no fuse")
+            needs = Figure(name="needs a fuse of at least", value=least_a, unit="A")
+            short = Figure(name="a short is given", value=short_a or 0.0, limit=bank.cable_a, unit="A")
+            yield Hit(element, (needs,) if short_a is None else (needs, short), detail="there is no fuse")
             continue
         if bank.cable_a is not None and bank.fuse_a > bank.cable_a:
             figure = Figure(name="fuse above its cable", value=bank.fuse_a, limit=bank.cable_a, unit="A")
@@ -71,7 +70,9 @@ def fuse(facts: Facts) -> Iterator[Said]:
             volts = Figure(name="battery", value=bank.charge_v or bank.nominal_v, limit=0.0, unit="V")
             yield Hit(element, (volts,), detail="the fuse is not made for direct current")
         if bank.parallel > 1 and bank.fuse_per_battery == "no":
-            yield Hit(element, detail="no fuse at each parallel battery")
+            fed_a = (bank.fault_a or 0.0) * (bank.parallel - 1) / bank.parallel
+            figure = Figure(name="one that fails is given by the others", value=fed_a, unit="A")
+            yield shown(element, (figure,) if fed_a else (), detail="no fuse at each parallel battery")
         if None not in (bank.fuse_interrupts_a, bank.fault_a) and (bank.fault_a or 0) > (
             bank.fuse_interrupts_a or 0
         ):
@@ -95,8 +96,8 @@ def _fuse_missing(bank: Bank) -> str:
     return "; ".join(parts)
 
 
-@check("dc-bms")
-def battery_limit(facts: Facts) -> Iterator[Said]:
+@seen("dc-bms")
+def battery_limit(facts: Facts) -> Iterator[Told]:
     """Current at the lowest voltage, with idle, against the weakest battery of the strings."""
     for key, station, bank in _banks(facts):
         element = facts.element("stations", key)
@@ -108,14 +109,14 @@ def battery_limit(facts: Facts) -> Iterator[Said]:
             figure = Figure(name="full load", value=amps, limit=weakest_a * bank.parallel, unit="A")
             yield Hit(element, (figure,))
         if bank.alike == "no":
-            yield Hit(element, detail="batteries of mixed kinds")
+            yield Seen(element, detail="batteries of mixed kinds")
         if bank.most_in_series is not None and bank.in_series > bank.most_in_series:
             figure = Figure(name="in series", value=bank.in_series, limit=bank.most_in_series)
             yield Hit(element, (figure,))
 
 
-@check("dc-parallel-delta")
-def joined(facts: Facts) -> Iterator[Said]:
+@seen("dc-parallel-delta")
+def joined(facts: Facts) -> Iterator[Told]:
     """Difference of voltages when batteries are joined in parallel; unlike charge in a row."""
     for key, _, bank in _banks(facts):
         if bank.parallel < 2:
@@ -131,25 +132,25 @@ def joined(facts: Facts) -> Iterator[Said]:
             continue
         element = facts.element("externals", key)
         if battery.equal_charge == "no":
-            yield Hit(element, detail="batteries in a row have unlike charge: the emptier one is reversed")
+            yield Seen(element, detail="batteries in a row have unlike charge: the emptier one is reversed")
         elif battery.equal_charge == "unknown":
             yield Unknown(element, "whether the batteries in a row have the same charge")
 
 
-@check("batt-vent")
-def ventilation(facts: Facts) -> Iterator[Said]:
+@seen("batt-vent")
+def ventilation(facts: Facts) -> Iterator[Told]:
     """Flooded lead-acid in a closed room."""
     for key, station, bank in _banks(facts):
         if station.chemistry == "lead_flooded" and bank.closed_room != "no":
             element = facts.element("stations", key)
             if bank.closed_room == "yes":
-                yield Hit(element)
+                yield Seen(element)
             else:
                 yield Unknown(element, "whether the room of the batteries is closed")
 
 
-@check("dc-source-fuse")
-def source_fuse(facts: Facts) -> Iterator[Said]:
+@seen("dc-source-fuse")
+def source_fuse(facts: Facts) -> Iterator[Told]:
     """A lead on a vehicle's battery, or an external battery, without a fuse there."""
     leads = [
         ("vehicles", key, vehicle.fuse_at_battery)
@@ -163,7 +164,7 @@ def source_fuse(facts: Facts) -> Iterator[Said]:
     ]
     for room, key, fuse in leads:
         if fuse == "no":
-            yield Hit(facts.element(room, key))
+            yield Seen(facts.element(room, key))
         elif fuse == "unknown":
             yield Unknown(facts.element(room, key), "whether there is a fuse at the battery")
 
@@ -186,7 +187,7 @@ def precharge(facts: Facts) -> Iterator[Said]:
             yield Unknown(element, "whether the inverter is pre-charged before it is joined")
 
 
-def _resistor(station: Station, bank: Bank) -> tuple[Figure, ...]:
+def _resistor(station: Station, bank: Bank) -> Figures:
     ohms, amps, watts = precharge_resistor(bank.nominal_v, FARADS_PER_VA * station.rated_va)
     return (
         Figure(name="pre-charge resistor", value=ohms, unit="Ω"),

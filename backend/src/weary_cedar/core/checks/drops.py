@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from weary_cedar.core.checks.facts import Facts, is_motor, start_of
-from weary_cedar.core.checks.finding import Element, Figure, Hit, Said
+from weary_cedar.core.checks.finding import Element, Figure, Figures, Hit, Said
 from weary_cedar.core.checks.onward import asked_w, inlets
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.electrical.conductor import COPPER_ALPHA, COPPER_OHM_M, metal_factor, ohms_per_m
@@ -43,7 +43,8 @@ def cord_drop(facts: Facts) -> Iterator[Said]:
             )
             figures = _motor_volts(facts, load, drop, ohms + (own or 0.0), own or 0.0)
             if figures:
-                yield Hit(facts.element("loads", load_id), figures, level="stop", detail=basis)
+                low: Figures = (figures[0], *figures[1:])
+                yield Hit(facts.element("loads", load_id), low, level="stop", detail=basis)
     for inlet in inlets(facts):
         ohms = cord_ohms(inlet.recharge.cords)
         drop = two_wire_drop_v(asked_w(facts, inlet) / inlet.entry.volts, ohms, ohms)

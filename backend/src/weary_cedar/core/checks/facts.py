@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
-from weary_cedar.core.checks.finding import Element
+from weary_cedar.core.checks.finding import Element, Figure, Figures
 from weary_cedar.core.electrical.motor_start import START_FACTOR
 from weary_cedar.core.electrical.split_phase import PhaseLoad, phase_load
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, REACH_THEIR_OWN, REFUSED, Network, Way, network_of
@@ -35,6 +35,10 @@ from weary_cedar.core.plan import (
 from weary_cedar.core.supply.engine import engine_curve
 from weary_cedar.core.supply.overload import OverloadCurve
 
+#: Current past a ground-fault device of class A that trips it, A. UL 943, from memory.
+GFCI_A = 0.006
+#: A breaker trips at once at so many times its rating. Common practice.
+AT_ONCE = 5.0
 #: A load that draws this long at a time is continuous, s. NFPA 70 (2023) article 100, from memory.
 CONTINUOUS_S = 3 * 3600.0
 #: What has a motor wherever it has a start; a start over so many times the running VA is a motor's.
@@ -284,6 +288,14 @@ class Facts:
         """Greatest flow and rating of an element of a feed."""
         found = next((flow for flow in self.run.flows if flow.key == key and flow.feed == lead_id), None)
         return (found.flow, found.rating) if found else None
+
+
+def no_fault_path(breaker_a: float) -> Figures:
+    """What a short from hot to a case is given where no conductor leads back, and what its breaker needs."""
+    return (
+        Figure(name="a short from hot to a case is given", value=0.0, unit="A"),
+        Figure(name="its breaker needs, to trip at once", value=AT_ONCE * breaker_a, unit="A"),
+    )
 
 
 def is_motor(load: Load) -> bool:

@@ -3,9 +3,9 @@
 from collections.abc import Iterator
 from itertools import combinations
 
-from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
-from weary_cedar.core.checks.registry import check
+from weary_cedar.core.checks.facts import GFCI_A, Facts
+from weary_cedar.core.checks.finding import Figure, Figures, Hit, Said, Seen, Told, Unknown
+from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.checks.survey import said_of
 from weary_cedar.core.outage.calendar import Calendar, Presence
 from weary_cedar.core.panel_schedule import on_watts
@@ -98,7 +98,7 @@ def two_sources(facts: Facts) -> Iterator[Said]:
         yield Hit(facts.element("leads", key), _out_of_step(facts), detail=detail)
 
 
-def _out_of_step(facts: Facts) -> tuple[Figure, ...]:
+def _out_of_step(facts: Facts) -> Figures:
     """What two sources that do not run together put between their ends on one conductor."""
     volts = 2 * facts.plan.site.leg_volts
     return (Figure(name="between them, out of step", value=volts, limit=0.0, unit="V"),)
@@ -123,14 +123,17 @@ def auto_start(facts: Facts) -> Iterator[Said]:
             if feed.kind == "automatic":
                 generator = facts.plan.generators.get(feed.source_id)
                 if generator is None or generator.locked_out != "yes":
-                    yield Hit(facts.element("leads", key), detail=facts.source_name(feed))
+                    yield Hit(
+                        facts.element("leads", key), _out_of_step(facts), detail=facts.source_name(feed)
+                    )
     fed = {feed.source_id for _, feed in facts.panel_feeds}
     for key, generator in facts.plan.generators.items():
         if not generator.auto_start or key in fed or not fed:
             continue
         element = facts.element("generators", key)
         if generator.locked_out == "no":
-            yield Hit(element, detail="it starts by itself while another source feeds the panel")
+            detail = "it starts by itself while another source feeds the panel"
+            yield Hit(element, _out_of_step(facts), detail=detail)
         elif generator.locked_out == "unknown":
             yield Unknown(element, "whether it is locked out while another source feeds the panel")
 
@@ -144,7 +147,10 @@ def upstream(facts: Facts) -> Iterator[Said]:
             continue
         answer = panel.survey.get("own-main-interlocked", "unknown")
         if answer == "no":
-            yield Hit(facts.element("feeds", key))
+            volts = facts.plan.site.leg_volts * (2 if facts.plan.site.split_phase else 1)
+            above = facts.plan.panels[facts.plan.circuits[panel.fed_from].panel_id].name
+            name = f"back onto {above} and the supplier's line"
+            yield Hit(facts.element("feeds", key), (Figure(name=name, value=volts, limit=0.0, unit="V"),))
         elif answer == "unknown":
             missing = "whether the interlock is on the sub-panel's own main"
             yield Unknown(facts.element("feeds", key), missing, question="own-main-interlocked")
@@ -164,15 +170,15 @@ def auto_capacity(facts: Facts) -> Iterator[Said]:
             yield Hit(facts.element("leads", key), (figure,))
 
 
-@check("xfer-afci")
-def around_protection(facts: Facts) -> Iterator[Said]:
+@seen("xfer-afci")
+def around_protection(facts: Facts) -> Iterator[Told]:
     """A circuit that a switch takes from behind its fault-protecting breaker."""
     for feed in facts.plan.hookups.values():
         if feed.kind not in ("transfer_switch", "appliance_switch"):
             continue
         for key in feed.circuit_ids:
             if facts.plan.circuits[key].protection not in ("none", "rcd"):
-                yield Hit(facts.element("circuits", key))
+                yield Seen(facts.element("circuits", key))
 
 
 @check("multiwire-split")
@@ -208,15 +214,15 @@ def _over_two_panels(facts: Facts) -> Iterator[tuple[str, str]]:
             yield key, partner
 
 
-@check("neutral-crossed")
-def crossed(facts: Facts) -> Iterator[Said]:
+@seen("neutral-crossed")
+def crossed(facts: Facts) -> Iterator[Told]:
     """A hot and its neutral in different panels: as was found, or as a shared neutral over two panels."""
     yield from said_of(facts, "neutral-crossed")
     for key, partner in _over_two_panels(facts):
         if key < partner:
             other = facts.plan.circuits[partner]
             detail = f"it shares its neutral with {other.label} in {facts.plan.panels[other.panel_id].name}"
-            yield Hit(facts.element("circuits", key), detail=detail)
+            yield Seen(facts.element("circuits", key), detail=detail)
 
 
 @check("multiwire-same-leg")
@@ -255,8 +261,15 @@ def device_on_a_half(facts: Facts) -> Iterator[Said]:
     """A ground-fault breaker of one pole on half of a shared neutral."""
     for key, circuit in facts.plan.circuits.items():
         guarded = circuit.protection in ("gfci", "gfci_afci", "rcd") and circuit.poles == 1
-        if guarded and facts.plan.partner_of(key) is not None:
-            yield Hit(facts.element("circuits", key))
+        partner = facts.plan.partner_of(key)
+        if guarded and partner is not None:
+            other = facts.plan.circuits[partner]
+            loads = facts.loads_on({partner: other})
+            amps = sum(facts.amps(load) for load in loads.values()) or other.breaker_a
+            name = f"past it, with {other.label} on"
+            yield Hit(
+                facts.element("circuits", key), (Figure(name=name, value=amps, limit=GFCI_A, unit="A"),)
+            )
 
 
 @check("loop-self-charge")
@@ -280,7 +293,7 @@ def self_charge(facts: Facts) -> Iterator[Said]:
                         fed_by |= _feeders(facts, other.kind, other.from_id)
 
 
-def _given_and_got(facts: Facts, recharge: Recharge) -> tuple[Figure, ...]:
+def _given_and_got(facts: Facts, recharge: Recharge) -> Figures:
     """What a charging loop takes out of the cells, and what it puts back into them."""
     station = facts.plan.stations[recharge.station_id]
     given_w = recharge.setting_w / station.inverter_efficiency + station.idle_draw_w
@@ -342,5 +355,8 @@ def left_on(facts: Facts) -> Iterator[Said]:
                 fix = {"circuits": {hang.circuit_id: {"mark": "off"}}}
                 if hang.circuit_id is None:
                     fix = {"loads": {key: {"mark": "off"}}}
-                figure = Figure(name="comes on after", value=alone[0] / 3600, unit="h")
-                yield Hit(facts.element("loads", key), (figure,), fix=fix, detail="with nobody there")
+                figures = (
+                    Figure(name="comes on after", value=alone[0] / 3600, unit="h"),
+                    Figure(name="with", value=on_watts(load), unit="W"),
+                )
+                yield Hit(facts.element("loads", key), figures, fix=fix, detail="with nobody there")

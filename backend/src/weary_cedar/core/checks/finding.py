@@ -1,5 +1,6 @@
 """What a check says."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -73,12 +74,27 @@ class Finding(Part):
     fix: dict[str, Any] | None = None
 
 
+#: At least one: what is there, against what may be, or the two that belong together.
+Figures = tuple[Figure, *tuple[Figure, ...]]
+
+
 @dataclass(frozen=True)
 class Hit:
-    """A check triggers. The level is the catalogue's unless given; `fix` is a merge patch that remedies."""
+    """A check triggers: its figures, a level if not the catalogue's, and a merge patch that remedies."""
 
     element: Element
-    figures: tuple[Figure, ...] = ()
+    figures: Figures
+    level: Level | None = None
+    detail: str = ""
+    fix: dict[str, Any] | None = None
+    question: str | None = None
+
+
+@dataclass(frozen=True)
+class Seen:
+    """A check triggers on what is so and has no figure: only where the catalogue's row says that."""
+
+    element: Element
     level: Level | None = None
     detail: str = ""
     fix: dict[str, Any] | None = None
@@ -94,4 +110,19 @@ class Unknown:
     question: str | None = None
 
 
+#: What a check says that gives its figures, and one whose row has none to give, or not always.
 Said = Hit | Unknown
+Told = Hit | Seen | Unknown
+
+
+def shown(
+    element: Element,
+    figures: Sequence[Figure],
+    level: Level | None = None,
+    detail: str = "",
+    fix: dict[str, Any] | None = None,
+) -> Hit | Seen:
+    """A hit with the figures that are known, or without where none is."""
+    if figures:
+        return Hit(element, (figures[0], *figures[1:]), level, detail, fix)
+    return Seen(element, level, detail, fix)

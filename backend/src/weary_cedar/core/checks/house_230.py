@@ -3,8 +3,8 @@
 from collections.abc import Iterator
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
-from weary_cedar.core.checks.registry import check
+from weary_cedar.core.checks.finding import Figure, Hit, Said, Seen, Told, Unknown
+from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.plan import PANEL_KINDS, Feed
 
 #: Lasting current that a 13 A plug takes well, A. Common practice.
@@ -17,8 +17,8 @@ def _island_feeds(facts: Facts) -> Iterator[tuple[str, Feed]]:
     yield from ((key, feed) for key, feed in facts.plan.feeds.items() if feed.kind in PANEL_KINDS)
 
 
-@check("uk-neutral-switch")
-def two_pole(facts: Facts) -> Iterator[Said]:
+@seen("uk-neutral-switch")
+def two_pole(facts: Facts) -> Iterator[Told]:
     """A changeover that leaves the neutral joined to the supplier's."""
     for key, feed in _island_feeds(facts):
         element = facts.element("feeds", key)
@@ -26,11 +26,11 @@ def two_pole(facts: Facts) -> Iterator[Said]:
             yield Unknown(element, "whether the changeover switches line and neutral")
         elif feed.neutral_switched == "no":
             if facts.plan.site.earthing == "unknown":
-                yield Hit(element, detail="the earthing of the house is not known; TN-C-S is assumed")
+                yield Seen(element, detail="the earthing of the house is not known; TN-C-S is assumed")
             elif facts.plan.site.earthing in ("tn_c_s", "tt"):
-                yield Hit(element)
+                yield Seen(element)
             else:
-                yield Hit(element, level="caution")
+                yield Seen(element, level="caution")
 
 
 @check("uk-cord-many")

@@ -5,7 +5,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from weary_cedar.core.checks.facts import Facts, is_motor, start_of
-from weary_cedar.core.checks.finding import Element, Figure, Hit, Level, Said, Unknown
+from weary_cedar.core.checks.finding import Element, Figure, Figures, Hit, Level, Said, Unknown
 from weary_cedar.core.checks.onward import behind, inlets
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.chance import beside, chance_in_the_outage, chance_over, starts_in
@@ -81,12 +81,15 @@ def _judged(
     stop = over.seconds > OVER_S or (asked_too_much and over.seconds > 0 and _trips(facts, way))
     if not asked_too_much and not stop:
         return
-    figures = [kept] if asked_too_much else []
+    figures: Figures = (kept,)
     if over.seconds > OVER_S:
         worst = f"{kept.name.replace('kept', 'drawn', 1)} at its worst, nobody shedding"
-        figures.append(Figure(name=worst, value=over.peak, limit=kept.limit, unit="VA"))
-        figures.append(Figure(name="over it for", value=over.seconds, limit=OVER_S, unit="s"))
-    yield Hit(element, tuple(figures), level="stop" if stop else "caution", detail=detail)
+        ran = (
+            Figure(name=worst, value=over.peak, limit=kept.limit, unit="VA"),
+            Figure(name="over it for", value=over.seconds, limit=OVER_S, unit="s"),
+        )
+        figures = (kept, *ran) if asked_too_much else ran
+    yield Hit(element, figures, level="stop" if stop else "caution", detail=detail)
 
 
 def _without_a_run(facts: Facts) -> Iterator[Said]:
@@ -173,9 +176,11 @@ def start_trip(facts: Facts) -> Iterator[Said]:
                 yield Hit(facts.element("loads", key), (figure,), level=level, detail=start.words)
             elif key in tripped and (together > carried or key not in further):
                 said.add(key)
-                figures = (on_all,) if together > carried else ()
+                trips = sum(e.kind in ("trip", "breaker_trip") and key in e.loads for e in facts.run.events)
+                count = Figure(name="trips in the run, with it among what was on", value=trips, limit=0)
                 detail = "in the run it trips what feeds it, and is left off"
-                yield Hit(facts.element("loads", key), figures, level="stop", detail=detail)
+                figure = on_all if together > carried else count
+                yield Hit(facts.element("loads", key), (figure,), level="stop", detail=detail)
             elif together > carried and start.assumed:
                 said.add(key)
                 yield Hit(facts.element("loads", key), (on_all,), level="caution", detail=start.words)
@@ -251,14 +256,13 @@ def leg_lean(facts: Facts) -> Iterator[Said]:
             watts = {leg: load.keep_w + load.room_w for leg, load in schedule.legs.items()}
             heavy, light = sorted(watts, key=lambda leg: -watts[leg])
             apart_w = watts[heavy] - watts[light]
-            figures = [
+            figures = (
                 Figure(name="lean", value=100 * value, limit=100 * LEAN, unit="%"),
                 Figure(name=f"on leg {heavy}, more than on leg {light}", value=apart_w, unit="W"),
                 Figure(name="on the neutral, all on at once", value=schedule.neutral_a, unit="A"),
-            ]
-            if linked:
-                figures += _hours_lost(facts, feed, schedule)
-            yield Hit(facts.element("panels", panel_id), tuple(figures), level=level)
+                *(_hours_lost(facts, feed, schedule) if linked else ()),
+            )
+            yield Hit(facts.element("panels", panel_id), figures, level=level)
 
 
 def _hours_lost(facts: Facts, feed: Hookup, schedule: PanelSchedule) -> list[Figure]:

@@ -1,18 +1,16 @@
 """Where the one bond of the neutral is: source against transfer, as one matrix."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 
-from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.finding import Figure, Hit, Said, Unknown
-from weary_cedar.core.checks.registry import check
+from weary_cedar.core.checks.facts import GFCI_A, Facts, no_fault_path
+from weary_cedar.core.checks.finding import Figure, Figures, Hit, Said, Seen, Told, Unknown
+from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.network.feed_limits import cord_ohms, ground_wire_ohms, one_way_ohms
 from weary_cedar.core.network.neutral_states import NeutralState, floats_at, neutral_states
 from weary_cedar.core.plan import PANEL_KINDS, Hookup
 
 Verdict = str
-#: Current past a ground-fault device of class A that trips it, A. UL 943, from memory.
-GFCI_A = 0.006
 
 
 def judged(neutral: str, gfci: str, feed: Hookup, *, split_phase: bool) -> Verdict:
@@ -88,21 +86,30 @@ def _in_cell(facts: Facts, check_id: str) -> Iterator[tuple[str, Hookup, list[Ne
             yield key, feed, found
 
 
-def _told(facts: Facts, check_id: str) -> Iterator[Said]:
+def _told(facts: Facts, check_id: str, figures_of: Callable[[Facts, Hookup], Figures]) -> Iterator[Said]:
     for key, feed, states in _in_cell(facts, check_id):
         does = "switches it" if feed.neutral_switched == "yes" else "leaves it"
         ties = [f"{state.words}: " * bool(state.words) + f"neutral {state.neutral}" for state in states]
-        now_a, limit = facts.most_neutral_a(key), GFCI_A if check_id == "neutral-gfci-bond" else None
-        figure = Figure(name="neutral current in the run", value=now_a or 0.0, limit=limit, unit="A")
-        figures = [figure] if now_a is not None and now_a > (limit or 0.0) else []
-        if figures and check_id == "neutral-double-bond":
-            figures.append(_on_the_ground(feed, now_a or 0.0))
-        yield Hit(
-            facts.element("leads", key), tuple(figures), detail=f"{'; '.join(ties)}; the transfer {does}"
-        )
+        detail = f"{'; '.join(ties)}; the transfer {does}"
+        yield Hit(facts.element("leads", key), figures_of(facts, feed), detail=detail)
 
 
-def _on_the_ground(feed: Hookup, neutral_a: float) -> Figure:
+def _no_way_back(facts: Facts, feed: Hookup) -> Figures:
+    breakers = [circuit.breaker_a for circuit in facts.on(feed).values()]
+    return no_fault_path(min(breakers, default=facts.plan.outlet(feed).rating_a))
+
+
+def _neutral_now(facts: Facts, feed: Hookup, limit: float | None) -> Figure:
+    """The greatest current of the neutral in the run; what it may be where nothing has run."""
+    now_a = facts.most_neutral_a(feed.lead_id)
+    if now_a is not None and now_a > (limit or 0.0):
+        return Figure(name="neutral current in the run", value=now_a, limit=limit, unit="A")
+    outlet = facts.outlet(feed)
+    most_a = outlet.rating_a if outlet is not None else feed.inlet_a
+    return Figure(name="neutral current, at most", value=most_a, limit=limit, unit="A")
+
+
+def _on_the_ground(facts: Facts, feed: Hookup) -> Figures:
     """What of the neutral's current the grounding conductor carries, tied at both ends.
 
     Source: division of currents by resistances; the grounding conductor of a cord is as thick as its
@@ -111,25 +118,27 @@ def _on_the_ground(feed: Hookup, neutral_a: float) -> Figure:
     neutral_ohm = one_way_ohms(feed)
     ground_ohm = cord_ohms(feed.cords) + ground_wire_ohms(feed)
     share = neutral_ohm / (neutral_ohm + ground_ohm) if neutral_ohm + ground_ohm > 0 else 0.5
-    return Figure(name="of it on the grounding conductor", value=share * neutral_a, limit=0.0, unit="A")
+    now = _neutral_now(facts, feed, None)
+    on_ground = Figure(name="of it on the grounding conductor", value=share * now.value, limit=0.0, unit="A")
+    return now, on_ground
 
 
 @check("neutral-floating-switched")
 def floating_switched(facts: Facts) -> Iterator[Said]:
     """A floating source on a switched neutral: no fault path."""
-    yield from _told(facts, "neutral-floating-switched")
+    yield from _told(facts, "neutral-floating-switched", _no_way_back)
 
 
 @check("neutral-double-bond")
 def double_bond(facts: Facts) -> Iterator[Said]:
     """A bonded source on a neutral that the house bonds too."""
-    yield from _told(facts, "neutral-double-bond")
+    yield from _told(facts, "neutral-double-bond", _on_the_ground)
 
 
 @check("neutral-gfci-bond")
 def gfci_bond(facts: Facts) -> Iterator[Said]:
     """A bonded source with a ground-fault outlet on a neutral that the house bonds."""
-    yield from _told(facts, "neutral-gfci-bond")
+    yield from _told(facts, "neutral-gfci-bond", lambda f, feed: (_neutral_now(f, feed, GFCI_A),))
 
 
 @check("neutral-unknown")
@@ -153,14 +162,14 @@ def _open(feed: Hookup, state: NeutralState) -> str:
     return "whether the source's outlet has ground-fault protection"
 
 
-@check("neutral-none")
-def flame_sensing(facts: Facts) -> Iterator[Said]:
+@seen("neutral-none")
+def flame_sensing(facts: Facts) -> Iterator[Told]:
     """A flame-sensing burner on a source that floats, without the house's bond."""
     for feed in facts.plan.hookups.values():
         floating = [state.words for state in floats_at(facts.plan, feed)]
         for key, load in facts.reachable(feed).items() if floating else ():
             if load.needs_bonded:
-                yield Hit(facts.element("loads", key), detail="; ".join(filter(None, floating)))
+                yield Seen(facts.element("loads", key), detail="; ".join(filter(None, floating)))
 
 
 @check("neutral-parallel")
@@ -180,12 +189,13 @@ def two_paths(facts: Facts) -> Iterator[Said]:
             yield Unknown(element, f"whether {station.name} joins the neutral of its input to its output's")
         elif station.neutral_in_bypass == "passes":
             behind = circuit.protection in ("gfci", "gfci_afci")
+            figures = (_neutral_now(facts, leaves[0], GFCI_A if behind else 0.0),)
             detail = f"by the circuit {circuit.label} and by {plan.lead_name(leaves[0].lead_id)}"
-            yield Hit(element, level="stop" if behind else "caution", detail=detail)
+            yield Hit(element, figures, level="stop" if behind else "caution", detail=detail)
 
 
-@check("bond-plug")
-def bonding_plug(facts: Facts) -> Iterator[Said]:
+@seen("bond-plug")
+def bonding_plug(facts: Facts) -> Iterator[Told]:
     """A bonding plug with a panel feed, in a source that is bonded, or passes a grounded supply through."""
     for key, feed in facts.plan.hookups.items():
         if feed.bonding_plug != "yes":
@@ -195,7 +205,7 @@ def bonding_plug(facts: Facts) -> Iterator[Said]:
         bonded = [state.words for state in passed if state.neutral == "bonded"]
         if feed.kind in PANEL_KINDS or bare[0].neutral != "floating" or bonded:
             fix = {"leads": {key: {"bonding_plug": "no"}}}
-            yield Hit(element, detail="; ".join(filter(None, bonded)), fix=fix)
+            yield Seen(element, detail="; ".join(filter(None, bonded)), fix=fix)
         elif feed.survey.get("bonding-plug-allowed", "unknown") != "yes":
             missing = "whether the station's maker allows a bonding plug"
             yield Unknown(element, missing, question="bonding-plug-allowed")

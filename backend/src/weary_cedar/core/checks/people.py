@@ -4,8 +4,8 @@ from bisect import bisect_right
 from collections.abc import Iterator, Sequence
 
 from weary_cedar.core.checks.facts import Facts, start_of
-from weary_cedar.core.checks.finding import Element, Figure, Hit, Said, Unknown
-from weary_cedar.core.checks.registry import check
+from weary_cedar.core.checks.finding import Element, Figure, Figures, Hit, Said, Seen, Told, Unknown
+from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.decide.needs import HOG_H, HOG_W, need_list
 from weary_cedar.core.outage.calendar import Calendar, Presence
 from weary_cedar.core.outage.result import BatteryShare
@@ -44,18 +44,22 @@ def blind_spot(facts: Facts) -> Iterator[Said]:
     for key, circuit in facts.plan.circuits.items():
         loads = facts.loads_on({key: circuit})
         if circuit.mark != "off" and loads and key not in reached:
-            watts = Figure(name="wanted there", value=sum(map(on_watts, loads.values())), unit="W")
             names = ", ".join(load.name for load in loads.values())
-            yield Hit(facts.element("circuits", key), (watts,), detail=names)
+            figures = _wanted(sum(map(on_watts, loads.values())))
+            yield Hit(facts.element("circuits", key), figures, detail=names)
     not_run = {way.lead_id for way in facts.network.ways if way.why_not}
     for key, hang in facts.network.hangs.items():
         dead = hang.branch not in facts.network.branches and hang.lead_id not in not_run
         if hang.circuit_id is None and hang.mark != "off" and dead:
             nowhere = "it hangs on no breaker and on no lead"
             detail = "its lead brings it no voltage" if hang.lead_id else nowhere
-            watts = Figure(name="wanted", value=on_watts(facts.plan.loads[key]), unit="W")
-            yield Hit(facts.element("loads", key), (watts,), detail=detail)
+            yield Hit(facts.element("loads", key), _wanted(on_watts(facts.plan.loads[key])), detail=detail)
     yield from _dead_while_linked(facts)
+
+
+def _wanted(watts: float) -> Figures:
+    """What is wanted somewhere that nothing feeds."""
+    return Figure(name="wanted there", value=watts, unit="W"), Figure(name="fed there", value=0.0, unit="W")
 
 
 def _dead_while_linked(facts: Facts) -> Iterator[Said]:
@@ -71,9 +75,10 @@ def _dead_while_linked(facts: Facts) -> Iterator[Said]:
             continue
         outlet = facts.outlet(feed)
         if outlet is not None and outlet.live_while_linked == "no":
-            shown = ", though its screen shows it on" if outlet.shown_on_when_dead == "yes" else ""
-            detail = f"the outlet {outlet.kind} is dead while the units are linked{shown}"
-            yield Hit(facts.element("leads", key), detail=detail)
+            told = ", though its screen shows it on" if outlet.shown_on_when_dead == "yes" else ""
+            detail = f"the outlet {outlet.kind} is dead while the units are linked{told}"
+            watts = sum(map(on_watts, facts.wanted(feed).values()))
+            yield Hit(facts.element("leads", key), _wanted(watts), detail=detail)
         elif outlet is not None and outlet.live_while_linked == "unknown":
             missing = f"whether the outlet {outlet.kind} is live while the units are linked"
             yield Unknown(facts.element("leads", key), missing)
@@ -88,12 +93,12 @@ def _served(facts: Facts) -> Iterator[tuple[str, Hookup, Station]]:
                 yield key, feed, source
 
 
-@check("needs-sine")
-def sine(facts: Facts) -> Iterator[Said]:
+@seen("needs-sine")
+def sine(facts: Facts) -> Iterator[Told]:
     """Loads that want a pure sine on a source that is not known to give one."""
     for key, _, station in _served(facts):
         if facts.plan.loads[key].needs_sine and station.waveform != "sine":
-            yield Hit(facts.element("loads", key), detail=f"{station.name}: {station.waveform} wave")
+            yield Seen(facts.element("loads", key), detail=f"{station.name}: {station.waveform} wave")
 
 
 @check("needs-no-gap")
@@ -122,13 +127,16 @@ def cutout(facts: Facts) -> Iterator[Said]:
         served = [facts.plan.loads[k] for k, _, other in _served(facts) if other is station]
         off_s = _all_off_s(served, idle.threshold_w)
         if key in happened or off_s > idle.after_s:
-            figures = [Figure(name="turns off under", value=idle.threshold_w, unit="W")]
+            figures: Figures = (
+                Figure(name="turns off under", value=idle.threshold_w, unit="W"),
+                Figure(name="after", value=idle.after_s / 60, unit="min"),
+            )
             if off_s > idle.after_s:
                 limit = idle.after_s / 60
-                figures = [Figure(name="all may be off for", value=off_s / 60, limit=limit, unit="min")]
+                figures = (Figure(name="all may be off for", value=off_s / 60, limit=limit, unit="min"),)
             fix = {"stations": {key: {"idle_cutout": None}}}
             detail = "it did in the run" if key in happened else ""
-            yield Hit(facts.element("stations", key), tuple(figures), detail=detail, fix=fix)
+            yield Hit(facts.element("stations", key), figures, detail=detail, fix=fix)
 
 
 def _all_off_s(loads: Sequence[Load], threshold_w: float) -> float:
@@ -157,8 +165,12 @@ def no_restart(facts: Facts) -> Iterator[Said]:
         station = facts.plan.stations[key]
         linked = any(key in (link.leg_a, link.leg_b) for link in facts.plan.links.values())
         if _refilled(facts, key) and not linked and station.auto_restart != "yes":
-            after = Figure(name="empty after", value=empties[key] / 3600, unit="h")
-            yield Hit(facts.element("stations", key), (after,), detail=f"restart: {station.auto_restart}")
+            left_s = facts.run.length_s - empties[key]
+            figures = (
+                Figure(name="empty after", value=empties[key] / 3600, unit="h"),
+                Figure(name="the outage goes on for", value=left_s / 3600, unit="h"),
+            )
+            yield Hit(facts.element("stations", key), figures, detail=f"restart: {station.auto_restart}")
 
 
 def _refilled(facts: Facts, station_id: str) -> bool:
@@ -170,13 +182,13 @@ def _refilled(facts: Facts, station_id: str) -> bool:
     return station_id in joined
 
 
-@check("restart-hazard")
-def restart_hazard(facts: Facts) -> Iterator[Said]:
+@seen("restart-hazard")
+def restart_hazard(facts: Facts) -> Iterator[Told]:
     """Tools that start by themselves when power returns."""
     for key, load in facts.plan.loads.items():
         on = facts.network.hangs[key].mark != "off"
         if load.role == "tool" and on and not load.drops_on_dip:
-            yield Hit(facts.element("loads", key))
+            yield Seen(facts.element("loads", key))
 
 
 #: What ends the power of a source until someone comes.
@@ -195,18 +207,23 @@ def unattended(facts: Facts) -> Iterator[Said]:
         first = next((e for e in facts.run.events if e.kind in DROPS and e.part in parts), None)
         if first is not None and source not in said:
             said.add(source)
-            after = Figure(name="drops after", value=first.t_s / 3600, unit="h")
-            yield Hit(facts.element("leads", way.lead_id), (after,), detail=first.what)
+            comes_s = Presence(Calendar(facts.plan.site, facts.plan.outage), facts.plan.outage).next(
+                first.t_s
+            )
+            figures: tuple[Figure, ...] = (Figure(name="drops after", value=first.t_s / 3600, unit="h"),)
+            if first.t_s < comes_s < facts.run.length_s:
+                figures += (Figure(name="someone is there after", value=comes_s / 3600, unit="h"),)
+            yield Hit(facts.element("leads", way.lead_id), (figures[0], *figures[1:]), detail=first.what)
     told = {way.lead_id for way in facts.ways if (way.hookup.source_kind, way.hookup.source_id) in said}
     for lead_id, key, failed_s in _dark_alone(facts):
         if lead_id not in told:
             told.add(lead_id)
             load = facts.plan.loads[key]
-            figures = (
+            told_s = (
                 Figure(name="without power for too long after", value=failed_s / 3600, unit="h"),
                 Figure(name="it may be without", value=load.tolerance_s / 60, unit="min"),
             )
-            yield Hit(facts.element("leads", lead_id), figures, detail=load.name)
+            yield Hit(facts.element("leads", lead_id), told_s, detail=load.name)
 
 
 def _dark_alone(facts: Facts) -> Iterator[tuple[str, str, float]]:
@@ -242,14 +259,14 @@ def heat_at_the_return(facts: Facts) -> Iterator[Said]:
             yield Hit(facts.element("loads", key), figures)
 
 
-@check("no-light")
-def no_light(facts: Facts) -> Iterator[Said]:
+@seen("no-light")
+def no_light(facts: Facts) -> Iterator[Told]:
     """No stair or hall light among what stays on."""
     if not facts.plan.hookups or not facts.plan.loads:
         return
     kept = [load for load in facts.kept().values() if load.role == "light"]
     if not kept:
-        yield Hit(facts.element("site", "site"))
+        yield Seen(facts.element("site", "site"))
 
 
 @check("all-at-once")
@@ -323,15 +340,15 @@ def _percent(share: BatteryShare, t: float) -> float:
     return 100.0 * stored / share.cell_wh
 
 
-@check("rule-never")
-def idle_rules(facts: Facts) -> Iterator[Said]:
+@seen("rule-never")
+def idle_rules(facts: Facts) -> Iterator[Told]:
     """Rules of the strategy that cannot act in this plan, whatever happens."""
     for number, (rule, share) in enumerate(
         zip(facts.plan.strategy.rules, facts.run.rules, strict=False), start=1
     ):
         if not share.never:
             continue
-        yield Hit(_spoken_of(facts, rule), detail=f"rule {number}: {share.never}")
+        yield Seen(_spoken_of(facts, rule), detail=f"rule {number}: {share.never}")
 
 
 def _spoken_of(facts: Facts, rule: AnyRule) -> Element:

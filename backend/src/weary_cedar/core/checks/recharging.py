@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from weary_cedar.core.checks.facts import Facts, start_of
-from weary_cedar.core.checks.finding import Figure, Hit, Level, Said, Unknown
+from weary_cedar.core.checks.finding import Figure, Hit, Level, Said, Told, Unknown, shown
 from weary_cedar.core.checks.onward import (
     Inlet,
     asked_w,
@@ -15,7 +15,7 @@ from weary_cedar.core.checks.onward import (
     passed_w,
     upstream,
 )
-from weary_cedar.core.checks.registry import check
+from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.electrical.ampacity import CONTINUOUS
 from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Circuit, Generator, Station
@@ -82,15 +82,24 @@ def _on_circuit(facts: Facts, inlet: Inlet, circuit: Circuit, amps: float, besid
         yield Hit(element, (lasting,) if amps > most else (summed,), fix=fix)
 
 
-@check("gen-waveform")
-def waveform(facts: Facts) -> Iterator[Said]:
+@seen("gen-waveform")
+def waveform(facts: Facts) -> Iterator[Told]:
     """A charger that refuses this class of generator."""
     for inlet in inlets(facts):
         if inlet.recharge.kind != "generator":
             continue
         generator = facts.plan.generators[inlet.recharge.from_id]
         if generator.waveform in inlet.station.refuses:
-            yield Hit(facts.element("leads", inlet.key), detail=_wave(inlet.station, generator))
+            given = {
+                "distortion": (generator.distortion_percent, "%"),
+                "swings by": (generator.hertz_swing, "Hz"),
+            }
+            figures = [
+                Figure(name=name, value=value, unit=unit)
+                for name, (value, unit) in given.items()
+                if value is not None
+            ]
+            yield shown(facts.element("leads", inlet.key), figures, detail=_wave(inlet.station, generator))
 
 
 def _wave(station: Station, generator: Generator) -> str:
@@ -145,7 +154,10 @@ def no_passthrough(facts: Facts) -> Iterator[Said]:
             continue
         element = facts.element("leads", inlet.key)
         hours = station.total_cell_wh / (recharge.setting_w * station.charge_efficiency)
-        dark = (Figure(name="dark while it charges from empty", value=hours, unit="h"),)
+        dark = (
+            Figure(name="dark while it charges from empty", value=hours, unit="h"),
+            Figure(name="kept on it", value=passed_w(facts, inlet), unit="W"),
+        )
         for feed in feeds_of(facts, recharge.station_id):
             link = facts.plan.link_of(feed)
             outlet = facts.outlet(feed)

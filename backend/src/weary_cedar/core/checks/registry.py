@@ -6,24 +6,52 @@ from collections.abc import Callable, Iterator
 from functools import cache
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.finding import LEVELS, Asks, Element, Finding, Hit, Level, Said, Unknown
+from weary_cedar.core.checks.finding import (
+    LEVELS,
+    Asks,
+    Element,
+    Finding,
+    Hit,
+    Level,
+    Said,
+    Seen,
+    Told,
+    Unknown,
+)
 from weary_cedar.core.outage import RunResult
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.tables import Row, table
 
+#: A check whose stops and cautions all have their figures, and one whose row says that it cannot always.
 Check = Callable[[Facts], Iterator[Said]]
-CHECKS: dict[str, Check] = {}
+Look = Callable[[Facts], Iterator[Told]]
+CHECKS: dict[str, Look] = {}
 
 
 def check(check_id: str) -> Callable[[Check], Check]:
-    """Register a function for a row of the catalogue."""
+    """Register a function for a row of the catalogue, whose findings all have their figures."""
 
     def registered(function: Check) -> Check:
-        assert check_id not in CHECKS, check_id
-        CHECKS[check_id] = function
+        _register(check_id, function, figures="yes")
         return function
 
     return registered
+
+
+def seen(check_id: str) -> Callable[[Look], Look]:
+    """Register a function for a row of the catalogue that says that there may be no figure to give."""
+
+    def registered(function: Look) -> Look:
+        _register(check_id, function, figures="no")
+        return function
+
+    return registered
+
+
+def _register(check_id: str, function: Look, figures: str) -> None:
+    if check_id in CHECKS or catalogue()[check_id]["figures"] != figures:
+        raise ValueError(f"{check_id} is registered twice, or its row says something else of its figures")
+    CHECKS[check_id] = function
 
 
 @cache
@@ -75,7 +103,7 @@ def findings_of(
     return sorted(found, key=lambda f: (LEVELS.index(f.level), order[f.check_id], f.element.name, f.key))
 
 
-def _said(function: Check, facts: Facts, faults: list[Exception] | None) -> list[Said]:
+def _said(function: Look, facts: Facts, faults: list[Exception] | None) -> list[Told]:
     """What a check says; of one that fails, that it could not judge and why."""
     try:
         return list(function(facts))
@@ -87,11 +115,11 @@ def _said(function: Check, facts: Facts, faults: list[Exception] | None) -> list
         return [Unknown(facts.element("site", "site"), missing[:300])]
 
 
-def _keyed(check_id: str, said: list[Said]) -> list[tuple[str, Said]]:
+def _keyed(check_id: str, said: list[Told]) -> list[tuple[str, Told]]:
     """What a check says, each with a key of its own: of several about one part, by what they say."""
     keys = [f"{check_id}@{item.element.room}/{item.element.id}" for item in said]
     several = {key for key, count in Counter(keys).items() if count > 1}
-    found: dict[str, Said] = {}
+    found: dict[str, Told] = {}
     for key, item in zip(keys, said, strict=True):
         own = f"{key}#{_slug(item)}" if key in several else key
         number, unique = 2, own
@@ -101,16 +129,16 @@ def _keyed(check_id: str, said: list[Said]) -> list[tuple[str, Said]]:
     return list(found.items())
 
 
-def _slug(said: Said) -> str:
+def _slug(said: Told) -> str:
     """What a check says in a few characters that can stand in a key."""
     if isinstance(said, Unknown):
         words = said.missing
     else:
-        words = " ".join(figure.name for figure in said.figures) or said.detail
+        words = " ".join(figure.name for figure in said.figures) if isinstance(said, Hit) else said.detail
     return re.sub(r"[^a-z0-9]+", "-", words.lower()).strip("-")[:60]
 
 
-def _finding(check_id: str, key: str, said: Said, plan: Plan) -> Finding:
+def _finding(check_id: str, key: str, said: Told, plan: Plan) -> Finding:
     row = catalogue()[check_id]
     answer = plan.check_answers.get(key)
     level: Level = row["level"]  # type: ignore[assignment]
@@ -119,7 +147,7 @@ def _finding(check_id: str, key: str, said: Said, plan: Plan) -> Finding:
     elif said.level is not None:
         level = said.level
     answerable = row["answerable"] == "yes" and level != "stop"
-    hit = said if isinstance(said, Hit) else None
+    hit = said if isinstance(said, Hit | Seen) else None
     asks = _asks(said, plan) if said.question else None
     return Finding(
         key=key,
@@ -127,7 +155,7 @@ def _finding(check_id: str, key: str, said: Said, plan: Plan) -> Finding:
         level=level,
         title=_open_title(said, asks) if isinstance(said, Unknown) else row["title"],
         element=said.element,
-        figures=hit.figures if hit else (),
+        figures=said.figures if isinstance(said, Hit) else (),
         detail=hit.detail if hit else "",
         why=row["why"],
         remedy=row["remedy"],
@@ -151,7 +179,7 @@ def _panel_of(plan: Plan, element: Element) -> str:
     return plan.hookups[element.id].panel_id
 
 
-def _asks(said: Said, plan: Plan) -> Asks:
+def _asks(said: Told, plan: Plan) -> Asks:
     row = next(row for row in table("survey") if row["question_id"] == said.question)
     element = said.element
     key = element.id

@@ -3,8 +3,8 @@
 from collections.abc import Iterator
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.finding import Figure, Hit, Level, Said, Unknown
-from weary_cedar.core.checks.registry import check
+from weary_cedar.core.checks.finding import Figure, Hit, Level, Said, Seen, Told, Unknown, shown
+from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.checks.survey import said_of
 from weary_cedar.core.decide.string_layout import harvest, layouts
 from weary_cedar.core.electrical.conductor import ohms_per_m
@@ -104,8 +104,8 @@ def _strings(facts: Facts, array: SolarArray) -> int:
     return sum(other.parallel for _, other, its in _wired(facts) if its is entry)
 
 
-@check("pv-polarity-shared")
-def unlike_on_one_input(facts: Facts) -> Iterator[Said]:
+@seen("pv-polarity-shared")
+def unlike_on_one_input(facts: Facts) -> Iterator[Told]:
     """Polarity that was not measured; unlike strings, or an array and a battery, on one input."""
     yield from said_of(facts, "pv-polarity-shared")
     held: dict[int, tuple[str, SolarArray]] = {}
@@ -113,11 +113,16 @@ def unlike_on_one_input(facts: Facts) -> Iterator[Said]:
         first = held.setdefault(id(entry), (key, array))[1]
         if array.series != first.series or array.module != first.module:
             detail = f"on one input with {first.name}, of other strings"
-            yield Hit(facts.element("arrays", key), detail=detail)
+            strings = [(item.name, item.series * (item.module.voc_v or 0.0)) for item in (array, first)]
+            figures = [
+                Figure(name=f"open circuit of {name}", value=volts, unit="V") for name, volts in strings
+            ]
+            known = all(volts for _, volts in strings)
+            yield shown(facts.element("arrays", key), figures if known else (), detail=detail)
     for key, _, entry in _batteries(facts):
         if id(entry) in held:
             detail = f"on one input with {held[id(entry)][1].name}"
-            yield Hit(facts.element("externals", key), detail=detail)
+            yield Seen(facts.element("externals", key), detail=detail)
 
 
 def _cold(array: SolarArray, series: int, cold_c: float) -> float:
@@ -226,12 +231,12 @@ def string_fuses(facts: Facts) -> Iterator[Said]:
             yield Unknown(element, "whether each string has a fuse")
 
 
-@check("pv-roof-divert")
-def roof(facts: Facts) -> Iterator[Said]:
+@seen("pv-roof-divert")
+def roof(facts: Facts) -> Iterator[Told]:
     """A roof string on a portable input."""
     for key, array, _ in _wired(facts):
         if array.kind == "roof":
-            yield Hit(facts.element("arrays", key))
+            yield Seen(facts.element("arrays", key))
 
 
 @check("pv-lead")

@@ -2,10 +2,21 @@
 
 from collections.abc import Iterator
 
-from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.finding import Element, Figure, Hit, Level, Said, Unknown
+from weary_cedar.core.checks.facts import AT_ONCE, GFCI_A, Facts, no_fault_path
+from weary_cedar.core.checks.finding import (
+    Element,
+    Figure,
+    Figures,
+    Hit,
+    Level,
+    Said,
+    Seen,
+    Told,
+    Unknown,
+    shown,
+)
 from weary_cedar.core.checks.onward import Plugged, plugged
-from weary_cedar.core.checks.registry import check
+from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.checks.survey import said_of
 from weary_cedar.core.electrical.ampacity import receptacle
 from weary_cedar.core.electrical.flexible_cord import area_mm2, carries_a
@@ -18,6 +29,8 @@ from weary_cedar.core.plan import PANEL_KINDS, Hookup, Owned, Place, Station
 ENGINE_CLEAR_M = 6.096
 #: Share of a 12 V socket's fuse that may be drawn for long. Common practice.
 SOCKET_SHARE = 0.8
+#: What an outlet is behind where nobody said it, A.
+USUAL_BREAKER_A = 15.0
 #: Places that are not open air.
 ENCLOSED = ("living_space", "bedroom", "garage", "basement", "vehicle")
 
@@ -30,15 +43,15 @@ def _engines(facts: Facts) -> Iterator[tuple[Element, str | None]]:
             yield facts.element("vehicles", key), vehicle.place_id
 
 
-@check("gen-outdoors")
-def outdoors(facts: Facts) -> Iterator[Said]:
+@seen("gen-outdoors")
+def outdoors(facts: Facts) -> Iterator[Told]:
     """Engines indoors, near an opening, or without an alarm in the house."""
     for element, place_id in _engines(facts):
         place = facts.plan.places.get(place_id or "")
         if place is None:
             yield Unknown(element, "where it stands")
         elif place.kind in ENCLOSED:
-            yield Hit(element, detail=place.name)
+            yield Seen(element, detail=place.name)
         elif place.opening_m is None:
             yield Unknown(element, f"how far {place.name} is from the nearest door, window or vent")
         elif place.opening_m < ENGINE_CLEAR_M:
@@ -48,14 +61,14 @@ def outdoors(facts: Facts) -> Iterator[Said]:
             yield _alarm(element, place)
 
 
-def _alarm(element: Element, place: Place) -> Said:
+def _alarm(element: Element, place: Place) -> Told:
     if place.co_alarm == "no":
-        return Hit(element, detail="no carbon-monoxide alarm in the house")
+        return Seen(element, detail="no carbon-monoxide alarm in the house")
     return Unknown(element, "whether there is a working carbon-monoxide alarm in the house")
 
 
-@check("vehicle-start")
-def engine_by_itself(facts: Facts) -> Iterator[Said]:
+@seen("vehicle-start")
+def engine_by_itself(facts: Facts) -> Iterator[Told]:
     """A hybrid that may start its engine in an enclosed place, or near an opening of the house."""
     for key, vehicle in facts.plan.vehicles.items():
         if vehicle.kind != "hybrid" or vehicle.may_start_engine == "no":
@@ -68,9 +81,9 @@ def engine_by_itself(facts: Facts) -> Iterator[Said]:
         elif place.kind in ENCLOSED or near:
             opening_m = place.opening_m or 0.0
             figure = Figure(name="from an opening", value=opening_m, limit=ENGINE_CLEAR_M, unit="m")
-            figures = () if place.kind in ENCLOSED else (figure,)
+            figures = [] if place.kind in ENCLOSED else [figure]
             if vehicle.may_start_engine == "yes":
-                yield Hit(element, figures, detail=place.name)
+                yield shown(element, figures, detail=place.name)
             else:
                 yield Unknown(element, "whether it may start its engine by itself")
 
@@ -172,7 +185,9 @@ def ground(facts: Facts) -> Iterator[Said]:
         unknown = [adapter_name(a) for a in path.adapters if a.passes_ground == "unknown"]
         unknown += [kind for kind, row in rows if row is None]
         if without:
-            yield Hit(facts.element("leads", path.key), detail=", ".join(dict.fromkeys(without)))
+            figures = no_fault_path(path.protected_a or USUAL_BREAKER_A)
+            detail = ", ".join(dict.fromkeys(without))
+            yield Hit(facts.element("leads", path.key), figures, detail=detail)
         elif unknown:
             yield Unknown(facts.element("leads", path.key), f"whether {unknown[0]} has a ground")
 
@@ -252,23 +267,26 @@ def linked_gfci(facts: Facts) -> Iterator[Said]:
         outlets = [own] if own else [unit.receptacles.get(feed.receptacle_id) for unit in units]
         answers = {outlet.gfci if outlet else "unknown" for outlet in outlets}
         if "yes" in answers:
-            yield Hit(facts.element("links", feed.source_id))
+            most_a = max((outlet.rating_a for outlet in outlets if outlet), default=feed.inlet_a)
+            name = "returns by the other unit, at most"
+            figure = Figure(name=name, value=most_a, limit=GFCI_A, unit="A")
+            yield Hit(facts.element("links", feed.source_id), (figure,))
         elif "unknown" in answers:
             missing = "whether the outlets that are joined have ground-fault protection"
             yield Unknown(facts.element("links", feed.source_id), missing)
 
 
-@check("inverter-not-groundable")
-def groundable(facts: Facts) -> Iterator[Said]:
+@seen("inverter-not-groundable")
+def groundable(facts: Facts) -> Iterator[Told]:
     """A panel feed from an output that must not meet ground."""
     for key, feed in facts.panel_feeds:
         source = facts.source(feed)
         if isinstance(source, Station) and source.isolated != "yes":
             element = facts.element("leads", key)
             if source.isolated == "no":
-                yield Hit(element, detail=source.name)
+                yield Seen(element, detail=source.name)
             else:
-                yield Hit(element, detail=f"not known of {source.name}; it counts as not isolated")
+                yield Seen(element, detail=f"not known of {source.name}; it counts as not isolated")
 
 
 @check("volt-freq-mismatch")
@@ -282,16 +300,22 @@ def mismatch(facts: Facts) -> Iterator[Said]:
         hertz = getattr(source, "hertz", None) or own_hertz
         if abroad or hertz != own_hertz:
             gives_v = 230.0 if source.output == "230" else 120.0
-            figures = [Figure(name="gives", value=gives_v, limit=site.leg_volts, unit="V")] if abroad else []
-            if hertz != own_hertz:
-                figures.append(Figure(name="gives", value=hertz, limit=own_hertz, unit="Hz"))
+            volts = Figure(name="gives", value=gives_v, limit=site.leg_volts, unit="V")
+            beats = Figure(name="gives", value=hertz, limit=own_hertz, unit="Hz")
+            both: Figures = (volts, beats) if hertz != own_hertz else (volts,)
+            figures = both if abroad else (beats,)
             house = "120/240 V, 60 Hz" if site.split_phase else "230 V, 50 Hz"
             detail = f"{source.output} V, {hertz} Hz into {house}"
-            yield Hit(facts.element("leads", key), tuple(figures), detail=detail)
+            yield Hit(facts.element("leads", key), figures, detail=detail)
         elif site.split_phase:
             yield from _one_hot(facts, key, feed)
 
 
+#: What one hot gives between the legs, and what a house takes there.
+LEG_TO_LEG: Figures = (
+    Figure(name="leg to leg, from one hot", value=0.0, unit="V"),
+    Figure(name="where belong", value=240.0, unit="V"),
+)
 #: Feeds that put both legs under power.
 BOTH_LEGS = ("interlock_inlet", "transfer_panel", "automatic", "hybrid")
 
@@ -310,13 +334,13 @@ def _one_hot(facts: Facts, key: str, feed: Hookup) -> Iterator[Said]:
         yield from _unsaid_legs(facts, key, feed)
     elif feed.kind in BOTH_LEGS:
         detail = f"one hot for both legs: {narrow[0]}; say whether it feeds both legs, or one"
-        yield Hit(facts.element("leads", key), detail=detail)
+        yield Hit(facts.element("leads", key), LEG_TO_LEG, detail=detail)
     elif feed.kind == "transfer_switch":
         circuits = {circuit_id: facts.plan.circuits[circuit_id] for circuit_id in feed.circuit_ids}
         both = [c.label for k, c in circuits.items() if c.poles == 2 or facts.plan.partner_of(k) in circuits]
         if both:
             detail = f"one hot from {narrow[0]} for circuits that need both legs: {', '.join(both)}"
-            yield Hit(facts.element("leads", key), detail=detail)
+            yield Hit(facts.element("leads", key), LEG_TO_LEG, detail=detail)
 
 
 def _unsaid_legs(facts: Facts, key: str, feed: Hookup) -> Iterator[Said]:
@@ -325,7 +349,7 @@ def _unsaid_legs(facts: Facts, key: str, feed: Hookup) -> Iterator[Said]:
     joins = any(_volts(a.source_end) == "120" and _volts(a.load_end) == "120/240" for a in feed.adapters)
     if outlet is not None and _volts(outlet.kind) == "120" and _volts(feed.inlet) == "120/240" and not joins:
         detail = f"{outlet.kind} into {feed.inlet}, without the adapter that says which legs it joins"
-        yield Hit(facts.element("leads", key), detail=detail)
+        yield Hit(facts.element("leads", key), LEG_TO_LEG, detail=detail)
 
 
 def _volts(kind: str) -> str:
@@ -333,14 +357,14 @@ def _volts(kind: str) -> str:
     return row["volts"] if row else ""
 
 
-@check("wet-no-gfci")
-def wet(facts: Facts) -> Iterator[Said]:
+@seen("wet-no-gfci")
+def wet(facts: Facts) -> Iterator[Told]:
     """Loads in wet places on circuits without ground-fault protection."""
     for key, load in facts.plan.loads.items():
         place = facts.plan.places.get(load.place_id or "")
         damp = place is not None and place.kind in ("outdoors", "basement")
         if damp and not _guarded(facts, key):
-            yield Hit(facts.element("loads", key), detail=place.name if place else "")
+            yield Seen(facts.element("loads", key), detail=place.name if place else "")
 
 
 def _guarded(facts: Facts, load_id: str) -> bool:
@@ -356,14 +380,14 @@ def _guarded(facts: Facts, load_id: str) -> bool:
     return hang.mark == "off" or lead is None or (outlet is not None and outlet.gfci == "yes")
 
 
-@check("furnace-cord")
-def furnace_by_cord(facts: Facts) -> Iterator[Said]:
+@seen("furnace-cord")
+def furnace_by_cord(facts: Facts) -> Iterator[Told]:
     """A furnace that was made cord-and-plug."""
     for feed in facts.plan.hookups.values() if facts.plan.site.split_phase else ():
         if feed.kind == "cords":
             for key, load in facts.reachable(feed).items():
                 if load.role == "heat":
-                    yield Hit(facts.element("loads", key))
+                    yield Seen(facts.element("loads", key))
 
 
 def _bridged(facts: Facts) -> Iterator[tuple[str, Hookup]]:
@@ -381,9 +405,13 @@ def bridged_pairs(facts: Facts) -> Iterator[Said]:
             if partner in on and partner is not None and key < partner:
                 both_a = circuit.breaker_a + facts.plan.circuits[partner].breaker_a
                 most_a, limit = min(both_a, outlet.rating_a if outlet else both_a), circuit.breaker_a
-                figure = Figure(name="its neutral may carry", value=most_a, limit=limit, unit="A")
+                carries = "its neutral may carry"
+                figures: Figures = (Figure(name=carries, value=most_a, limit=limit, unit="A"),)
+                if most_a <= limit:
+                    alone = Figure(name="on two legs, their difference, at most", value=limit, unit="A")
+                    figures = (Figure(name=f"{carries} the sum, at most", value=most_a, unit="A"), alone)
                 fix = {"circuits": {partner: {"mark": "off"}}}
-                yield Hit(facts.element("circuits", key), (figure,) if most_a > limit else (), fix=fix)
+                yield Hit(facts.element("circuits", key), figures, fix=fix)
 
 
 @check("bridged-240")
@@ -394,8 +422,7 @@ def bridged_two_pole(facts: Facts) -> Iterator[Said]:
             if circuit.poles == 2:
                 level: Level = "stop" if circuit.mark == "keep" else "caution"
                 fix = {"circuits": {key: {"mark": "off"}}}
-                figure = Figure(name="across its poles, where 240 V belong", value=0.0, unit="V")
-                yield Hit(facts.element("circuits", key), (figure,), level=level, fix=fix)
+                yield Hit(facts.element("circuits", key), LEG_TO_LEG, level=level, fix=fix)
 
 
 @check("bridged-neutral")
@@ -406,12 +433,12 @@ def bridged_bus(facts: Facts) -> Iterator[Said]:
         outlet = facts.outlet(feed)
         bus = panel.neutral_bus_a or panel.bus_a
         if outlet is not None and outlet.rating_a >= bus:
-            figures = [Figure(name="source", value=outlet.rating_a, limit=bus, unit="A")]
+            source = Figure(name="source", value=outlet.rating_a, limit=bus, unit="A")
             now_a = facts.most_neutral_a(key)
             over = now_a is not None and now_a > bus
-            if now_a is not None:
-                figures.append(Figure(name="both legs now, on the neutral", value=now_a, limit=bus, unit="A"))
-            yield Hit(facts.element("leads", key), tuple(figures), level="stop" if over else None)
+            now = Figure(name="both legs now, on the neutral", value=now_a or 0.0, limit=bus, unit="A")
+            figures: Figures = (source,) if now_a is None else (source, now)
+            yield Hit(facts.element("leads", key), figures, level="stop" if over else None)
 
 
 @check("half-leg-backfeed")
@@ -424,12 +451,18 @@ def through_elements(facts: Facts) -> Iterator[Said]:
                     fix = {"circuits": {key: {"mark": "off"}}}
                     watts = sum(on_watts(load) for load in facts.loads_on({key: circuit}).values())
                     amps = watts * facts.plan.site.leg_volts / (2 * facts.plan.site.leg_volts) ** 2
-                    figure = Figure(name="through it into the dead leg, at most", value=amps, unit="A")
-                    yield Hit(facts.element("circuits", key), (figure,) if watts else (), fix=fix)
+                    volts = facts.plan.site.leg_volts
+                    figures = (
+                        Figure(
+                            name="on the leg that should be dead, at most", value=volts, limit=0.0, unit="V"
+                        ),
+                        Figure(name="through it into that leg, at most", value=amps, unit="A"),
+                    )
+                    yield Hit(facts.element("circuits", key), figures if watts else figures[:1], fix=fix)
 
 
-@check("station-place")
-def place_of_station(facts: Facts) -> Iterator[Said]:
+@seen("station-place")
+def place_of_station(facts: Facts) -> Iterator[Told]:
     """Where what stores energy stands: escape route, bedroom, below flood level."""
     for room, key, part in _stores(facts):
         element = facts.element(room, key)
@@ -439,9 +472,9 @@ def place_of_station(facts: Facts) -> Iterator[Said]:
         if place is None:
             continue
         if place.below_flood_level == "yes":
-            yield Hit(element, level="stop", detail=f"{place.name} is below flood level")
+            yield Seen(element, level="stop", detail=f"{place.name} is below flood level")
         elif place.kind == "bedroom" or place.escape_route == "yes":
-            yield Hit(element, detail=f"{place.name}: a bedroom or an escape route")
+            yield Seen(element, detail=f"{place.name}: a bedroom or an escape route")
         if isinstance(part, Station):
             yield from _too_cold_or_hot(element, part, place)
     yield from said_of(facts, "station-place")
@@ -473,9 +506,8 @@ def _too_cold_or_hot(element: Element, station: Station, place: Place) -> Iterat
         yield Hit(element, (figure,))
 
 
-#: What an inverter gives into a short over its rating, and what a breaker needs to trip at once over its
-#: own. Common practice.
-SHORT_SHARE, AT_ONCE = 2.0, 5.0
+#: What an inverter gives into a short over its rating. Common practice.
+SHORT_SHARE = 2.0
 
 
 @check("fault-current")
@@ -489,9 +521,9 @@ def short(facts: Facts) -> Iterator[Said]:
             detail = "" if protected else f"no residual-current device: {', '.join(bare)}"
             gives_a = SHORT_SHARE * source.leg_limit_va / facts.plan.site.leg_volts
             trips_a = AT_ONCE * max((c.breaker_a for c in facts.on(feed).values()), default=0.0)
-            figures = [Figure(name="a short is given at most", value=gives_a, unit="A")]
-            if trips_a > 0:
-                name = "its largest breaker takes, to trip at once"
-                figures.append(Figure(name=name, value=trips_a, unit="A"))
+            given = Figure(name="a short is given at most", value=gives_a, unit="A")
+            name = "its largest breaker takes, to trip at once"
+            takes = Figure(name=name, value=trips_a, unit="A")
             level: Level = "note" if protected else "stop"
-            yield Hit(facts.element("leads", key), tuple(figures), level=level, detail=detail)
+            figures = (given, takes) if trips_a > 0 else (given,)
+            yield Hit(facts.element("leads", key), figures, level=level, detail=detail)

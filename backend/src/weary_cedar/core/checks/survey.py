@@ -3,8 +3,8 @@
 from collections.abc import Callable, Iterator
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.finding import Hit, Level, Said, Unknown
-from weary_cedar.core.checks.registry import check
+from weary_cedar.core.checks.finding import Level, Seen, Told, Unknown
+from weary_cedar.core.checks.registry import seen
 from weary_cedar.core.network import network_of
 from weary_cedar.core.plan import BACKFED_KINDS, PANEL_KINDS, Plan, plug_of
 from weary_cedar.core.tables import Row, table
@@ -165,7 +165,7 @@ def answer_of(plan: Plan, row: Row, key: str) -> str:
     return str(part.survey.get(row["question_id"], "unknown"))
 
 
-def said_of(facts: Facts, check_id: str) -> Iterator[Said]:
+def said_of(facts: Facts, check_id: str) -> Iterator[Told]:
     """What the answers to the questions of a check say: not so, or not known."""
     for row, key in asked(facts.plan):
         if row["check_id"] != check_id:
@@ -176,7 +176,9 @@ def said_of(facts: Facts, check_id: str) -> Iterator[Said]:
             level: Level | None = row["level"] or None  # type: ignore[assignment]
             if check_id == "medical" and _apnoea(facts, key):
                 level = "caution"
-            yield Hit(element, detail=f"Not so: {row['statement']}", question=row["question_id"], level=level)
+            yield Seen(
+                element, detail=f"Not so: {row['statement']}", question=row["question_id"], level=level
+            )
         elif answer == "unknown":
             missing = f"whether this is so: {row['statement']}"
             yield Unknown(element, missing, question=row["question_id"])
@@ -189,7 +191,7 @@ def _apnoea(facts: Facts, key: str) -> bool:
 def _register() -> None:
     own = [row for row in questions() if row["judged"] == BY_ANSWER]
     for check_id in dict.fromkeys(row["check_id"] for row in own):
-        check(check_id)(lambda facts, asked_id=check_id: said_of(facts, asked_id))  # type: ignore[misc]
+        seen(check_id)(lambda facts, asked_id=check_id: said_of(facts, asked_id))  # type: ignore[misc]
 
 
 _register()
