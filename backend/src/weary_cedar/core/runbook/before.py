@@ -2,8 +2,8 @@
 
 from collections.abc import Sequence
 
+from weary_cedar.core.handles.elements import is_wired
 from weary_cedar.core.plan import Plan
-from weary_cedar.core.runbook.elements import is_wired
 from weary_cedar.core.runbook.places import AT_PANEL, IN_HOUSE, OUTDOORS
 from weary_cedar.core.runbook.sheet import Order, Sheet
 

@@ -4,9 +4,9 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from weary_cedar.core.checks.neutral import judged
+from weary_cedar.core.handles.conductors import Conductors
 from weary_cedar.core.network.neutral_states import NeutralState, neutral_states
 from weary_cedar.core.plan import Hookup
-from weary_cedar.core.runbook.conductors import Conductors
 
 
 def ties(joined: Conductors, lead_id: str) -> list[str]:

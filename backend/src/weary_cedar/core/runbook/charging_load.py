@@ -2,12 +2,12 @@
 
 from collections.abc import Iterator, Mapping
 
+from weary_cedar.core.handles.conductors import Conductors
+from weary_cedar.core.handles.faults import Fault, fault
 from weary_cedar.core.plan import ToInput
 from weary_cedar.core.plan.lead import SourceKind
 from weary_cedar.core.runbook.carrying import ROUNDING, running
 from weary_cedar.core.runbook.charge_rate import charge_w, source_w
-from weary_cedar.core.runbook.conductors import Conductors
-from weary_cedar.core.runbook.faults import Fault, fault
 
 Source = tuple[SourceKind, str]
 

@@ -1,7 +1,7 @@
 """Steps at cords and sources: put away, locked off, plugged far end first, on, off, and out again."""
 
+from weary_cedar.core.handles.elements import charging_from, is_wired
 from weary_cedar.core.runbook.burner import polarity
-from weary_cedar.core.runbook.elements import charging_from, is_wired
 from weary_cedar.core.runbook.linked import leg_to_leg, linked
 from weary_cedar.core.runbook.places import (
     AS_ONE,

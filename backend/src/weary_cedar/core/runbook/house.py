@@ -8,14 +8,15 @@ or trips what it should feed.
 import math
 
 from weary_cedar.core.errors import InvalidInput, Problem
+from weary_cedar.core.handles.conductors import Conductors
+from weary_cedar.core.handles.elements import elements_of
+from weary_cedar.core.handles.faults import Fault, fault
+from weary_cedar.core.handles.mechanisms import forbidden, moved
 from weary_cedar.core.network import network_of
 from weary_cedar.core.plan import Load, Plan
 from weary_cedar.core.runbook.carrying import NOTHING, Draw, bearer, running, spread, starting
 from weary_cedar.core.runbook.charge_rate import charge_w
 from weary_cedar.core.runbook.charging_load import charges, overcharged
-from weary_cedar.core.runbook.conductors import Conductors
-from weary_cedar.core.runbook.elements import elements_of, is_wired
-from weary_cedar.core.runbook.faults import Fault, fault
 from weary_cedar.core.runbook.standing import standing
 from weary_cedar.core.runbook.steps import Move
 
@@ -71,7 +72,8 @@ class House:
         self.t += act.wait_s
         before = self.at[act.what]
         found = fault("already", to=act.to) if before == act.to else None
-        found = found or self._forbidden(act.what, act.to) or self._unwise(act.what, before, act.to)
+        found = found or forbidden(self.plan, self.at, act.what, act.to)
+        found = found or self._unwise(act.what, before, act.to)
         if found is not None:
             return found
         self.at[act.what] = act.to
@@ -91,73 +93,18 @@ class House:
         if position not in positions:
             raise _no(f"{place}/{key}", position, " or ".join(positions))
 
-    # ---------------------------------------------------------------- mechanisms
-
-    def _forbidden(self, key: str, to: str) -> Fault | None:
-        kind, _, of = key.partition("/")
-        if kind == "main" and to == "on":
-            over = [k for k, feed in self.plan.feeds.items() if feed.panel_id == of]
-            held = any(self.at.get(f"interlock/{feed_id}") == "source" for feed_id in over)
-            return fault("interlock_main") if held else None
-        if kind == "feed_breaker" and to == "on" and self.at.get(f"interlock/{of}") == "utility":
-            return fault("interlock_feed")
-        if kind == "interlock":
-            main = self.at[f"main/{self.plan.feeds[of].panel_id}"]
-            if to == "source" and main == "on":
-                return fault("interlock_over")
-            return fault("interlock_back") if self.at[f"feed_breaker/{of}"] == "on" else None
-        if kind in ("source_end", "load_end"):
-            return self._taken(kind, of, to)
-        if kind == "home_plug" and to == "in" and self.at[f"load_end/{of}"] == "in":
-            return fault("home_plug")
-        return None
-
-    def _taken(self, kind: str, lead_id: str, to: str) -> Fault | None:
-        lead, hookup = self.plan.leads[lead_id], self.plan.hookups.get(lead_id)
-        if hookup is not None and is_wired(hookup):
-            return fault("wired")
-        if to == "out":
-            return None
-        for other_id, other in self.plan.leads.items():
-            if other_id == lead_id or self.at[f"{kind}/{other_id}"] == "out":
-                continue
-            one_end = kind == "load_end" and other.to == lead.to and other.to.end != "loads"
-            one_outlet = (
-                kind == "source_end" and other.source == lead.source and lead.source.kind != "circuit"
-            )
-            if one_end or one_outlet:
-                return fault("occupied", other=self.plan.lead_name(other_id))
-        held = kind == "load_end" and self.at.get(f"home_plug/{lead_id}") == "in"
-        return fault("home_plug") if held else None
-
     # ---------------------------------------------------------------- while it is done
 
     def _unwise(self, key: str, before: str, to: str) -> Fault | None:
         kind, _, of = key.partition("/")
         if kind in ("source_end", "load_end", "bonding_plug"):
-            return self._moved(kind, of, to)
+            return moved(self.joined, kind, of, to)
         if kind in ("transfer", "handle") and "off" not in (before, to):
             return fault("through_off")
         if kind in ("transfer", "handle") and to != "off":
             return self._turning(key)
         if kind == "engine" and self.at[f"output/generator/{of}"] == "on":
             return fault("engine_loaded")
-        return None
-
-    def _moved(self, kind: str, lead_id: str, to: str) -> Fault | None:
-        """An end of a lead that is moved: dead, without load, in its order."""
-        lead, hookup = self.plan.leads[lead_id], self.plan.hookups.get(lead_id)
-        if lead.source.kind == "circuit":
-            return None
-        reaches = kind == "source_end" or self.at[f"source_end/{lead_id}"] == "in"
-        if reaches and self.at.get(f"output/{lead.source.kind}/{lead.source.id}") == "on":
-            return fault("moved_live")
-        if hookup is not None and hookup.feed_id is not None and self.joined.closed(hookup.feed_id):
-            return fault("moved_closed")
-        if kind == "source_end" and to == "in" and self.at[f"load_end/{lead_id}"] == "out":
-            return fault("free_end")
-        if kind == "load_end" and to == "out" and self.at[f"source_end/{lead_id}"] == "in":
-            return fault("free_end")
         return None
 
     def _turning(self, key: str) -> Fault | None:

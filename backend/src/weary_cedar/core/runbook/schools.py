@@ -7,11 +7,11 @@ carries what comes on at once; where it does not, the careful one is, and the sh
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from weary_cedar.core.handles.elements import SWITCHED_KINDS
 from weary_cedar.core.network import LEG_A, LEG_B, Network, Way
 from weary_cedar.core.plan import BACKFED_KINDS, Plan
 from weary_cedar.core.runbook.bringing_back import BackOn, bring_back, fitting_order, of_branch
 from weary_cedar.core.runbook.carrying import NOTHING, Draw, bearer, on_va
-from weary_cedar.core.runbook.elements import SWITCHED_KINDS
 
 #: A load from this on is a large one, VA. Common practice: what takes more than half of a small circuit.
 LARGE_VA = 900.0

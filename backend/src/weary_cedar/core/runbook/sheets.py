@@ -5,13 +5,13 @@ from itertools import combinations
 from typing import Final
 
 from weary_cedar.core.checks import Finding
+from weary_cedar.core.handles.elements import charging_from
 from weary_cedar.core.network import Network, Way, network_of
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Hookup, Plan, ToInput
 from weary_cedar.core.runbook.before import before
 from weary_cedar.core.runbook.charging import between_cuts, charge, end_charge
 from weary_cedar.core.runbook.days import carried, ration, through_the_day
-from weary_cedar.core.runbook.elements import charging_from
 from weary_cedar.core.runbook.energising import change_over, swap
 from weary_cedar.core.runbook.find_out import find_out
 from weary_cedar.core.runbook.find_out_heat import heat_sheets

@@ -2,9 +2,9 @@
 
 from collections.abc import Iterator, Mapping
 
+from weary_cedar.core.handles.elements import SWITCHED_KINDS, branches_on_cords
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.plan import Hookup
-from weary_cedar.core.runbook.elements import SWITCHED_KINDS, branches_on_cords
 
 UTILITY = "utility"
 
@@ -79,12 +79,22 @@ class Conductors:
                 yield f"panel/{plan.circuits[panel.fed_from].panel_id}", f"panel/{key}"
         for key, feed in plan.feeds.items():
             whole = feed.kind in SWITCHED_KINDS and feed.kind != "appliance_switch"
-            switched = whole and self.at[f"transfer/{key}"] == "source"
+            switched = whole and self.at[f"transfer/{key}"] == "source" and self._reaches_bus(key)
             if switched or self.at.get(f"feed_breaker/{key}") == "on":
                 yield f"panel/{feed.panel_id}", f"inlet/{key}"
         for key, hookup in plan.hookups.items():
             if hookup.feed_id is not None and self.plugged(key):
                 yield f"inlet/{hookup.feed_id}", node_of(hookup)
+
+    def _reaches_bus(self, feed_id: str) -> bool:
+        """Whether a transfer switch that stands at its source reaches the bus of its panel.
+
+        It is before the panel's main; a hybrid, or what was answered to be kept apart by nothing, may be
+        joined beside it.
+        """
+        feed = self.plan.feeds[feed_id]
+        beside = any(hookup.survey.get("exclusive") == "no" for hookup in self.plan.hookups.values())
+        return feed.kind == "hybrid" or beside or self.at[f"main/{feed.panel_id}"] == "on"
 
     def _switched_away(self, panel_id: str) -> bool:
         """Whether a transfer switch has taken a panel off the utility."""

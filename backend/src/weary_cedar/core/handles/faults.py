@@ -15,6 +15,7 @@ REASONS: dict[str, tuple[Kind, str]] = {
     ),
     "interlock_over": ("impossible", "The interlock does not slide over while the main is on."),
     "interlock_back": ("impossible", "The interlock does not slide back while the feed breaker is on."),
+    "kept_apart": ("impossible", "One device keeps it and {other} apart, as was answered: open that first."),
     "wired": ("impossible", "It is wired: nobody plugs it."),
     "occupied": ("impossible", "{other} is in it already."),
     "home_plug": ("impossible", "An appliance has one plug: it is in the wall at home, or on the cord."),

@@ -1,0 +1,158 @@
+"""The search over handles against brute force, random walks, and the state machine of the panel."""
+
+import json
+import random
+from collections import deque
+from collections.abc import Iterator
+
+import pytest
+from any_house import any_house
+from check_plans import BRIDGED, LEAD, PLANS, SUB, SWITCH, Json, feed, merged, second, survey
+from check_rulings import ANNEX, NOTHING_APART, OWN_MAIN, OWN_SWITCH, PANEL_SWITCH, other_at_the_inlet
+
+from weary_cedar.core.handles.arrangements import DECIDING, arrangements
+from weary_cedar.core.handles.conductors import Conductors
+from weary_cedar.core.handles.elements import elements_of
+from weary_cedar.core.handles.mechanisms import forbidden, moved
+from weary_cedar.core.handles.supplies import meetings
+from weary_cedar.core.network import Network, network_of
+from weary_cedar.core.plan import Plan, read_plan
+from weary_cedar.core.runbook.house import House
+from weary_cedar.core.runbook.steps import Move
+from weary_cedar.store.merge import apply_patch
+
+#: What the state machine calls a meeting → what the search calls it.
+SAME = {"driven": "two_sources", "house_outlet": "back_feed"}
+OWN = "own-main-interlocked"
+HOUSES: dict[str, Json] = {
+    "as it is": {},
+    "nothing between": feed(kind="no_transfer"),
+    "two inlets": second(),
+    "two inlets, one device": second(survey={"exclusive": "yes"}),
+    "a switch for its own circuits": OWN_SWITCH,
+    "a switch before the main": PANEL_SWITCH,
+    "a switch that nothing keeps apart": merged(PANEL_SWITCH, NOTHING_APART),
+    "two cords, one inlet": other_at_the_inlet(None),
+    "two cords that both fit one inlet": other_at_the_inlet("no"),
+    "a sub-panel, its own main interlocked": merged(
+        SUB, survey("panels", "sub", "own-main-interlocked", "yes")
+    ),
+    "a sub-panel, interlocked elsewhere": merged(SUB, survey("panels", "sub", "own-main-interlocked", "no")),
+    "several mains": survey("panels", "main", "single-main", "no"),
+    "one hot": BRIDGED,
+    "circuits of a switch": SWITCH,
+}
+SOUND = {
+    "as it is", "two inlets, one device", "a switch for its own circuits", "a switch before the main",
+    "two cords, one inlet", "a sub-panel, its own main interlocked", "one hot", "circuits of a switch",
+}  # fmt: skip
+
+
+def plan_of(patch: Json) -> Plan:
+    """The foothill house without its charging leads: fewer handles, the same conductors."""
+    bare = {"leads": {"from-generator": None}, "strategy": {"rules": []}}
+    return read_plan(json.dumps(apply_patch(apply_patch(PLANS["foothill"], bare), patch)))
+
+
+def free_acts(plan: Plan, at: dict[str, str]) -> Iterator[tuple[str, str]]:
+    """Everything that a hand can do next, in the order in which cords are handled."""
+    joined = Conductors(network_of(plan), at)
+    for key, element in elements_of(plan).items():
+        kind, _, of = key.partition("/")
+        for to in element.positions if kind in DECIDING else ():
+            if to == at[key] or forbidden(plan, at, key, to):
+                continue
+            if kind in ("source_end", "load_end") and moved(joined, kind, of, to):
+                continue
+            if kind == "transfer" and "off" not in (at[key], to):
+                continue
+            yield key, to
+
+
+def met(plan: Plan, at: dict[str, str]) -> set[str]:
+    found = meetings(Conductors(network_of(plan), at))
+    return {SAME.get(fault.code, fault.code) for fault in found}
+
+
+def by_brute_force(plan: Plan) -> dict[str, int]:
+    """Every meeting that any order of acts reaches, with the fewest acts to it."""
+    begins = {key: element.begins for key, element in elements_of(plan).items()}
+    seen, found = {tuple(begins.values())}, dict.fromkeys(met(plan, begins), 0)
+    queue = deque([(begins, 0)])
+    while queue:
+        at, acts = queue.popleft()
+        for key, to in free_acts(plan, at):
+            after = {**at, key: to}
+            if tuple(after.values()) in seen:
+                continue
+            seen.add(tuple(after.values()))
+            for code in met(plan, after):
+                found.setdefault(code, acts + 1)
+            queue.append((after, acts + 1))
+    return found
+
+
+@pytest.mark.parametrize("name", HOUSES)
+def test_the_search_finds_what_brute_force_finds_and_no_longer_way(name: str) -> None:
+    plan = plan_of(HOUSES[name])
+    looked = arrangements(Network(plan))
+    told: dict[str, int] = {}
+    for danger in looked.dangers:
+        assert danger.acts is not None
+        told[danger.code] = min(len(danger.acts), told.get(danger.code, 99))
+    assert told == by_brute_force(plan)
+    assert (told == {}) == (name in SOUND)
+    assert looked.words().startswith("No arrangement of ") == (name in SOUND)
+
+
+@pytest.mark.parametrize("name", sorted(HOUSES.keys() - SOUND))
+def test_every_shortest_way_is_dangerous_at_its_last_act(name: str) -> None:
+    plan = plan_of(HOUSES[name])
+    for danger in arrangements(Network(plan)).dangers:
+        house = House(plan)
+        faults = [house.do(Move(what=act.what, to=act.to)) for act in danger.acts or ()]
+        assert faults[:-1] == [None] * (len(faults) - 1), danger.words
+        assert faults[-1] is not None
+        assert SAME.get(faults[-1].code, faults[-1].code) in {danger.code, "back_feed", "two_sources"}
+
+
+@pytest.mark.parametrize("number", range(0, 120, 3))
+def test_no_walk_reaches_what_the_search_denies(number: int) -> None:
+    """Sixty acts at random, three times, over houses at random."""
+    plan = read_plan(any_house(number))
+    looked = arrangements(Network(plan))
+    known = {danger.code for danger in looked.dangers}
+    for walk in range(3):
+        chooser = random.Random(1_000 * number + walk)
+        at = {key: element.begins for key, element in elements_of(plan).items()}
+        for _ in range(60):
+            choices = list(free_acts(plan, at))
+            if not choices:
+                break
+            key, to = chooser.choice(choices)
+            at[key] = to
+            assert met(plan, at) <= known, (number, walk, key, to)
+
+
+def test_what_is_not_known_is_said() -> None:
+    looked = arrangements(Network(plan_of(SUB)))
+    assert looked.words().startswith("Not all of it could be looked at (")
+    assert "whether the interlock is on the own main of Sub" in looked.words()
+    assert (
+        arrangements(Network(plan_of(merged(ANNEX, OWN_MAIN))))
+        .words()
+        .startswith("No arrangement of 13 handles")
+    )
+
+
+def test_what_is_left_out_is_said(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("weary_cedar.core.handles.arrangements.MOST_ARRANGEMENTS", 1)
+    assert arrangements(Network(plan_of({}))).words().endswith("more than 1 arrangements")
+
+
+def test_it_names_what_it_trusts_and_the_way() -> None:
+    looked = arrangements(Network(plan_of({})))
+    assert looked.words().endswith("It trusts interlock of feed of Main panel: listed and whole")
+    danger = arrangements(Network(plan_of(feed(kind="no_transfer", name="garage cord")))).dangers[0]
+    assert danger.words.endswith("feed breaker of garage cord on: 3 acts")
+    assert LEAD["source"]["id"] == "station"
