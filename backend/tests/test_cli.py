@@ -92,6 +92,26 @@ def test_check_and_sum(tmp_path: Path) -> None:
     assert "/length: got 7bananas" in wrong.stderr
 
 
+def test_arrangements_are_told_and_their_acts_replayed(tmp_path: Path) -> None:
+    document = demo_plan().model_dump(mode="json", exclude_none=True)
+    file, steps = tmp_path / "plan.json", tmp_path / "steps.json"
+    file.write_text(json.dumps(document))
+    sound = cedar("arrangements", str(file))
+    assert sound.returncode == 0
+    assert sound.stdout.startswith("No arrangement of 10 handles (2 looked at) lets two sources meet")
+    assert sound.stdout.strip() in cedar("check", str(file)).stdout
+    document["feeds"]["inlet"]["kind"] = "no_transfer"
+    file.write_text(json.dumps(document))
+    found = cedar("arrangements", str(file), "--json")
+    assert found.returncode == 1
+    danger = json.loads(found.stdout)["dangers"][0]
+    acts = [{"what": act["what"], "to": act["to"]} for act in danger["acts"]]
+    steps.write_text(json.dumps({"acts": acts}))
+    replayed = json.loads(cedar("replay", str(file), str(steps), "--json").stdout)
+    assert (replayed["step"], replayed["code"]) == (len(acts), danger["code"])
+    assert cedar("arrangements", "-", given="{").returncode == 2
+
+
 def test_missing_file_and_schema(tmp_path: Path) -> None:
     missing = cedar("run", str(tmp_path / "none.json"))
     assert missing.returncode == 2

@@ -20,6 +20,8 @@ from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import four_figures, told_figure
 from weary_cedar.core.decide.how_sure import judged
 from weary_cedar.core.errors import Problem, TookTooLong, WearyCedarError
+from weary_cedar.core.handles.arrangements import Looked, arrangements
+from weary_cedar.core.network import network_of
 from weary_cedar.core.one_line import one_line
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Plan, plan_schema, read_plan
@@ -232,11 +234,13 @@ def check(
         return
     if plan_file is None:
         raise typer.BadParameter("a plan file, - for standard input, or --explain with the id of a check")
-    found = findings_of(_plan_from(plan_file))
+    plan = _plan_from(plan_file)
+    found = findings_of(plan)
     if as_json:
         print(json.dumps([finding.model_dump(mode="json") for finding in found], indent=1))
     else:
         _say(*([line for finding in found for line in _finding_in_words(finding)] or ["Nothing found"]))
+        _say(*_looked_in_words(arrangements(network_of(plan))))
     raise SystemExit(1 if any(finding.level == "stop" for finding in found) else 0)
 
 
@@ -250,6 +254,28 @@ def _finding_in_words(finding: Finding) -> list[str]:
         parts.append(f"    missing: {finding.missing}")
     parts.append(f"    {finding.why} {finding.remedy} ({finding.source})")
     return parts
+
+
+@app.command("arrangements")
+def do_arrangements(
+    plan_file: Annotated[
+        Path, typer.Argument(metavar="PLAN.json", help="A plan file, or - for standard input.")
+    ],
+    as_json: Annotated[bool, typer.Option("--json", help="As JSON, acts as `replay` reads them.")] = False,
+) -> None:
+    """Look at every arrangement of handles. Exit code 0: nothing meets, 1: something can, or not known."""
+    looked = arrangements(network_of(_plan_from(plan_file)))
+    if as_json:
+        print(looked.model_dump_json(indent=1))
+    else:
+        _say(*_looked_in_words(looked))
+    raise SystemExit(0 if looked.sound else 1)
+
+
+def _looked_in_words(looked: Looked) -> list[str]:
+    return [looked.words] + [
+        f"    {danger.why}; the shortest way: {danger.words}" for danger in looked.dangers
+    ]
 
 
 @app.command("sum")

@@ -22,6 +22,18 @@ def test_a_dangerous_edit_shows_in_the_same_answer(client: TestClient) -> None:
     assert "cannot be answered" in refused.json()["problems"][0]["right"]
 
 
+def test_every_arrangement_of_handles_is_looked_at(client: TestClient) -> None:
+    sound = client.get(f"{AT}/arrangements").json()
+    assert (sound["sound"], sound["handles"], sound["looked_at"], sound["dangers"]) == (True, 10, 2, [])
+    client.patch(AT, json={"feeds": {"inlet": {"kind": "no_transfer"}}}, headers={"If-Match": '"1"'})
+    found = client.get(f"{AT}/arrangements").json()
+    assert [danger["code"] for danger in found["dangers"]] == ["back_feed", "live_blades"]
+    last = found["dangers"][0]["acts"][-1]
+    assert (last["what"], last["to"]) == ("feed_breaker/inlet", "on")
+    finding = next(f for f in client.get(AT).json()["findings"] if f["check_id"] == "feed-no-transfer")
+    assert finding["detail"].endswith("feed breaker of feed of Main panel on: 3 acts")
+
+
 def test_paths_survey_layouts_and_comparison(client: TestClient) -> None:
     (path,) = client.get(f"{AT}/paths").json()
     assert (path["pinch"], path["neutral_cell"]) == ("source", "right")

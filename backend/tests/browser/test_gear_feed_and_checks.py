@@ -31,6 +31,21 @@ def test_a_dangerous_feed_is_stopped_and_mended(at: Page) -> None:
     expect(counts).to_have_text("no stops, no cautions")
 
 
+def test_the_shortest_way_to_harm_is_gone_through(at: Page) -> None:
+    looked = at.get_by_role("region", name="Every arrangement of handles")
+    expect(looked).to_contain_text("No arrangement of 10 handles (2 looked at) lets two sources meet")
+    expect(looked).to_contain_text("It trusts interlock of feed of Main panel: listed and whole")
+    at.get_by_label("feed by").select_option("no_transfer")
+    way = looked.get_by_test_id("way").filter(has_text="a source and the utility are joined")
+    expect(way).to_contain_text("The shortest way, 3 acts")
+    for done in ("1 of 3", "2 of 3", "Here a source and the utility are joined."):
+        way.get_by_role("button", name="Next act").click()
+        expect(way.get_by_role("status")).to_have_text(done)
+    expect(way.get_by_role("button", name="Next act")).to_be_disabled()
+    way.get_by_role("button", name="From the beginning").click()
+    expect(way.get_by_role("status")).to_have_text("0 of 3")
+
+
 def test_every_joint_can_be_chosen(at: Page) -> None:
     at.get_by_role("button", name="Add a cord").click()
     expect(at.get_by_role("img", name="cord 25 ft")).to_be_visible()

@@ -436,6 +436,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/arrangements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Arrangements
+         * @description What every arrangement of handles lets meet that must not, with the shortest way there.
+         */
+        get: operations["arrangements_api_plans__plan_id__arrangements_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/arrays/{array_id}/layouts": {
         parameters: {
             query?: never;
@@ -1606,18 +1626,21 @@ export interface components {
             /**
              * Input Id
              * @description of that station, or of its pack: nothing comes in by it
+             * @default null
              */
-            input_id?: string | null;
+            input_id: string | null;
             /**
              * Outlet Id
              * @description of that part: what hangs on it loses power
+             * @default null
              */
-            outlet_id?: string | null;
+            outlet_id: string | null;
             /**
              * Pack Id
              * @description pack of that station that is unplugged, or plugged in; where the first act with it is “on”, it is not there before; with an input, the pack whose input it is
+             * @default null
              */
-            pack_id?: string | null;
+            pack_id: string | null;
             /** Part Id */
             part_id: string;
             /**
@@ -2568,6 +2591,31 @@ export interface components {
              * @description position in the cycle at the start of the outage; spread by rule if absent
              */
             phase?: number | null;
+        };
+        /**
+         * Danger
+         * @description What an arrangement lets meet, with the leads in it and the shortest way there.
+         */
+        Danger: {
+            /**
+             * Acts
+             * @description nothing to do where it is so already; null where no order was found that hands follow
+             */
+            acts: components["schemas"]["weary_cedar__core__handles__arrangements__Act"][] | null;
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "back_feed" | "two_sources" | "live_blades";
+            /** Leads */
+            leads: string[];
+            /** Why */
+            why: string;
+            /**
+             * Words
+             * @description The way in words: "feed breaker of the inlet on, main of Main panel on: 2 acts".
+             */
+            readonly words: string;
         };
         /**
          * DayPlan
@@ -4736,6 +4784,38 @@ export interface components {
             without_power_s: number;
         };
         /**
+         * Looked
+         * @description What came of looking at all arrangements.
+         */
+        Looked: {
+            /** Dangers */
+            dangers: components["schemas"]["Danger"][];
+            /** Handles */
+            handles: number;
+            /**
+             * Left Out
+             * @description what was not looked at, in words; empty where all was
+             */
+            left_out: string;
+            /** Looked At */
+            looked_at: number;
+            /**
+             * Sound
+             * @description Whether all was looked at and nothing meets.
+             */
+            readonly sound: boolean;
+            /**
+             * Trusts
+             * @description devices that it relies on, by name
+             */
+            trusts: string[];
+            /**
+             * Words
+             * @description The answer in one sentence.
+             */
+            readonly words: string;
+        };
+        /**
          * Measured
          * @description A meter series as change points: from `t_s[i]` on it draws `watts[i]`.
          */
@@ -5148,7 +5228,7 @@ export interface components {
             ac_on_at_start: boolean;
             /** Acts */
             acts?: {
-                [key: string]: components["schemas"]["Act"];
+                [key: string]: components["schemas"]["weary_cedar__core__plan__outage__Act"];
             };
             /**
              * Changeover After S
@@ -8213,6 +8293,18 @@ export interface components {
             wh?: number | null;
         };
         /**
+         * Act
+         * @description A handle that goes somewhere, by its path and in words.
+         */
+        weary_cedar__core__handles__arrangements__Act: {
+            /** Name */
+            name: string;
+            /** To */
+            to: string;
+            /** What */
+            what: string;
+        };
+        /**
          * Reading
          * @description Charge of a head unit or of one pack as its own display shows it.
          */
@@ -8237,6 +8329,43 @@ export interface components {
              * @default []
              */
             t_s: number[];
+        };
+        /**
+         * Act
+         * @description Something that someone does, or did, at a moment: a part is switched off, or on again.
+         *
+         *     Of a station it is its output; of a station, link, generator or vehicle also one outlet or one input.
+         */
+        weary_cedar__core__plan__outage__Act: {
+            /** At S */
+            at_s: number;
+            /**
+             * Input Id
+             * @description of that station, or of its pack: nothing comes in by it
+             */
+            input_id?: string | null;
+            /**
+             * Outlet Id
+             * @description of that part: what hangs on it loses power
+             */
+            outlet_id?: string | null;
+            /**
+             * Pack Id
+             * @description pack of that station that is unplugged, or plugged in; where the first act with it is “on”, it is not there before; with an input, the pack whose input it is
+             */
+            pack_id?: string | null;
+            /** Part Id */
+            part_id: string;
+            /**
+             * Room
+             * @enum {string}
+             */
+            room: "circuits" | "loads" | "stations" | "links" | "generators" | "vehicles" | "externals" | "arrays" | "leads";
+            /**
+             * Turn
+             * @enum {string}
+             */
+            turn: "off" | "on";
         };
     };
     responses: never;
@@ -10168,6 +10297,88 @@ export interface operations {
             };
             /** @description It could not be saved */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    arrangements_api_plans__plan_id__arrangements_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Looked"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

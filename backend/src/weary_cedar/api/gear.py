@@ -16,6 +16,7 @@ from weary_cedar.core.electrical.pv_string import unread
 from weary_cedar.core.errors import InvalidInput, NotFound, Problem, shown
 from weary_cedar.core.feed_path import FeedPath
 from weary_cedar.core.gear import GearLibrary, gear_library, station_classes
+from weary_cedar.core.handles.arrangements import Looked
 from weary_cedar.core.hookup_drawing import HookupDrawing
 from weary_cedar.core.inventory import Inventory
 from weary_cedar.core.replacing import with_other_station
@@ -68,6 +69,12 @@ def plate(given: PlateText) -> dict[str, float]:
 def paths(desk: AtDesk, plan_id: PlanId) -> Response:
     """Every feed as a line of elements, with flows, pinch and neutral."""
     return desk.sheet(plan_id, "paths")
+
+
+@router.get("/plans/{plan_id}/arrangements", response_model=Looked, responses=documented(404, 422))
+def arrangements(desk: AtDesk, plan_id: PlanId) -> Response:
+    """What every arrangement of handles lets meet that must not, with the shortest way there."""
+    return desk.sheet(plan_id, "arrangements")
 
 
 @router.get("/plans/{plan_id}/hookup", response_model=HookupDrawing, responses=documented(404, 422))

@@ -17,6 +17,7 @@ from weary_cedar.core.decide.how_sure import judged
 from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.errors import Problem, WearyCedarError
 from weary_cedar.core.feed_path import FeedPath, feed_paths
+from weary_cedar.core.handles.arrangements import Looked
 from weary_cedar.core.hookup_drawing import hookup_drawing
 from weary_cedar.core.inventory import inventory
 from weary_cedar.core.outage import RunResult
@@ -194,8 +195,8 @@ def derive(document: str) -> Derivation:
         document: a plan as it was stored.
 
     Returns:
-        The sheets by name (`view`, `outline`, `run`, `needs`, `paths`, `hookup`, `survey`, `inventory`, and
-        by panel `schedule.csv/…`), and why others are missing.
+        The sheets by name (`view`, `outline`, `run`, `needs`, `arrangements`, `paths`, `hookup`, `survey`,
+        `inventory`, and by panel `schedule.csv/…`), and why others are missing.
 
     Raises:
         InvalidPlan: the document is not a plan by the present rules.
@@ -204,6 +205,7 @@ def derive(document: str) -> Derivation:
     plan, facts = open_plan.plan, open_plan.facts
     found = Derivation(failed=dict(open_plan.found.failed))
     found.keep("needs", lambda: need_list(plan).model_dump_json().encode())
+    found.keep("arrangements", lambda: json_of(Looked, facts.looked))
     found.keep("paths", lambda: json_of(list[FeedPath], feed_paths(plan, facts)))
     found.keep("hookup", lambda: hookup_drawing(plan, facts).model_dump_json().encode())
     found.keep("outline", lambda: _outline(open_plan).model_dump_json().encode())

@@ -10,6 +10,7 @@ from any_house import any_house
 from check_plans import BRIDGED, LEAD, PLANS, SUB, SWITCH, Json, feed, merged, second, survey
 from check_rulings import ANNEX, NOTHING_APART, OWN_MAIN, OWN_SWITCH, PANEL_SWITCH, other_at_the_inlet
 
+from weary_cedar.core.checks import findings_of
 from weary_cedar.core.handles.arrangements import DECIDING, arrangements
 from weary_cedar.core.handles.conductors import Conductors
 from weary_cedar.core.handles.elements import elements_of
@@ -21,8 +22,14 @@ from weary_cedar.core.runbook.house import House
 from weary_cedar.core.runbook.steps import Move
 from weary_cedar.store.merge import apply_patch
 
+#: Checks that tell of what meets.
+MEET = {
+    "feed-no-transfer", "feed-male-plug", "feed-two-sources", "two-inlet-interlock", "feed-upstream",
+    "auto-start-source", "pair-unsynced", "panel-no-main",
+}  # fmt: skip
 #: What the state machine calls a meeting → what the search calls it.
 SAME = {"driven": "two_sources", "house_outlet": "back_feed"}
+NUMBERS = range(0, 120, 3)
 OWN = "own-main-interlocked"
 HOUSES: dict[str, Json] = {
     "as it is": {},
@@ -102,7 +109,7 @@ def test_the_search_finds_what_brute_force_finds_and_no_longer_way(name: str) ->
         told[danger.code] = min(len(danger.acts), told.get(danger.code, 99))
     assert told == by_brute_force(plan)
     assert (told == {}) == (name in SOUND)
-    assert looked.words().startswith("No arrangement of ") == (name in SOUND)
+    assert looked.words.startswith("No arrangement of ") == (name in SOUND)
 
 
 @pytest.mark.parametrize("name", sorted(HOUSES.keys() - SOUND))
@@ -116,10 +123,23 @@ def test_every_shortest_way_is_dangerous_at_its_last_act(name: str) -> None:
         assert SAME.get(faults[-1].code, faults[-1].code) in {danger.code, "back_feed", "two_sources"}
 
 
-@pytest.mark.parametrize("number", range(0, 120, 3))
+def loosened(number: int) -> Plan:
+    """A house at random; every other one without the interlocks that it may have."""
+    document = any_house(number)
+    for one in document.get("feeds", {}).values() if number % 2 else ():
+        one["kind"] = "no_transfer" if one["kind"] == "interlock_inlet" else one["kind"]
+    return read_plan(document)
+
+
+def test_houses_at_random_are_sound_and_not() -> None:
+    sound = [not arrangements(Network(loosened(number))).dangers for number in NUMBERS]
+    assert min(sound.count(True), sound.count(False)) >= 5
+
+
+@pytest.mark.parametrize("number", NUMBERS)
 def test_no_walk_reaches_what_the_search_denies(number: int) -> None:
     """Sixty acts at random, three times, over houses at random."""
-    plan = read_plan(any_house(number))
+    plan = loosened(number)
     looked = arrangements(Network(plan))
     known = {danger.code for danger in looked.dangers}
     for walk in range(3):
@@ -134,25 +154,31 @@ def test_no_walk_reaches_what_the_search_denies(number: int) -> None:
             assert met(plan, at) <= known, (number, walk, key, to)
 
 
+@pytest.mark.parametrize("name", sorted(HOUSES.keys() - SOUND))
+def test_what_the_search_finds_is_a_stop(name: str) -> None:
+    """Whatever can meet has a finding, whichever check tells it, with the way there."""
+    stops = [f for f in findings_of(plan_of(HOUSES[name])) if f.level == "stop" and f.check_id in MEET]
+    assert stops
+    assert any("the shortest way: " in stop.detail for stop in stops) == (name != "several mains")
+
+
 def test_what_is_not_known_is_said() -> None:
     looked = arrangements(Network(plan_of(SUB)))
-    assert looked.words().startswith("Not all of it could be looked at (")
-    assert "whether the interlock is on the own main of Sub" in looked.words()
-    assert (
-        arrangements(Network(plan_of(merged(ANNEX, OWN_MAIN))))
-        .words()
-        .startswith("No arrangement of 13 handles")
+    assert looked.words.startswith("Not all of it could be looked at (")
+    assert "whether the interlock is on the own main of Sub" in looked.words
+    assert arrangements(Network(plan_of(merged(ANNEX, OWN_MAIN)))).words.startswith(
+        "No arrangement of 13 handles"
     )
 
 
 def test_what_is_left_out_is_said(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("weary_cedar.core.handles.arrangements.MOST_ARRANGEMENTS", 1)
-    assert arrangements(Network(plan_of({}))).words().endswith("more than 1 arrangements")
+    assert arrangements(Network(plan_of({}))).words.endswith("more than 1 arrangements")
 
 
 def test_it_names_what_it_trusts_and_the_way() -> None:
     looked = arrangements(Network(plan_of({})))
-    assert looked.words().endswith("It trusts interlock of feed of Main panel: listed and whole")
+    assert looked.words.endswith("It trusts interlock of feed of Main panel: listed and whole")
     danger = arrangements(Network(plan_of(feed(kind="no_transfer", name="garage cord")))).dangers[0]
     assert danger.words.endswith("feed breaker of garage cord on: 3 acts")
     assert LEAD["source"]["id"] == "station"

@@ -12,6 +12,7 @@ import { freeId } from "../../ui/ids";
 import { useMoments } from "../../ui/useMoments";
 import { FindingItem } from "../checks/FindingItem";
 import { greatest, indexAt } from "../outage/series";
+import { Arrangements } from "./Arrangements";
 import { FeedEditor } from "./FeedEditor";
 import { isToFeed, type Lead, type Source, type ToLoads } from "./feedFields";
 import { HookupFigure } from "./HookupFigure";
@@ -133,6 +134,7 @@ export function FeedScreen() {
       {drawing.data && drawing.data.parts.length > 0 && (
         <HookupFigure drawing={drawing.data} run={run.data} at={at} chosen={chosen} onChoose={setPicked} />
       )}
+      <Arrangements />
       {chosen !== null && drawing.data && <Opened drawing={drawing.data} chosen={chosen} />}
       {(paths.data ?? []).map((path) => {
         const lead = leads[path.lead_id];

@@ -9,6 +9,7 @@ from typing import Any
 from weary_cedar.core.checks.finding import Element, Figure, Figures
 from weary_cedar.core.electrical.motor_start import START_FACTOR
 from weary_cedar.core.electrical.split_phase import PhaseLoad, phase_load
+from weary_cedar.core.handles.arrangements import Code, Looked, arrangements
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, REACH_THEIR_OWN, REFUSED, Network, Way, network_of
 from weary_cedar.core.network.feed_limits import FeedLimits, feed_limits
 from weary_cedar.core.outage import RunResult, run_outage
@@ -156,6 +157,16 @@ class Facts:
     def network(self) -> Network:
         """Who reaches what."""
         return network_of(self.plan)
+
+    @cached_property
+    def looked(self) -> Looked:
+        """What came of looking at every arrangement of handles."""
+        return arrangements(self.network)
+
+    def way_to(self, code: Code, *leads: str) -> str:
+        """The shortest way to a danger between some leads, in words; empty where no arrangement has it."""
+        found = (d for d in self.looked.dangers if d.code == code and set(leads) <= set(d.leads))
+        return next((f"the shortest way: {danger.words}" for danger in found), "")
 
     @property
     def ways(self) -> tuple[Way, ...]:

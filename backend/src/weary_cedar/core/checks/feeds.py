@@ -7,9 +7,10 @@ from weary_cedar.core.checks.facts import GFCI_A, Facts
 from weary_cedar.core.checks.finding import Figure, Figures, Hit, Said, Seen, Told, Unknown
 from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.checks.survey import said_of
+from weary_cedar.core.handles.arrangements import Code, Danger
 from weary_cedar.core.outage.calendar import Calendar, Presence
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import BACKFED_KINDS, Hookup, Recharge, Station
+from weary_cedar.core.plan import BACKFED_KINDS, Feed, Hookup, Recharge, Station
 
 #: A compressor waits this long before it goes on again, s. Common practice.
 COMPRESSOR_WAIT_S = 300.0
@@ -22,7 +23,7 @@ def no_transfer(facts: Facts) -> Iterator[Said]:
         if feed.kind == "no_transfer":
             volts = facts.plan.site.leg_volts * (2 if facts.plan.site.split_phase else 1)
             figure = Figure(name="onto the supplier's line", value=volts, limit=0.0, unit="V")
-            yield Hit(facts.element("feeds", key), (figure,))
+            yield Hit(facts.element("feeds", key), (figure,), detail=_back(facts, key))
 
 
 @check("feed-male-plug")
@@ -31,8 +32,14 @@ def male_plug(facts: Facts) -> Iterator[Said]:
     for key, feed in facts.plan.feeds.items():
         if feed.kind == "receptacle_backfeed":
             figure = Figure(name="on bare blades", value=facts.plan.site.leg_volts, limit=0.0, unit="V")
-            detail = "No changeover sheet is made for this."
+            detail = "; ".join(filter(None, ("No changeover sheet is made for this", _back(facts, key))))
             yield Hit(facts.element("feeds", key), (figure,), detail=detail)
+
+
+def _back(facts: Facts, feed_id: str) -> str:
+    """The shortest way by which a feed meets the utility, in words."""
+    leads = [key for key, hookup in facts.plan.hookups.items() if hookup.feed_id == feed_id]
+    return next(filter(None, (facts.way_to("back_feed", key) for key in leads)), "")
 
 
 def _pairs(facts: Facts) -> Iterator[tuple[str, Hookup, Hookup]]:
@@ -91,11 +98,30 @@ def two_sources(facts: Facts) -> Iterator[Said]:
         kinds = {first.kind, second.kind}
         specific = kinds <= set(BACKFED_KINDS) or "automatic" in kinds
         if not specific and second.survey.get("exclusive") != "yes":
-            detail = f"{facts.source_name(first)} and {facts.source_name(second)}"
-            yield Hit(facts.element("leads", key), _out_of_step(facts), detail=detail)
+            yield Hit(facts.element("leads", key), _out_of_step(facts), detail=_both(facts, first, second))
+    told = [{first.lead_id, second.lead_id} for _, first, second in _pairs(facts)]
+    told += [{first.lead_id, second.lead_id} for _, first, second in _at_one_inlet(facts)]
+    for danger, fed in _named(facts, "two_sources"):
+        if set(danger.leads) not in told and "automatic" not in fed:
+            first, second = (facts.plan.hookups[key] for key in danger.leads)
+            detail = _both(facts, first, second)
+            yield Hit(facts.element("leads", danger.leads[1]), _out_of_step(facts), detail=detail)
     for key, first, second in _at_one_inlet(facts):
-        detail = f"{facts.source_name(first)} and {facts.source_name(second)}, both plugged into one inlet"
+        detail = _both(facts, first, second, ", both plugged into one inlet")
         yield Hit(facts.element("leads", key), _out_of_step(facts), detail=detail)
+
+
+def _named(facts: Facts, code: Code) -> Iterator[tuple[Danger, str]]:
+    """Dangers of the search with the kinds of feed in them, as words."""
+    for danger in facts.looked.dangers:
+        if danger.code == code:
+            yield danger, " ".join(facts.plan.hookups[key].kind for key in danger.leads)
+
+
+def _both(facts: Facts, first: Hookup, second: Hookup, how: str = "") -> str:
+    """Two sources by name, and the shortest way by which they meet."""
+    names = f"{facts.source_name(first)} and {facts.source_name(second)}{how}"
+    return "; ".join(filter(None, (names, facts.way_to("two_sources", first.lead_id, second.lead_id))))
 
 
 def _out_of_step(facts: Facts) -> Figures:
@@ -111,8 +137,7 @@ def two_inlets(facts: Facts) -> Iterator[Said]:
         if first.breaker_spaces == second.breaker_spaces:
             continue
         if {first.kind, second.kind} <= set(BACKFED_KINDS) and second.survey.get("exclusive") != "yes":
-            detail = f"{facts.source_name(first)} and {facts.source_name(second)}"
-            yield Hit(facts.element("leads", key), _out_of_step(facts), detail=detail)
+            yield Hit(facts.element("leads", key), _out_of_step(facts), detail=_both(facts, first, second))
 
 
 @check("auto-start-source")
@@ -150,10 +175,24 @@ def upstream(facts: Facts) -> Iterator[Said]:
             volts = facts.plan.site.leg_volts * (2 if facts.plan.site.split_phase else 1)
             above = facts.plan.panels[facts.plan.circuits[panel.fed_from].panel_id].name
             name = f"back onto {above} and the supplier's line"
-            yield Hit(facts.element("feeds", key), (Figure(name=name, value=volts, limit=0.0, unit="V"),))
+            figure = Figure(name=name, value=volts, limit=0.0, unit="V")
+            yield Hit(facts.element("feeds", key), (figure,), detail=_back(facts, key))
         elif answer == "unknown":
             missing = "whether the interlock is on the sub-panel's own main"
             yield Unknown(facts.element("feeds", key), missing, question="own-main-interlocked")
+    for danger, fed in _named(facts, "back_feed"):
+        feed_id = str(facts.plan.hookups[danger.leads[0]].feed_id)
+        known = fed in ("no_transfer", "receptacle_backfeed")
+        if not known and not _by_its_main(facts, facts.plan.feeds[feed_id]):
+            volts = facts.plan.site.leg_volts * (2 if facts.plan.site.split_phase else 1)
+            figure = Figure(name="back onto the supplier's line", value=volts, limit=0.0, unit="V")
+            yield Hit(facts.element("feeds", feed_id), (figure,), detail=f"the shortest way: {danger.words}")
+
+
+def _by_its_main(facts: Facts, feed: Feed) -> bool:
+    """Whether another check says that the interlock of a feed does not isolate its panel."""
+    survey = facts.plan.panels[feed.panel_id].survey
+    return "no" in (survey.get("own-main-interlocked"), survey.get("single-main"))
 
 
 @check("auto-capacity")

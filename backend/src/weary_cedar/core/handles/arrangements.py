@@ -6,8 +6,10 @@ is tried in every combination, all else stands where it joins most. Branches cou
 """
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass
 from itertools import product
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict, Field, computed_field
 
 from weary_cedar.core.handles.conductors import UTILITY, Conductors, node_of
 from weary_cedar.core.handles.elements import ON_OFF, Element, elements_of, is_wired
@@ -21,8 +23,17 @@ MOST_ARRANGEMENTS = 4_096
 DECIDING = ("main", "interlock", "feed_breaker", "transfer", "source_end", "load_end", "output", "engine")
 
 
-@dataclass(frozen=True)
-class Act:
+#: As the state machine of the panel has it.
+Code = Literal["back_feed", "two_sources", "live_blades"]
+
+
+class Told(BaseModel):
+    """A frozen part of what was found."""
+
+    model_config = ConfigDict(frozen=True)
+
+
+class Act(Told):
     """A handle that goes somewhere, by its path and in words."""
 
     what: str
@@ -30,16 +41,17 @@ class Act:
     name: str
 
 
-@dataclass(frozen=True)
-class Danger:
-    """What an arrangement lets meet: `code` as the state machine has it, leads, the shortest way there."""
+class Danger(Told):
+    """What an arrangement lets meet, with the leads in it and the shortest way there."""
 
-    code: str
+    code: Code
     why: str
     leads: tuple[str, ...]
-    #: Nothing to do where it is so already; none where no order was found in which hands are meant to move.
-    acts: tuple[Act, ...] | None
+    acts: tuple[Act, ...] | None = Field(
+        description="nothing to do where it is so already; null where no order was found that hands follow"
+    )
 
+    @computed_field  # type: ignore[prop-decorator]
     @property
     def words(self) -> str:
         """The way in words: "feed breaker of the inlet on, main of Main panel on: 2 acts"."""
@@ -49,18 +61,23 @@ class Danger:
         return f"{told}: {_many(len(self.acts), 'act')}" if told else "as it stands"
 
 
-@dataclass(frozen=True)
-class Looked:
+class Looked(Told):
     """What came of looking at all arrangements."""
 
     handles: int
     looked_at: int
     dangers: tuple[Danger, ...]
-    #: Devices that it relies on, by name.
-    trusts: tuple[str, ...]
-    #: What was not looked at, in words; empty where all was.
-    left_out: str = ""
+    trusts: tuple[str, ...] = Field(description="devices that it relies on, by name")
+    left_out: str = Field(description="what was not looked at, in words; empty where all was")
 
+    @computed_field  # type: ignore[prop-decorator]
+    @property
+    def sound(self) -> bool:
+        """Whether all was looked at and nothing meets."""
+        return not self.dangers and not self.left_out
+
+    @computed_field  # type: ignore[prop-decorator]
+    @property
     def words(self) -> str:
         """The answer in one sentence."""
         looked = f"{self.handles} handles, {_many(self.looked_at, 'arrangement')} looked at"
@@ -94,7 +111,7 @@ def arrangements(network: Network) -> Looked:
     plan, elements = network.plan, elements_of(network.plan)
     begins = {key: element.begins for key, element in elements.items()}
     handles = [key for key in elements if key.partition("/")[0] in DECIDING]
-    found: dict[tuple[str, tuple[str, ...]], Danger] = {}
+    found: dict[tuple[Code, tuple[str, ...]], Danger] = {}
     count, left_out = 0, _not_known(plan)
     for at in _joining_most(plan, begins):
         if count == MOST_ARRANGEMENTS:
@@ -105,10 +122,16 @@ def arrangements(network: Network) -> Looked:
             acts = _way_to(network, elements, begins, at, code, leads)
             shortest = found.get((code, leads))
             if shortest is None or _shorter(acts, shortest.acts):
-                found[code, leads] = Danger(code, why, leads, acts)
+                found[code, leads] = Danger(code=code, why=why, leads=leads, acts=acts)
     trusts = [elements[f"interlock/{key}"].name for key in plan.feeds if f"interlock/{key}" in elements]
     trusts += [elements[f"transfer/{key}"].name for key in plan.feeds if f"transfer/{key}" in elements]
-    return Looked(len(handles), count, tuple(found.values()), tuple(trusts), left_out)
+    return Looked(
+        handles=len(handles),
+        looked_at=count,
+        dangers=tuple(found.values()),
+        trusts=tuple(trusts),
+        left_out=left_out,
+    )
 
 
 def _shorter(acts: tuple[Act, ...] | None, known: tuple[Act, ...] | None) -> bool:
@@ -216,7 +239,7 @@ def _in_the_way(plan: Plan, one: str, other: str) -> bool:
 # -------------------------------------------------------------------- what meets
 
 
-def _dangers(network: Network, at: Mapping[str, str]) -> Iterator[tuple[str, str, tuple[str, ...]]]:
+def _dangers(network: Network, at: Mapping[str, str]) -> Iterator[tuple[Code, str, tuple[str, ...]]]:
     """(code, why, leads) of everything that meets in an arrangement and must not."""
     plan, joined = network.plan, Conductors(network, at)
     leads = {key: node_of(hookup) for key, hookup in plan.hookups.items() if hookup.feed_id is not None}
@@ -278,7 +301,7 @@ def _way_to(
     order = _allowed(network, begins, moves)
     if order is None:
         return None
-    return tuple(Act(key, to, elements[key].name) for key, to in order)
+    return tuple(Act(what=key, to=to, name=elements[key].name) for key, to in order)
 
 
 def _needless_first(key: str) -> tuple[bool, str]:
