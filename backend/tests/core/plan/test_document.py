@@ -211,3 +211,13 @@ def test_words_of_errors_are_for_people(demo: str) -> None:
             except UnknownSchemaVersion:
                 pass
     assert refused > 500
+
+
+def test_a_copy_with_other_leads_has_other_hookups() -> None:
+    """They are worked out once for each plan, and anew for each copy."""
+    plan = demo_plan()
+    assert plan.hookups is plan.hookups
+    fewer = plan.model_copy(update={"leads": {}})
+    assert (set(fewer.hookups), set(fewer.recharges)) == (set(), set())
+    assert set(plan.hookups) == {"inlet"}
+    assert plan == demo_plan()

@@ -131,6 +131,20 @@ def asked(plan: Plan) -> list[tuple[Row, str]]:
     return found
 
 
+#: What is asked of the plan that was asked last, by the check that looks at it: many checks ask.
+_ASKED: list[tuple[Plan, dict[str, list[tuple[Row, str]]]]] = []
+
+
+def _asked_for(plan: Plan, check_id: str) -> list[tuple[Row, str]]:
+    """(question, key) of what is asked of a plan for one check."""
+    if not _ASKED or _ASKED[0][0] is not plan:
+        by_check: dict[str, list[tuple[Row, str]]] = {}
+        for row, key in asked(plan):
+            by_check.setdefault(row["check_id"], []).append((row, key))
+        _ASKED[:] = [(plan, by_check)]
+    return _ASKED[0][1].get(check_id, [])
+
+
 #: Where on a walk through the house a part is looked at, in the order of the walk.
 WALK = {
     "panels": "At the panel",
@@ -167,9 +181,7 @@ def answer_of(plan: Plan, row: Row, key: str) -> str:
 
 def said_of(facts: Facts, check_id: str) -> Iterator[Told]:
     """What the answers to the questions of a check say: not so, or not known."""
-    for row, key in asked(facts.plan):
-        if row["check_id"] != check_id:
-            continue
+    for row, key in _asked_for(facts.plan, check_id):
         answer = answer_of(facts.plan, row, key)
         element = facts.element(row["room"], key)
         if answer == row["bad"]:

@@ -41,6 +41,10 @@ def feed_of_breaker(plan: Plan, circuit_id: str) -> Feed:
     )
 
 
+#: Configurations of which there are outlets, but hardly an inlet. Common practice.
+NO_INLETS = ("14-60", "AS 3112 10", "AS 3112 15")
+
+
 def usual_inlet(poles: int, breaker_a: float, *, split_phase: bool) -> tuple[str, float]:
     """The usual inlet behind a breaker.
 
@@ -57,7 +61,7 @@ def usual_inlet(poles: int, breaker_a: float, *, split_phase: bool) -> tuple[str
     (('L14-30', 30.0), ('CS50', 50.0))
     """
     rows = [row for row in table("receptacles") if row["volts"] == VOLTS[poles, split_phase]]
-    grounded = [row for row in rows if row["ground"] == "yes"]
+    grounded = [row for row in rows if row["ground"] == "yes" and row["kind"] not in NO_INLETS]
     enough = [row for row in grounded if float(row["rating_a"]) >= breaker_a]
     wanted = min(float(row["rating_a"]) for row in enough) if enough else max(_ratings(grounded))
     fitting = [row for row in grounded if float(row["rating_a"]) == wanted]

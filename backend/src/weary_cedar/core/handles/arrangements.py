@@ -227,13 +227,7 @@ def _locked(plan: Plan, lead_id: str) -> bool:
 
 def _in_the_way(plan: Plan, one: str, other: str) -> bool:
     """Whether two leads cannot both be in: one inlet, or one outlet."""
-    answers = {plan.hookups[key].survey.get("exclusive") for key in (one, other)}
-    end = at_one_end(plan, one, other)
-    if end == "load_end":
-        return "no" not in answers
-    return end is not None or (
-        "yes" in answers and plan.hookups[one].source_id != plan.hookups[other].source_id
-    )
+    return at_one_end(plan, one, other) is not None
 
 
 # -------------------------------------------------------------------- what meets

@@ -116,7 +116,7 @@ class Network:
         return tuple(self._way(key, hookup) for key, hookup in order)
 
     @cached_property
-    def hookups(self) -> dict[str, Hookup]:
+    def hookups(self) -> Mapping[str, Hookup]:
         """Leads that end at feeds and at appliances."""
         return self.plan.hookups
 

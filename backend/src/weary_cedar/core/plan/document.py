@@ -1,7 +1,8 @@
 """The plan document: one definition for file, API and run."""
 
 from collections.abc import Mapping
-from typing import Annotated, Any
+from functools import cached_property
+from typing import Annotated, Any, Self
 
 from pydantic import Field
 
@@ -74,6 +75,13 @@ class Plan(Noun):
     outage: Outage
     strategy: Strategy = Strategy()
 
+    def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:
+        """A copy with changes; what follows from the leads follows anew."""
+        copied = super().model_copy(update=update, deep=deep)
+        for name in ("hookups", "recharges"):
+            copied.__dict__.pop(name, None)
+        return copied
+
     @property
     def sky(self) -> tuple[Sky, ...]:
         """Kinds of days from the first on, the last one stays; those of the season where none is said."""
@@ -81,8 +89,8 @@ class Plan(Noun):
         days = int(outage.length_s // 86_400) + 2
         return said or usual_sky(outage.start_local.date(), self.site.latitude, days)
 
-    @property
-    def hookups(self) -> dict[str, Hookup]:
+    @cached_property
+    def hookups(self) -> Mapping[str, Hookup]:
         """Leads that end at a feed or at appliances, by their ids, with what they end at."""
         found: dict[str, Hookup] = {}
         for key, lead in self.leads.items():
@@ -92,8 +100,8 @@ class Plan(Noun):
                 found[key] = to_appliances(key, lead, lead.to)
         return found
 
-    @property
-    def recharges(self) -> dict[str, Recharge]:
+    @cached_property
+    def recharges(self) -> Mapping[str, Recharge]:
         """Leads that end at an input of a station, by their ids."""
         return {
             key: recharge_of(key, self.lead_name(key), lead, lead.to, self._input_w(lead.to))
