@@ -46,7 +46,10 @@ def test_hours_of_a_typical_year_are_those_of_the_library(name: str) -> None:
 
 @pytest.mark.parametrize("name", FILES)
 def test_light_on_the_horizontal_is_what_was_measured(name: str) -> None:
-    """A plane of no tilt has the global irradiance of the file, within how well its parts add up."""
+    """A plane of no tilt has the global irradiance of the file, within how well its parts add up.
+
+    On a wall that no sun reaches half the sky counts, and half of the ground at an albedo of 0.2.
+    """
     latitude, longitude, zone = FILES[name]
     site = Site(name="x", latitude=latitude, longitude=longitude, time_zone=zone)
     start = datetime(2027, 6, 12, 0, 0, tzinfo=ZoneInfo(zone))
@@ -54,6 +57,11 @@ def test_light_on_the_horizontal_is_what_was_measured(name: str) -> None:
     assert sun is not None
     flat = measured_plane(site, 0.0, 180.0, start, sun)
     assert sum(flat) == pytest.approx(sum(sun.ghi_w_m2), rel=0.05)
+    wall = measured_plane(site, 90.0, 0.0, start, sun)
+    hours = zip(wall, sun.ghi_w_m2, sun.dhi_w_m2, sun.dni_w_m2, strict=True)
+    clouded = [(light, 0.5 * dhi + 0.1 * ghi) for light, ghi, dhi, dni in hours if ghi > 0 and dni == 0]
+    told, expected = (sum(column) for column in zip(*clouded, strict=True))
+    assert told == pytest.approx(expected, rel=0.02)
     south = measured_plane(site, 40.0, 180.0, start, sun)
     north = measured_plane(site, 40.0, 0.0, start, sun)
     assert sum(south) > sum(north)

@@ -1,5 +1,7 @@
 """Meter series against synthetic ones with known truth."""
 
+from statistics import NormalDist
+
 import numpy as np
 import pytest
 
@@ -25,6 +27,17 @@ def test_finds_what_was_put_in(name: str, step_s: float) -> None:
     if step_s > 5:
         assert found.start_w is None
     assert bool([u for u in found.unusual if "defrost" in u.what]) == truth.defrosts
+
+
+def test_the_interval_is_that_of_95_in_100() -> None:
+    """Cycles of two kinds in turn: 1.96 standard errors of their means (the normal distribution), and 1 %."""
+    watts = np.array([200.0, 200.0, 0.0, 0.0, 200.0, 200.0, 0.0, 0.0, 0.0, 0.0] * 40)
+    found = analyse_series(60.0 * np.arange(len(watts)), watts)
+    of_cycles = np.array([100.0, 400.0 / 6.0] * 40)[:-1]
+    error = of_cycles.std(ddof=1) / np.sqrt(len(of_cycles)) / watts.mean()
+    wide = NormalDist().inv_cdf(0.975)
+    expected = 24 * watts.mean() * np.hypot(wide * error, 0.01)
+    assert found.wh_day_error == pytest.approx(expected, rel=0.02)
 
 
 def test_gaps_are_left_out() -> None:

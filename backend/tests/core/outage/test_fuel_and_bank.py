@@ -41,6 +41,15 @@ def test_an_engine_goes_on_with_its_second_fuel_after_a_pause() -> None:
     assert source.left_l == pytest.approx(40.0 - (source.second_l or 0.0))
 
 
+def test_a_bottle_of_the_second_fuel_is_changed_by_its_own_size() -> None:
+    """Bottles of 6 L beside a tank of 4: from dry to dry 6 L are burned, not 4."""
+    result = on_engine(800.0, second_fuel={"fuel": "propane", "tank_l": 6.0, "on_hand_l": 40.0})
+    dry = [event.t_s for event in result.events if event.kind == "engine_dry"]
+    filled = [event.t_s for event in result.events if event.kind == "refuelled"]
+    litres = (0.135 * 2 + 0.68 * 0.8) * (dry[2] - filled[1]) / 3600
+    assert litres == pytest.approx(6.0, rel=0.01)
+
+
 def test_without_a_second_fuel_it_is_dark_when_the_first_is_gone() -> None:
     result = on_engine(800.0)
     assert result.verdict.status == "does_not_last"

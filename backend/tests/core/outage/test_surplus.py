@@ -52,6 +52,16 @@ def test_spare_sun_goes_to_the_first_that_fits_once_the_cells_are_nearly_full() 
     assert result.suns["sun"].curtailed_wh == pytest.approx(200 * 6.5)
 
 
+def test_what_went_on_stays_on_for_ten_minutes() -> None:
+    """A cloud three minutes after it went on: common practice, no switching every minute."""
+    made = sunny(RULE)
+    cloud_s = 9 * HOUR_S + 180.0
+    made["arrays"]["sun"]["seen"] = {"t_s": [8 * HOUR_S, cloud_s], "watts": [800.0, 0.0]}
+    _, on, off = spans(run_outage(read_plan(made)), "warm")[:3]
+    assert (on[1], off[1]) == (500.0, 0.0)
+    assert off[0] - on[0] == pytest.approx(1 / 6, abs=1e-3)
+
+
 def test_it_begins_at_its_charge_and_not_before() -> None:
     low = {**RULE, "load_ids": ["more"], "above_percent": 99.0}
     made = sunny(low, start_percent=90.0)

@@ -38,6 +38,13 @@ def test_largest_start_less_running_comes_first() -> None:
     assert fitting_order(branches, flat) == ["light", "heavy"]
 
 
+def test_what_runs_least_may_come_first() -> None:
+    """Both orders work; the one with the larger start over what runs is first, though it runs with less."""
+    flat = Bearer(9_000.0, 9_000.0, 9_000.0, None, 1.0)
+    branches = {"a": one_leg(1_400.0, 1_500.0), "b": one_leg(100.0, 2_000.0)}
+    assert fitting_order(branches, flat) == ["b", "a"]
+
+
 def test_what_finds_no_room_stays_off_the_least_wanted_first() -> None:
     flat = Bearer(1_000.0, 1_000.0, 1_000.0, None, 1.0)
     branches = {key: one_leg(400.0, 500.0) for key in ("a", "b", "c")}

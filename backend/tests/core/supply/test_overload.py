@@ -4,6 +4,7 @@ import math
 
 import pytest
 
+from weary_cedar.core.outage.tree import BREAKER_CURVE
 from weary_cedar.core.plan import CurvePoint
 from weary_cedar.core.plan.overload_curve import DEFAULT_CURVE
 from weary_cedar.core.supply.overload import OverloadAccount, OverloadCurve
@@ -57,3 +58,10 @@ def test_account_fills_and_empties() -> None:
     assert account.level == pytest.approx(0.25)
     account.advance(100)
     assert account.level == 0
+
+
+def test_times_after_which_a_breaker_has_tripped_at_the_latest() -> None:
+    """UL 489, from memory, up to 50 A: an hour at 135 %, two minutes at 200 % (to 30 A)."""
+    assert BREAKER_CURVE.seconds(1.35) == pytest.approx(3_600.0)
+    assert BREAKER_CURVE.seconds(2.0) == pytest.approx(120.0)
+    assert BREAKER_CURVE.seconds(1.0) == math.inf
