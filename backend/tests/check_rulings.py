@@ -11,6 +11,7 @@ from check_plans import (
     LEAD,
     LINKED_CHARGING,
     NO_DRYER,
+    PLANS,
     TWO_POLE_OFF,
     Json,
     circuits,
@@ -94,7 +95,42 @@ OLD_BATTERY: Json = {
     "gives_w": 300.0,
 }
 
+#: Nothing is marked keep, so that no sum of what is kept tells of the pump's start on all that runs.
+ROOM: Json = {
+    key: {"mark": "room"} for key, c in PLANS["foothill"]["circuits"].items() if c["mark"] == "keep"
+}
+ALL_ROOM: Json = merged(
+    CHAIN,
+    {
+        "stations": {"other": {"nameplate_wh": 60_000.0, "rated_va": 9_000.0}},
+        "leads": {"wall": {"to": {"setting_w": 100.0, "when": "always"}}},
+        "strategy": {"shedding": "none"},
+        "circuits": ROOM,
+    },
+)
+#: Two jobs of one circuit at the same hour, or hours apart.
+AT_NIGHT: Json = {"earliest": "22:00:00", "latest": "22:30:00"}
+
+
+def two_jobs(second_job: Json) -> Json:
+    job: Json = {
+        "kind": "job",
+        "earliest": "08:00:00",
+        "latest": "08:30:00",
+        "steps": [{"watts": 900.0, "minutes": 240.0}],
+    }
+    one = {"circuit_id": "internet", "power_factor": 1.0}
+    return merged(circuits(internet={"breaker_a": 15.0}), loads(
+        drier={"name": "boot drier", **one, "behaviour": job},
+        press={"name": "press", **one, "behaviour": {**job, "steps": [{"watts": 800.0, "minutes": 60.0}], **second_job}},
+    ))  # fmt: skip
+
+
 RULINGS: list[Row] = [
+    # Whatever trips in the run is a finding, if no other tells it.
+    row("run-trips", ALL_ROOM, {}),
+    # Jobs of other hours are not together.
+    row("continuous-80", two_jobs({}), two_jobs(AT_NIGHT)),
     # A motor is one by its class; its class's start is taken where none is said.
     row("start-trip", pump(1_100.0), pump(400.0), level="caution"),
     row("start-trip", pump(2_200.0), pump(400.0), level="stop"),

@@ -32,7 +32,7 @@ def test_finds_what_was_put_in(name: str, step_s: float) -> None:
 def test_the_interval_is_that_of_95_in_100() -> None:
     """Cycles of two kinds in turn: 1.96 standard errors of their means (the normal distribution), and 1 %."""
     watts = np.array([200.0, 200.0, 0.0, 0.0, 200.0, 200.0, 0.0, 0.0, 0.0, 0.0] * 40)
-    found = analyse_series(60.0 * np.arange(len(watts)), watts)
+    found = analyse_series(np.linspace(0.0, 60.0 * (len(watts) - 1), len(watts)), watts)
     of_cycles = np.array([100.0, 400.0 / 6.0] * 40)[:-1]
     error = of_cycles.std(ddof=1) / np.sqrt(len(of_cycles)) / watts.mean()
     wide = NormalDist().inv_cdf(0.975)

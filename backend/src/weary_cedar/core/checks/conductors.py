@@ -103,8 +103,9 @@ def _asked_at(facts: Facts, feeding: list[Way], into: list[Inlet]) -> dict[str, 
     for way in feeding:
         for leg, asked in facts.kept_sums(way).items():
             found[leg] += asked.va / volts
+    own = frozenset(key for way in feeding for key in facts.kept(way))
     for inlet in into:
-        amps = asked_w(facts, inlet) / inlet.entry.volts
+        amps = asked_w(facts, inlet, without=own) / inlet.entry.volts
         both = facts.plan.site.split_phase and inlet.entry.volts == 240
         outlet = outlet_of(facts, inlet.recharge)
         leg = "B" if outlet is not None and outlet.leg == "B" else legs[0]
@@ -129,10 +130,8 @@ def _at_a_breaker(facts: Facts, circuit_id: str) -> Iterator[Figure]:
     circuit = facts.plan.circuits[circuit_id]
     loads = facts.loads_on({circuit_id: circuit})
     breaker_a, several = circuit.breaker_a, len(loads) > 1 or bool(circuit.outlets)
-    lasting = sum(facts.amps(load) for load in loads.values() if facts.continuous(load))
-    rest = sum(facts.amps(load) for load in loads.values() if not facts.continuous(load))
-    needed = rest + CONTINUOUS * lasting
-    if lasting > 0 and needed > breaker_a:
+    needed = facts.at_once_a(loads.values(), lasting=CONTINUOUS)
+    if needed > breaker_a and any(facts.continuous(load) for load in loads.values()):
         yield Figure(name="with 1.25 × continuous", value=needed, limit=breaker_a, unit="A")
     most = next((flow for flow in facts.run.flows if flow.key == circuit_id), None)
     if most is not None and most.flow > most.rating:

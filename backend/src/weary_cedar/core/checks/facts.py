@@ -1,7 +1,7 @@
 """What the checks look at: the plan, its run, and sums that several of them need."""
 
 import math
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -275,6 +275,26 @@ class Facts:
         times = [*course.t_s, self.run.length_s]
         return longest_s(times, course.watts, LASTING_SHARE * on_watts(load)) >= CONTINUOUS_S
 
+    def at_once_a(self, loads: Iterable[Load], lasting: float = 1.0) -> float:
+        """The greatest current of some loads at one moment of the day, A: jobs of other hours are apart.
+
+        Args:
+            loads: of one circuit.
+            lasting: factor on what draws for three hours or more.
+        """
+        always, jobs = 0.0, []
+        for load in loads:
+            amps = self.amps(load) * (lasting if self.continuous(load) else 1.0)
+            if isinstance(load.behaviour, Job):
+                jobs.append((*_window(load.behaviour), amps))
+            else:
+                always += amps
+        moments = [begins for begins, _, _ in jobs]
+        together = [
+            sum(amps for begins, lasts, amps in jobs if (at - begins) % DAY_MIN < lasts) for at in moments
+        ]
+        return always + max(together, default=0.0)
+
     def most_neutral_a(self, lead_id: str) -> float | None:
         """Greatest current of the neutral of a way in the run, A; none where it has not run.
 
@@ -360,6 +380,17 @@ def start_of(load: Load) -> Starting | None:
     if not is_motor(load) or runs_va <= 0 or load.locked_rotor_a is not None:
         return None
     return Starting(START_FACTOR * runs_va, USUAL_START_S, assumed=True)
+
+
+#: Minutes of a day.
+DAY_MIN = 1_440.0
+
+
+def _window(job: Job) -> tuple[float, float]:
+    """When a job may be at work: its first minute of the day, and for how many minutes from then."""
+    begins = job.earliest.hour * 60 + job.earliest.minute
+    latest = job.latest.hour * 60 + job.latest.minute
+    return float(begins), (latest - begins) % DAY_MIN + sum(step.minutes for step in job.steps)
 
 
 def longest_s(times: Sequence[float], watts: Sequence[float], above_w: float) -> float:

@@ -15,6 +15,7 @@ NAMES = (
     "house_230",
     "people",
     "survey",
+    "in_the_run",
 )
 
 

@@ -73,7 +73,12 @@ def onward_loads(
 
 
 def onward_w(
-    facts: Facts, station_id: str, seen: frozenset[str] = frozenset(), *, by_cord: bool = False
+    facts: Facts,
+    station_id: str,
+    seen: frozenset[str] = frozenset(),
+    *,
+    by_cord: bool = False,
+    without: frozenset[str] = frozenset(),
 ) -> float:
     """Watts that a station gives with everything kept on it running, and stations on it charging.
 
@@ -82,6 +87,7 @@ def onward_w(
         station_id: the station.
         seen: stations that are counted already.
         by_cord: only what hangs on its cords: panels are on the utility while that is back.
+        without: loads that another source has the turn for.
 
     Returns:
         Watts at its outlets.
@@ -93,22 +99,29 @@ def onward_w(
         on_watts(load)
         for feed in feeds_of(facts, station_id)
         if feed.kind == "cords" or not by_cord
-        for load in facts.wanted(feed, "keep").values()
+        for key, load in facts.wanted(feed, "keep").items()
+        if key not in without
     )
     for inlet in inlets(facts):
         own = inlet.recharge
         if own.kind == "station" and own.from_id == station_id and own.station_id not in seen:
-            watts += asked_w(facts, inlet, seen)
+            watts += asked_w(facts, inlet, seen, without)
     return watts
 
 
-def asked_w(facts: Facts, inlet: Inlet, seen: frozenset[str] = frozenset()) -> float:
+def asked_w(
+    facts: Facts,
+    inlet: Inlet,
+    seen: frozenset[str] = frozenset(),
+    without: frozenset[str] = frozenset(),
+) -> float:
     """Watts that a lead into a station asks of its source: what it passes through, and its charging.
 
     Args:
         facts: the plan.
         inlet: the lead with its station and input.
         seen: stations that are counted already.
+        without: loads that another source has the turn for.
 
     Returns:
         Watts; over its cap the station's own charging yields.
@@ -118,20 +131,26 @@ def asked_w(facts: Facts, inlet: Inlet, seen: frozenset[str] = frozenset()) -> f
     charging = inlet.recharge.setting_w
     if not inlet.passes:
         return charging
-    load = passed_w(facts, inlet, seen)
+    load = passed_w(facts, inlet, seen, without)
     if load == 0:
         return charging
     load += inlet.station.passthrough_overhead_w
     return min(load + charging, max(load, inlet.entry.cap_a * inlet.entry.volts))
 
 
-def passed_w(facts: Facts, inlet: Inlet, seen: frozenset[str] = frozenset()) -> float:
+def passed_w(
+    facts: Facts,
+    inlet: Inlet,
+    seen: frozenset[str] = frozenset(),
+    without: frozenset[str] = frozenset(),
+) -> float:
     """Watts that hang on a station while a lead into it is plugged in, its own charging apart.
 
     Args:
         facts: the plan.
         inlet: the lead with its station and input.
         seen: stations that are counted already.
+        without: loads that another source has the turn for.
 
     Returns:
         Watts at its outlets.
@@ -139,7 +158,7 @@ def passed_w(facts: Facts, inlet: Inlet, seen: frozenset[str] = frozenset()) -> 
     Source: as `onward_w`; a lead that is plugged in with the utility only passes on what hangs on cords.
     """
     station_id, on_grid = inlet.recharge.station_id, inlet.recharge.plugged == "grid"
-    return onward_w(facts, station_id, seen, by_cord=on_grid)
+    return onward_w(facts, station_id, seen, by_cord=on_grid, without=without)
 
 
 def behind(facts: Facts, inlet: Inlet) -> dict[str, Load]:

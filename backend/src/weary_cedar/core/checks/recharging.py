@@ -32,27 +32,21 @@ def charge_circuit(facts: Facts) -> Iterator[Said]:
     for circuit_id, found in on_circuit.items():
         circuit = facts.plan.circuits[circuit_id]
         loads = facts.loads_on({circuit_id: circuit}) if circuit_id not in facts.on_cords else {}
-        rest_a = sum(facts.amps(load) for load in loads.values())
-        long_a = sum(facts.amps(load) for load in loads.values() if facts.continuous(load))
+        rest_a = facts.at_once_a(loads.values())
+        counted_a = facts.at_once_a(loads.values(), lasting=CONTINUOUS)
         asked = [asked_w(facts, inlet) / inlet.entry.volts for inlet in found]
         for inlet, amps in zip(found, asked, strict=True):
             charging_a = sum(asked) - amps
-            yield from _on_circuit(
-                facts, inlet, circuit, amps, _Beside(rest_a + charging_a, long_a + charging_a)
-            )
+            beside = _Beside(rest_a + charging_a, counted_a + CONTINUOUS * charging_a)
+            yield from _on_circuit(facts, inlet, circuit, amps, beside)
 
 
 @dataclass(frozen=True)
 class _Beside:
-    """What else is on a circuit that charges: all of it, and what of it lasts for hours, A."""
+    """What else is on a circuit that charges, A; and with a quarter more of what lasts as long as it does."""
 
     amps: float
-    lasting_a: float
-
-    @property
-    def counted_a(self) -> float:
-        """With a quarter more of what lasts: it lasts together with the charging."""
-        return self.amps + (CONTINUOUS - 1) * self.lasting_a
+    counted_a: float
 
 
 def _on_circuit(facts: Facts, inlet: Inlet, circuit: Circuit, amps: float, beside: _Beside) -> Iterator[Said]:
@@ -76,7 +70,7 @@ def _on_circuit(facts: Facts, inlet: Inlet, circuit: Circuit, amps: float, besid
     elif amps > most or (beside.amps > 0 and amps * CONTINUOUS + beside.counted_a > breaker_a):
         lasting = Figure(name=f"{name}, for hours", value=amps, limit=most, unit="A")
         sum_a, name = amps * CONTINUOUS + beside.counted_a, "1.25 × that, and what else is on it"
-        if beside.lasting_a > 0:
+        if beside.counted_a > beside.amps:
             name = "1.25 × that and what else lasts on it, and the rest"
         summed = Figure(name=name, value=sum_a, limit=breaker_a, unit="A")
         yield Hit(element, (lasting,) if amps > most else (summed,), fix=fix)
@@ -117,13 +111,15 @@ def gen_load(facts: Facts) -> Iterator[Said]:
     found = list(inlets(facts))
     for key, generator in facts.plan.generators.items():
         behind = [i for i in found if i.recharge.kind == "generator" and i.recharge.from_id == key]
-        house = sum(
-            on_watts(load)
+        own = {
+            load_id: load
             for feed in facts.plan.hookups.values()
             if (feed.source_kind, feed.source_id) == ("generator", key)
-            for load in facts.wanted(feed, "keep").values()
-        )
-        total = house + sum(asked_w(facts, inlet) for inlet in behind)
+            for load_id, load in facts.wanted(feed, "keep").items()
+        }
+        house = sum(map(on_watts, own.values()))
+        in_turn = house + sum(asked_w(facts, inlet, without=frozenset(own)) for inlet in behind)
+        total = max(in_turn, sum(asked_w(facts, inlet) for inlet in behind))
         name = "house and charging" if house else "charging, and what is passed through"
         least = generator.healthy_minimum_share * generator.rated_w
         element = facts.element("generators", key)

@@ -2,8 +2,8 @@
 
 import re
 from collections import Counter
-from collections.abc import Callable, Iterator
-from functools import cache
+from collections.abc import Callable, Iterator, Sequence
+from functools import cache, partial
 
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import (
@@ -26,6 +26,9 @@ from weary_cedar.core.tables import Row, table
 Check = Callable[[Facts], Iterator[Said]]
 Look = Callable[[Facts], Iterator[Told]]
 CHECKS: dict[str, Look] = {}
+#: Checks that look at what the others have said, too.
+Late = Callable[[Facts, Sequence[Finding]], Iterator[Said]]
+LATE: dict[str, Late] = {}
 
 
 def check(check_id: str) -> Callable[[Check], Check]:
@@ -43,6 +46,17 @@ def seen(check_id: str) -> Callable[[Look], Look]:
 
     def registered(function: Look) -> Look:
         _register(check_id, function, figures="no")
+        return function
+
+    return registered
+
+
+def afterwards(check_id: str) -> Callable[[Late], Late]:
+    """Register a function for a row of the catalogue that asks what the other checks have said."""
+
+    def registered(function: Late) -> Late:
+        _register(check_id, lambda facts: iter(()), figures="yes")
+        LATE[check_id] = function
         return function
 
     return registered
@@ -100,7 +114,14 @@ def findings_of(
         for check_id, function in CHECKS.items()
         for key, said in _keyed(check_id, _said(function, facts, faults))
     ]
+    for check_id, late in LATE.items():
+        said_late = _said(partial(_judged_late, late, tuple(found)), facts, faults)
+        found += [_finding(check_id, key, said, plan) for key, said in _keyed(check_id, said_late)]
     return sorted(found, key=lambda f: (LEVELS.index(f.level), order[f.check_id], f.element.name, f.key))
+
+
+def _judged_late(late: Late, found: Sequence[Finding], facts: Facts) -> Iterator[Told]:
+    return late(facts, found)
 
 
 def _said(function: Look, facts: Facts, faults: list[Exception] | None) -> list[Told]:
