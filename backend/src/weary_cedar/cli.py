@@ -20,7 +20,8 @@ from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import four_figures, told_figure
 from weary_cedar.core.decide.how_sure import judged
 from weary_cedar.core.errors import Problem, TookTooLong, WearyCedarError
-from weary_cedar.core.handles.arrangements import Looked, arrangements
+from weary_cedar.core.handles.arrangements import arrangements
+from weary_cedar.core.handles.dangers import Looked
 from weary_cedar.core.network import network_of
 from weary_cedar.core.one_line import one_line
 from weary_cedar.core.outage import RunResult, run_outage

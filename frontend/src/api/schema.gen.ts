@@ -1626,21 +1626,18 @@ export interface components {
             /**
              * Input Id
              * @description of that station, or of its pack: nothing comes in by it
-             * @default null
              */
-            input_id: string | null;
+            input_id?: string | null;
             /**
              * Outlet Id
              * @description of that part: what hangs on it loses power
-             * @default null
              */
-            outlet_id: string | null;
+            outlet_id?: string | null;
             /**
              * Pack Id
              * @description pack of that station that is unplugged, or plugged in; where the first act with it is “on”, it is not there before; with an input, the pack whose input it is
-             * @default null
              */
-            pack_id: string | null;
+            pack_id?: string | null;
             /** Part Id */
             part_id: string;
             /**
@@ -2601,7 +2598,7 @@ export interface components {
              * Acts
              * @description nothing to do where it is so already; null where no order was found that hands follow
              */
-            acts: components["schemas"]["weary_cedar__core__handles__arrangements__Act"][] | null;
+            acts: components["schemas"]["HandleMove"][] | null;
             /**
              * Code
              * @enum {string}
@@ -3999,6 +3996,18 @@ export interface components {
             on_s: number;
         };
         /**
+         * HandleMove
+         * @description A handle that goes somewhere, by its path and in words.
+         */
+        HandleMove: {
+            /** Name */
+            name: string;
+            /** To */
+            to: string;
+            /** What */
+            what: string;
+        };
+        /**
          * HeaterAnswer
          * @description Loss of the house, days, worst moment, and the behaviour with that loss.
          */
@@ -5228,7 +5237,7 @@ export interface components {
             ac_on_at_start: boolean;
             /** Acts */
             acts?: {
-                [key: string]: components["schemas"]["weary_cedar__core__plan__outage__Act"];
+                [key: string]: components["schemas"]["Act"];
             };
             /**
              * Changeover After S
@@ -8293,18 +8302,6 @@ export interface components {
             wh?: number | null;
         };
         /**
-         * Act
-         * @description A handle that goes somewhere, by its path and in words.
-         */
-        weary_cedar__core__handles__arrangements__Act: {
-            /** Name */
-            name: string;
-            /** To */
-            to: string;
-            /** What */
-            what: string;
-        };
-        /**
          * Reading
          * @description Charge of a head unit or of one pack as its own display shows it.
          */
@@ -8329,43 +8326,6 @@ export interface components {
              * @default []
              */
             t_s: number[];
-        };
-        /**
-         * Act
-         * @description Something that someone does, or did, at a moment: a part is switched off, or on again.
-         *
-         *     Of a station it is its output; of a station, link, generator or vehicle also one outlet or one input.
-         */
-        weary_cedar__core__plan__outage__Act: {
-            /** At S */
-            at_s: number;
-            /**
-             * Input Id
-             * @description of that station, or of its pack: nothing comes in by it
-             */
-            input_id?: string | null;
-            /**
-             * Outlet Id
-             * @description of that part: what hangs on it loses power
-             */
-            outlet_id?: string | null;
-            /**
-             * Pack Id
-             * @description pack of that station that is unplugged, or plugged in; where the first act with it is “on”, it is not there before; with an input, the pack whose input it is
-             */
-            pack_id?: string | null;
-            /** Part Id */
-            part_id: string;
-            /**
-             * Room
-             * @enum {string}
-             */
-            room: "circuits" | "loads" | "stations" | "links" | "generators" | "vehicles" | "externals" | "arrays" | "leads";
-            /**
-             * Turn
-             * @enum {string}
-             */
-            turn: "off" | "on";
         };
     };
     responses: never;

@@ -16,7 +16,7 @@ from weary_cedar.core.electrical.pv_string import unread
 from weary_cedar.core.errors import InvalidInput, NotFound, Problem, shown
 from weary_cedar.core.feed_path import FeedPath
 from weary_cedar.core.gear import GearLibrary, gear_library, station_classes
-from weary_cedar.core.handles.arrangements import Looked
+from weary_cedar.core.handles.dangers import Looked
 from weary_cedar.core.hookup_drawing import HookupDrawing
 from weary_cedar.core.inventory import Inventory
 from weary_cedar.core.replacing import with_other_station

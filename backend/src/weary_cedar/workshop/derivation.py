@@ -17,7 +17,7 @@ from weary_cedar.core.decide.how_sure import judged
 from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.errors import Problem, WearyCedarError
 from weary_cedar.core.feed_path import FeedPath, feed_paths
-from weary_cedar.core.handles.arrangements import Looked
+from weary_cedar.core.handles.dangers import Looked
 from weary_cedar.core.hookup_drawing import hookup_drawing
 from weary_cedar.core.inventory import inventory
 from weary_cedar.core.outage import RunResult

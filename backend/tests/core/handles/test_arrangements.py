@@ -11,11 +11,12 @@ from check_plans import BRIDGED, LEAD, PLANS, SUB, SWITCH, Json, feed, merged, s
 from check_rulings import ANNEX, NOTHING_APART, OWN_MAIN, OWN_SWITCH, PANEL_SWITCH, other_at_the_inlet
 
 from weary_cedar.core.checks import findings_of
-from weary_cedar.core.handles.arrangements import DECIDING, arrangements
+from weary_cedar.core.handles.arrangements import arrangements
 from weary_cedar.core.handles.conductors import Conductors
 from weary_cedar.core.handles.elements import elements_of
 from weary_cedar.core.handles.mechanisms import forbidden, moved
 from weary_cedar.core.handles.supplies import meetings
+from weary_cedar.core.handles.way_there import DECIDING
 from weary_cedar.core.network import Network, network_of
 from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.core.runbook.house import House

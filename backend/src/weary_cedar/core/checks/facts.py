@@ -9,7 +9,8 @@ from typing import Any
 from weary_cedar.core.checks.finding import Element, Figure, Figures
 from weary_cedar.core.electrical.motor_start import START_FACTOR
 from weary_cedar.core.electrical.split_phase import PhaseLoad, phase_load
-from weary_cedar.core.handles.arrangements import Code, Looked, arrangements
+from weary_cedar.core.handles.arrangements import arrangements
+from weary_cedar.core.handles.dangers import Code, Looked
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, REACH_THEIR_OWN, REFUSED, Network, Way, network_of
 from weary_cedar.core.network.feed_limits import FeedLimits, feed_limits
 from weary_cedar.core.outage import RunResult, run_outage

@@ -7,7 +7,7 @@ from weary_cedar.core.checks.facts import GFCI_A, Facts
 from weary_cedar.core.checks.finding import Figure, Figures, Hit, Said, Seen, Told, Unknown
 from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.checks.survey import said_of
-from weary_cedar.core.handles.arrangements import Code, Danger
+from weary_cedar.core.handles.dangers import Code, Danger
 from weary_cedar.core.outage.calendar import Calendar, Presence
 from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import BACKFED_KINDS, Feed, Hookup, Recharge, Station

@@ -5,95 +5,19 @@ everything is joined that can be at once: what interlocks, transfer switches, pl
 is tried in every combination, all else stands where it joins most. Branches count as one.
 """
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 from itertools import product
-from typing import Literal
-
-from pydantic import BaseModel, ConfigDict, Field, computed_field
 
 from weary_cedar.core.handles.conductors import UTILITY, Conductors, node_of
-from weary_cedar.core.handles.elements import ON_OFF, Element, elements_of, is_wired
-from weary_cedar.core.handles.mechanisms import at_one_end, forbidden, holds, kept_apart, moved
+from weary_cedar.core.handles.dangers import HandleMove, Code, Danger, Looked
+from weary_cedar.core.handles.elements import ON_OFF, elements_of, is_wired
+from weary_cedar.core.handles.mechanisms import at_one_end, holds, kept_apart
+from weary_cedar.core.handles.way_there import DECIDING, ends_of, way_to
 from weary_cedar.core.network import Network
 from weary_cedar.core.plan import BACKFED_KINDS, Plan, leg_of_space
 
 #: So many arrangements are looked at; what is left is said.
 MOST_ARRANGEMENTS = 4_096
-#: Kinds of handles that decide what meets on conductors.
-DECIDING = ("main", "interlock", "feed_breaker", "transfer", "source_end", "load_end", "output", "engine")
-
-
-#: As the state machine of the panel has it.
-Code = Literal["back_feed", "two_sources", "live_blades"]
-
-
-class Told(BaseModel):
-    """A frozen part of what was found."""
-
-    model_config = ConfigDict(frozen=True)
-
-
-class Act(Told):
-    """A handle that goes somewhere, by its path and in words."""
-
-    what: str
-    to: str
-    name: str
-
-
-class Danger(Told):
-    """What an arrangement lets meet, with the leads in it and the shortest way there."""
-
-    code: Code
-    why: str
-    leads: tuple[str, ...]
-    acts: tuple[Act, ...] | None = Field(
-        description="nothing to do where it is so already; null where no order was found that hands follow"
-    )
-
-    @computed_field  # type: ignore[prop-decorator]
-    @property
-    def words(self) -> str:
-        """The way in words: "feed breaker of the inlet on, main of Main panel on: 2 acts"."""
-        if self.acts is None:
-            return "there, in no order that a hand is meant to follow"
-        told = ", ".join(f"{act.name} {act.to}" for act in self.acts)
-        return f"{told}: {_many(len(self.acts), 'act')}" if told else "as it stands"
-
-
-class Looked(Told):
-    """What came of looking at all arrangements."""
-
-    handles: int
-    looked_at: int
-    dangers: tuple[Danger, ...]
-    trusts: tuple[str, ...] = Field(description="devices that it relies on, by name")
-    left_out: str = Field(description="what was not looked at, in words; empty where all was")
-
-    @computed_field  # type: ignore[prop-decorator]
-    @property
-    def sound(self) -> bool:
-        """Whether all was looked at and nothing meets."""
-        return not self.dangers and not self.left_out
-
-    @computed_field  # type: ignore[prop-decorator]
-    @property
-    def words(self) -> str:
-        """The answer in one sentence."""
-        looked = f"{self.handles} handles, {_many(self.looked_at, 'arrangement')} looked at"
-        if self.dangers:
-            return f"{looked}: what must never meet can, in {_many(len(self.dangers), 'way')}"
-        if self.left_out:
-            return f"Not all of it could be looked at ({looked}): {self.left_out}"
-        sound = (
-            f"No arrangement of {self.handles} handles ({self.looked_at:,} looked at) lets two sources meet, "
-            "a source meet the utility, or blades be live"
-        )
-        return f"{sound}. It trusts {', '.join(self.trusts)}: listed and whole" if self.trusts else sound
-
-
-def _many(count: int, noun: str) -> str:
-    return f"{count:,} {noun}{'s' * (count != 1)}"
 
 
 def arrangements(network: Network) -> Looked:
@@ -119,7 +43,7 @@ def arrangements(network: Network) -> Looked:
             break
         count += 1
         for code, why, leads in _dangers(network, at):
-            acts = _way_to(network, elements, begins, at, code, leads)
+            acts = way_to(network, elements, begins, at, code, leads)
             shortest = found.get((code, leads))
             if shortest is None or _shorter(acts, shortest.acts):
                 found[code, leads] = Danger(code=code, why=why, leads=leads, acts=acts)
@@ -134,7 +58,7 @@ def arrangements(network: Network) -> Looked:
     )
 
 
-def _shorter(acts: tuple[Act, ...] | None, known: tuple[Act, ...] | None) -> bool:
+def _shorter(acts: tuple[HandleMove, ...] | None, known: tuple[HandleMove, ...] | None) -> bool:
     return acts is not None and (known is None or len(acts) < len(known))
 
 
@@ -177,7 +101,7 @@ def _joining_most(plan: Plan, begins: Mapping[str, str]) -> Iterator[dict[str, s
             here[f"feed_breaker/{key}"] = "on" if fed else "off"
         for plugged in _plugged(plan):
             out = [key for key, hookup in plan.hookups.items() if key not in plugged and not is_wired(hookup)]
-            cords = _ends(plan.hookups, "in") | _ends(out, "out")
+            cords = ends_of(plan.hookups, "in") | ends_of(out, "out")
             for opened in _opened(plan, begins):
                 yield here | cords | opened
 
@@ -253,15 +177,10 @@ def _dangers(network: Network, at: Mapping[str, str]) -> Iterator[tuple[Code, st
         keys = joined.leads_to(feed_id)
         if not keys or any(is_wired(plan.hookups[key]) for key in keys):
             continue
-        without = Conductors(network, {**at, **_ends(keys, "out")})
+        without = Conductors(network, {**at, **ends_of(keys, "out")})
         group = without.group_of(f"inlet/{feed_id}")
         if UTILITY in group or without.giving(group):
             yield "live_blades", "the blades of an inlet are live", tuple(keys)
-
-
-def _ends(leads: Iterable[str], to: str) -> dict[str, str]:
-    """Both ends of some leads, in or out."""
-    return {f"{end}/{key}": to for key in leads for end in ("source_end", "load_end")}
 
 
 def _legs(plan: Plan, lead_id: str) -> set[str]:
@@ -270,89 +189,3 @@ def _legs(plan: Plan, lead_id: str) -> set[str]:
     if hookup.kind != "half_leg" or not hookup.breaker_spaces:
         return {"A", "B"}
     return {leg_of_space(hookup.breaker_spaces[0], plan.panels[hookup.panel_id].first_leg)}
-
-
-# -------------------------------------------------------------------- how one gets there
-
-
-def _way_to(
-    network: Network,
-    elements: Mapping[str, Element],
-    begins: Mapping[str, str],
-    danger: Mapping[str, str],
-    code: str,
-    leads: tuple[str, ...],
-) -> tuple[Act, ...] | None:
-    """An order of acts into a danger, that moves no handle without need; none where no order is allowed."""
-    target = dict(danger)
-    if code == "live_blades":
-        target |= _ends(leads, "out")
-    moves = {key: to for key, to in target.items() if begins[key] != to and key.partition("/")[0] in DECIDING}
-    for key in sorted(moves, key=_needless_first):
-        rest = {other: to for other, to in moves.items() if other != key}
-        if _harms(network, {**begins, **rest}, code, leads) and _allowed(network, begins, rest) is not None:
-            moves = rest
-    order = _allowed(network, begins, moves)
-    if order is None:
-        return None
-    return tuple(Act(what=key, to=to, name=elements[key].name) for key, to in order)
-
-
-def _needless_first(key: str) -> tuple[bool, str]:
-    """Outputs and engines before all else: most dangers are there before a source gives."""
-    return key.partition("/")[0] not in ("output", "engine"), key
-
-
-def _harms(network: Network, at: Mapping[str, str], code: str, leads: tuple[str, ...]) -> bool:
-    """Whether a danger is there already, with these leads in it."""
-    joined = Conductors(network, at)
-    group = joined.group_of(f"inlet/{network.plan.hookups[leads[0]].feed_id}")
-    if code == "live_blades":
-        plugged = any(map(joined.plugged, joined.leads_to(str(network.plan.hookups[leads[0]].feed_id))))
-        return not plugged and (UTILITY in group or bool(joined.giving(group)))
-    if not all(map(joined.plugged, leads)):
-        return False
-    nodes = [node_of(network.plan.hookups[key]) for key in leads]
-    if code == "back_feed":
-        return UTILITY in group and nodes[0] in group
-    return all(node in group for node in nodes) and any(map(joined.gives, nodes))
-
-
-def _allowed(
-    network: Network, begins: Mapping[str, str], moves: Mapping[str, str]
-) -> list[tuple[str, str]] | None:
-    """The moves in an order in which nothing is in the way of any, if there is one.
-
-    No move takes away what another needs: whatever can be done is done, cords before breakers. A transfer
-    switch goes by its middle.
-    """
-    at, left = dict(begins), dict(moves)
-    order: list[tuple[str, str]] = []
-    while left:
-        joined = Conductors(network, at)
-        done = next(
-            (key for key in sorted(left, key=_hands_order) if not _stopped(joined, key, left[key])), None
-        )
-        if done is None:
-            return None
-        at[done] = left.pop(done)
-        order += [(done, "off")] * done.startswith("transfer/") + [(done, at[done])]
-    return order
-
-
-#: What a hand does first: it plugs from the far end, then opens, then closes; sources come on at the end.
-HANDS = ("load_end", "source_end", "interlock", "feed_breaker", "transfer", "main", "engine", "output")
-
-
-def _hands_order(key: str) -> tuple[int, str]:
-    return HANDS.index(key.partition("/")[0]), key
-
-
-def _stopped(joined: Conductors, key: str, to: str) -> bool:
-    """Whether a mechanism, or the order in which a cord is handled, is in the way of a move."""
-    kind, _, of = key.partition("/")
-    if forbidden(joined.plan, joined.at, key, to) is not None:
-        return True
-    if kind in ("source_end", "load_end"):
-        return moved(joined, kind, of, to) is not None
-    return False
