@@ -9,7 +9,7 @@ from collections.abc import Iterator, Mapping
 from itertools import product
 
 from weary_cedar.core.handles.conductors import UTILITY, Conductors, node_of
-from weary_cedar.core.handles.dangers import HandleMove, Code, Danger, Looked
+from weary_cedar.core.handles.dangers import Code, Danger, HandleMove, Looked
 from weary_cedar.core.handles.elements import ON_OFF, elements_of, is_wired
 from weary_cedar.core.handles.mechanisms import at_one_end, holds, kept_apart
 from weary_cedar.core.handles.way_there import DECIDING, ends_of, way_to
