@@ -3252,6 +3252,12 @@ export interface components {
             fix?: {
                 [key: string]: unknown;
             } | null;
+            /**
+             * Fix Words
+             * @description what the remedy does to the plan, where it is said
+             * @default
+             */
+            fix_words: string;
             /** Key */
             key: string;
             /**

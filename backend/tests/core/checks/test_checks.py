@@ -32,6 +32,8 @@ from check_rulings import RULINGS
 
 from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.checks.conductors import held_a
+from weary_cedar.core.checks.finding import LEVELS
+from weary_cedar.core.checks.mending import MENDERS
 from weary_cedar.core.checks.registry import CHECKS, catalogue, check, seen
 from weary_cedar.core.checks.survey import asked as asked_questions
 from weary_cedar.core.panel_schedule import on_watts
@@ -241,3 +243,35 @@ def test_a_row_and_its_function_agree_about_figures() -> None:
         seen("leg-over")(lambda facts: iter(()))
     with pytest.raises(ValueError, match="registered twice"):
         check("leg-over")(lambda facts: iter(()))
+
+
+#: Rows of checks whose remedy the app can do, once for each finding that it is about.
+MENDED = [item[:3] for item in [*ROWS, *RULINGS] if item[0] in MENDERS]
+
+
+@pytest.mark.parametrize(
+    ("check_id", "plan", "bad"), MENDED, ids=[f"{n}-{r[0]}" for n, r in enumerate(MENDED)]
+)
+def test_a_remedy_clears_its_finding_and_raises_none_of_its_level(
+    check_id: str, plan: str, bad: Json
+) -> None:
+    before = every(plan, bad)
+    known = {(finding.check_id, finding.element.id) for finding in before}
+    for finding in [f for f in before if f.check_id == check_id and f.fix and f.level != "cannot_judge"][:2]:
+        assert finding.fix is not None
+        assert finding.fix_words
+        after = every(plan, bad, finding.fix)
+        assert finding.key not in {other.key for other in after}
+        graver = LEVELS[: LEVELS.index(finding.level) + 1]
+        assert {(f.check_id, f.element.id) for f in after if f.level in graver} <= known
+
+
+def test_thirty_findings_have_a_remedy_that_the_app_can_do() -> None:
+    offered = {
+        finding.check_id
+        for _, plan, bad, *_ in [*ROWS, *RULINGS]
+        for finding in every(plan, bad)
+        if finding.fix
+    }
+    assert len(offered) >= 30
+    assert set(MENDERS) - {"total-over"} <= offered

@@ -11,11 +11,11 @@ from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.store.merge import apply_patch
 
 #: So many remedies are more than any plan of these needs.
-MOST = 12
+MOST = 40
 
 
-def stops(found: list[Finding]) -> set[str]:
-    return {finding.key for finding in found if finding.level == "stop"}
+def stops(found: list[Finding]) -> set[tuple[str, str]]:
+    return {(finding.check_id, finding.element.id) for finding in found if finding.level == "stop"}
 
 
 def readable(document: Json) -> Plan | None:

@@ -94,7 +94,7 @@ export function FindingItem({ finding }: { finding: Finding }) {
               className="act font-semibold"
               onClick={() => edit((plan) => applyPatch(plan, fix) as Plan)}
             >
-              Apply the remedy
+              Apply the remedy{finding.fix_words ? `: ${finding.fix_words}` : ""}
             </button>
           )}
           {finding.answerable && <Answer finding={finding} />}

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field
 
 Level = Literal["stop", "caution", "note", "cannot_judge"]
 LEVELS: tuple[Level, ...] = ("stop", "caution", "cannot_judge", "note")
@@ -72,6 +72,7 @@ class Finding(Part):
     missing: str = ""
     asks: Asks | None = None
     fix: dict[str, Any] | None = None
+    fix_words: str = Field(default="", description="what the remedy does to the plan, where it is said")
 
 
 #: At least one: what is there, against what may be, or the two that belong together.

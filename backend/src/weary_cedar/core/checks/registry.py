@@ -18,6 +18,7 @@ from weary_cedar.core.checks.finding import (
     Told,
     Unknown,
 )
+from weary_cedar.core.checks.mending import Mend, mend
 from weary_cedar.core.outage import RunResult
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.tables import Row, table
@@ -110,13 +111,13 @@ def findings_of(
     facts = facts or Facts(plan, run)
     order = {check_id: rank for rank, check_id in enumerate(catalogue())}
     found = [
-        _finding(check_id, key, said, plan)
+        _finding(check_id, key, said, facts)
         for check_id, function in CHECKS.items()
         for key, said in _keyed(check_id, _said(function, facts, faults))
     ]
     for check_id, late in LATE.items():
         said_late = _said(partial(_judged_late, late, tuple(found)), facts, faults)
-        found += [_finding(check_id, key, said, plan) for key, said in _keyed(check_id, said_late)]
+        found += [_finding(check_id, key, said, facts) for key, said in _keyed(check_id, said_late)]
     return sorted(found, key=lambda f: (LEVELS.index(f.level), order[f.check_id], f.element.name, f.key))
 
 
@@ -159,7 +160,8 @@ def _slug(said: Told) -> str:
     return re.sub(r"[^a-z0-9]+", "-", words.lower()).strip("-")[:60]
 
 
-def _finding(check_id: str, key: str, said: Told, plan: Plan) -> Finding:
+def _finding(check_id: str, key: str, said: Told, facts: Facts) -> Finding:
+    plan = facts.plan
     row = catalogue()[check_id]
     answer = plan.check_answers.get(key)
     level: Level = row["level"]  # type: ignore[assignment]
@@ -170,6 +172,7 @@ def _finding(check_id: str, key: str, said: Told, plan: Plan) -> Finding:
     answerable = row["answerable"] == "yes" and level != "stop"
     hit = said if isinstance(said, Hit | Seen) else None
     asks = _asks(said, plan) if said.question else None
+    mended = Mend(hit.fix, "") if hit is not None and hit.fix else hit and mend(check_id, facts, hit)
     return Finding(
         key=key,
         check_id=check_id,
@@ -185,7 +188,8 @@ def _finding(check_id: str, key: str, said: Told, plan: Plan) -> Finding:
         answered=f"{answer.reason} ({answer.by})" if answer and answerable else None,
         missing=said.missing if isinstance(said, Unknown) else "",
         asks=asks,
-        fix=hit.fix if hit else None,
+        fix=mended.patch if mended else None,
+        fix_words=mended.words if mended else "",
     )
 
 
