@@ -7,6 +7,7 @@ from check_plans import CORDS, PLANS, Json, lead, loads, merged, station
 from check_rulings import pump
 
 from weary_cedar.core.checks import Finding, findings_of
+from weary_cedar.core.errors import RunTooLong
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.store.merge import apply_patch
@@ -63,3 +64,19 @@ def test_a_start_that_nobody_said_is_in_the_list_of_what_was_assumed() -> None:
     assert any(line.startswith("no start is said of sump pump") for line in words)
     said = run_outage(plan_of(pump(700.0, start={"va": 2_000.0, "seconds": 0.5}))).verdict.assumed
     assert not any("no start is said" in line for line in said)
+
+
+def test_that_a_plan_cannot_be_run_is_found_out_once(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Every check that asks the run is told so; none runs it again."""
+    asked: list[Plan] = []
+
+    def too_long(plan: Plan) -> None:
+        asked.append(plan)
+        raise RunTooLong("it changes too often", ())
+
+    monkeypatch.setattr("weary_cedar.core.checks.facts.run_outage", too_long)
+    faults: list[Exception] = []
+    found = findings_of(plan_of({}), faults=faults)
+    assert len(asked) == 1
+    assert len(faults) > 5
+    assert any("this check failed (RunTooLong" in finding.missing for finding in found)

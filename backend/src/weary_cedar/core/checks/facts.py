@@ -9,6 +9,7 @@ from typing import Any
 from weary_cedar.core.checks.finding import Element, Figure, Figures
 from weary_cedar.core.electrical.motor_start import START_FACTOR
 from weary_cedar.core.electrical.split_phase import PhaseLoad, phase_load
+from weary_cedar.core.errors import WearyCedarError
 from weary_cedar.core.handles.arrangements import arrangements
 from weary_cedar.core.handles.dangers import Code, Looked
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, REACH_THEIR_OWN, REFUSED, Network, Way, network_of
@@ -60,11 +61,24 @@ class Facts:
         self.plan = plan
         self._run = run
         self._unshed = unshed
+        self._not_run: WearyCedarError | None = None
 
-    @cached_property
+    @property
     def run(self) -> RunResult:
-        """The run of the plan as it stands."""
-        return self._run or run_outage(self.plan)
+        """The run of the plan as it stands.
+
+        Raises:
+            WearyCedarError: it cannot be run; that is found out once, whoever asks again.
+        """
+        if self._not_run is not None:
+            raise self._not_run
+        if self._run is None:
+            try:
+                self._run = run_outage(self.plan)
+            except WearyCedarError as error:
+                self._not_run = error
+                raise
+        return self._run
 
     @cached_property
     def unshed(self) -> RunResult:
