@@ -284,7 +284,6 @@ def _rule_off(facts: Facts, found: Found) -> Mend | None:
 
 MENDERS: Mapping[str, Mender] = {
     "adapter-unprotected": _cord_or_adapter,
-    "blind-spot": _leave_off,
     "bus-sum": _smaller_feed_breaker,
     "chain-not-full": _full_before,
     "continuous-80": _leave_off,
