@@ -14,6 +14,7 @@ import pytest
 from accessibility import grave
 from folds import unfold
 from playwright.sync_api import Browser, Page, expect
+from recorded import recorded
 from serving import Server
 
 
@@ -58,7 +59,7 @@ def test_the_served_page_goes_on_when_the_server_is_away(kept: Page, server: Ser
     done = kept.get_by_role("region", name="What was done").get_by_role("list", name="Record")
     expect(done.get_by_role("listitem")).to_have_count(2)
     expect(done.get_by_role("listitem").last).to_contain_text("taken back")
-    rows = kept.request.get(f"{server.address}/api/plans/foothill-house/record").json()["rows"]
+    rows = recorded(kept, server, 3)
     assert [row["kind"] for row in rows] == ["done", "done", "undone"]
     assert all(row["at"] < row["entered_at"] for row in rows)
 
@@ -84,7 +85,7 @@ def test_the_server_goes_away_at_every_step(kept: Page, server: Server) -> None:
             kept.context.set_offline(False)
             expect(panel.get_by_test_id("away")).to_have_text("")
     expect(panel.get_by_test_id("ended")).to_contain_text("All 7 steps are gone through")
-    rows = kept.request.get(f"{server.address}/api/plans/foothill-house/record").json()["rows"]
+    rows = recorded(kept, server, 7)
     assert [row["step"] for row in rows] == [1, 2, 3, 4, 5, 6, 7]
 
 
@@ -166,7 +167,7 @@ def test_an_old_worker_gives_way_to_the_app_of_today(kept: Page, server: Server)
     kept.goto(address)
     expect(kept.get_by_test_id("kept-here")).to_contain_text("This device keeps these sheets")
     expect(kept.get_by_role("list", name="Record")).to_contain_text("Before")
-    rows = kept.request.get(f"{server.address}/api/plans/foothill-house/record").json()["rows"]
+    rows = recorded(kept, server, 1)
     assert [row["id"] for row in rows] == ["row-of-then"]
     front.shutdown()
     front.server_close()
@@ -304,5 +305,5 @@ def test_a_store_that_is_full_says_so_and_the_row_is_taken_in(page: Page, server
     panel.get_by_role("button", name="It has waited already: done").click()
     expect(panel).to_contain_text("Step 2 of ")
     expect(panel.get_by_test_id("away")).to_contain_text("This device keeps nothing for this page")
-    rows = page.request.get(f"{server.address}/api/plans/foothill-house/record").json()["rows"]
+    rows = recorded(page, server, 1)
     assert [row["step"] for row in rows] == [1]
