@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 import pytest
 from any_house import any_house
-from check_plans import BRIDGED, LEAD, PLANS, SUB, SWITCH, Json, feed, merged, second, survey
+from check_plans import BRIDGED, FEED, LEAD, PLANS, SUB, SWITCH, Json, feed, merged, second, survey
 from check_rulings import ANNEX, NOTHING_APART, OWN_MAIN, OWN_SWITCH, PANEL_SWITCH, other_at_the_inlet
 
 from weary_cedar.core.checks import findings_of
@@ -170,6 +170,23 @@ def test_what_is_not_known_is_said() -> None:
     assert arrangements(Network(plan_of(merged(ANNEX, OWN_MAIN)))).words.startswith(
         "No arrangement of 13 handles"
     )
+
+
+def test_feeds_that_share_nothing_are_looked_at_apart() -> None:
+    """Sixteen panels with a switch each: two arrangements for each of them, not two to the sixteenth."""
+    document: Json = apply_patch(
+        PLANS["foothill"], {"leads": {"from-generator": None}, "strategy": {"rules": []}}
+    )
+    document["feeds"], document["leads"] = {}, {}
+    for number in range(16):
+        key, switch = f"p{number}", {"kind": "transfer_panel", "breaker_spaces": [], "panel_id": f"p{number}"}
+        document["panels"][key] = {"name": key, "spaces": 8}
+        document["stations"][key] = {**PLANS["foothill"]["stations"]["station"], "name": key}
+        document["feeds"][key] = {**FEED, **switch}
+        source = {"kind": "station", "id": key, "outlet": "l14-30"}
+        document["leads"][key] = {**LEAD, "source": source, "to": {"end": "feed", "feed_id": key}}
+    looked = arrangements(Network(read_plan(json.dumps(document))))
+    assert (looked.looked_at, looked.left_out, looked.dangers) == (32, "", ())
 
 
 def test_what_is_left_out_is_said(monkeypatch: pytest.MonkeyPatch) -> None:

@@ -203,9 +203,10 @@ def _smaller_feed_breaker(facts: Facts, found: Found) -> Mend | None:
 
 
 def _stronger_inlet(facts: Facts, found: Found) -> Mend | None:
-    """An inlet for what the outlet's breaker lets through."""
+    """An inlet for what the outlet's breaker lets through, where its configuration is made for that."""
     figure, feed_id = _figure(found), facts.plan.hookups[found.element.id].feed_id
-    if figure.name != "inlet" or feed_id is None:
+    row = receptacle(facts.plan.hookups[found.element.id].inlet)
+    if figure.name != "inlet" or feed_id is None or row is None or float(row["rating_a"]) < figure.value:
         return None
     return Mend({"feeds": {feed_id: {"inlet_a": figure.value}}}, f"an inlet for {figure.value:g} A")
 

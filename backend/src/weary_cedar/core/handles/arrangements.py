@@ -5,8 +5,9 @@ everything is joined that can be at once: what interlocks, transfer switches, pl
 is tried in every combination, all else stands where it joins most. Branches count as one.
 """
 
+from collections import Counter
 from collections.abc import Iterator, Mapping
-from itertools import product
+from itertools import chain, product
 
 from weary_cedar.core.handles.conductors import UTILITY, Conductors, node_of
 from weary_cedar.core.handles.dangers import Code, Danger, HandleMove, Looked
@@ -17,7 +18,9 @@ from weary_cedar.core.network import Network
 from weary_cedar.core.plan import BACKFED_KINDS, Plan, leg_of_space
 
 #: So many arrangements are looked at; what is left is said.
-MOST_ARRANGEMENTS = 4_096
+MOST_ARRANGEMENTS = 128
+#: A way to a danger is made as short as it can be in so many of the arrangements that have it.
+MOST_WAYS = 4
 
 
 def arrangements(network: Network) -> Looked:
@@ -36,13 +39,17 @@ def arrangements(network: Network) -> Looked:
     begins = {key: element.begins for key, element in elements.items()}
     handles = [key for key in elements if key.partition("/")[0] in DECIDING]
     found: dict[tuple[Code, tuple[str, ...]], Danger] = {}
+    tried: Counter[tuple[Code, tuple[str, ...]]] = Counter()
     count, left_out = 0, _not_known(plan)
-    for at in _joining_most(plan, begins):
+    for at in chain.from_iterable(_joining_most(plan, begins, part) for part in _parts(plan)):
         if count == MOST_ARRANGEMENTS:
-            left_out = f"more than {MOST_ARRANGEMENTS:,} arrangements"
+            left_out = "; ".join(filter(None, (left_out, f"more than {MOST_ARRANGEMENTS:,} arrangements")))
             break
         count += 1
         for code, why, leads in _dangers(network, at):
+            tried[code, leads] += 1
+            if tried[code, leads] > MOST_WAYS:
+                continue
             acts = way_to(network, elements, begins, at, code, leads)
             shortest = found.get((code, leads))
             if shortest is None or _shorter(acts, shortest.acts):
@@ -77,20 +84,37 @@ def _not_known(plan: Plan) -> str:
 # -------------------------------------------------------------------- what can be joined at once
 
 
-def _joining_most(plan: Plan, begins: Mapping[str, str]) -> Iterator[dict[str, str]]:
-    """Arrangements that join as much as can be joined at once, one for every combination of choices."""
+def _parts(plan: Plan) -> list[set[str]]:
+    """Feeds that can share a conductor, a source or a device; what is apart is looked at apart."""
+    if any("exclusive" in hookup.survey for hookup in plan.hookups.values()):
+        return [set(plan.feeds)]
+    parts: list[tuple[set[str], set[str]]] = []
+    for key, feed in plan.feeds.items():
+        sources = {node_of(hookup) for hookup in plan.hookups.values() if hookup.feed_id == key}
+        own = ({key}, sources | {f"panel/{panel}" for panel in plan.panels_reached(feed.panel_id)})
+        met = [part for part in parts if part[1] & own[1]]
+        parts = [part for part in parts if part not in met]
+        parts.append((own[0].union(*(feeds for feeds, _ in met)), own[1].union(*(nodes for _, nodes in met))))
+    return [feeds for feeds, _ in parts]
+
+
+def _joining_most(plan: Plan, begins: Mapping[str, str], part: set[str]) -> Iterator[dict[str, str]]:
+    """Arrangements of a part that join as much as can be at once, one for every combination of choices."""
     at = dict(begins)
     for key in begins:
-        if key.partition("/")[0] in ("output", "engine", "feed_breaker", "breaker"):
+        kind, _, of = key.partition("/")
+        if kind in ("output", "engine", "breaker") or (kind == "feed_breaker" and of in part):
             at[key] = "on"
-    loose = [key for key, feed in plan.feeds.items() if feed.kind in BACKFED_KINDS and not holds(plan, key)]
-    for key in loose:
-        at[f"interlock/{key}"] = "source"
-    held = [key for key, feed in plan.feeds.items() if feed.kind in BACKFED_KINDS and key not in loose]
+    backfed = [key for key in plan.feeds if key in part and plan.feeds[key].kind in BACKFED_KINDS]
+    held = [key for key in backfed if holds(plan, key)]
+    for key in backfed:
+        if key not in held:
+            at[f"interlock/{key}"] = "source"
     panels = {plan.feeds[key].panel_id for key in held}
-    switches = [key for key, feed in plan.feeds.items() if f"transfer/{key}" in begins]
     sides = [(f"main/{panel}", ON_OFF) for panel in sorted(panels)]
-    turns = [(f"transfer/{key}", ("utility", "source")) for key in switches]
+    turns = [(f"transfer/{key}", ("utility", "source")) for key in plan.feeds if key in part]
+    turns = [(key, positions) for key, positions in turns if key in begins]
+    apart = _apart(plan, part)
     for chosen in product(*(positions for _, positions in (*sides, *turns))):
         here = dict(at)
         for (key, _), position in zip((*sides, *turns), chosen, strict=True):
@@ -99,33 +123,40 @@ def _joining_most(plan: Plan, begins: Mapping[str, str]) -> Iterator[dict[str, s
             fed = here[f"main/{plan.feeds[key].panel_id}"] == "off"
             here[f"interlock/{key}"] = "source" if fed else "utility"
             here[f"feed_breaker/{key}"] = "on" if fed else "off"
-        for plugged in _plugged(plan):
+        for plugged in _plugged(apart):
             out = [key for key, hookup in plan.hookups.items() if key not in plugged and not is_wired(hookup)]
             cords = ends_of(plan.hookups, "in") | ends_of(out, "out")
             for opened in _opened(plan, begins):
                 yield here | cords | opened
 
 
-def _plugged(plan: Plan) -> Iterator[frozenset[str]]:
-    """Sets of leads that can be in at once, to which no other could be added."""
-    leads = [key for key, hookup in sorted(plan.hookups.items()) if not _locked(plan, key)]
-    apart = {
+def _apart(plan: Plan, part: set[str]) -> dict[str, set[str]]:
+    """Leads to some feeds, each with those that cannot be in beside it."""
+    leads = [
+        key
+        for key, hookup in sorted(plan.hookups.items())
+        if hookup.feed_id in part and not _locked(plan, key)
+    ]
+    return {
         key: {other for other in leads if other != key and _in_the_way(plan, key, other)} for key in leads
     }
 
+
+def _plugged(apart: Mapping[str, set[str]]) -> Iterator[frozenset[str]]:
+    """Sets of leads that can be in at once, to which no other could be added."""
+
     def grow(chosen: frozenset[str], left: list[str]) -> Iterator[frozenset[str]]:
         if not left:
-            free = [key for key in leads if key not in chosen and not apart[key] & chosen]
-            if not free:
+            if not any(key not in chosen and not others & chosen for key, others in apart.items()):
                 yield chosen
             return
         first, rest = left[0], left[1:]
         if not apart[first] & chosen:
             yield from grow(chosen | {first}, rest)
-        if apart[first]:
+        if apart[first] & (chosen | set(rest)):
             yield from grow(chosen, rest)
 
-    yield from grow(frozenset(), leads)
+    yield from grow(frozenset(), list(apart))
 
 
 def _opened(plan: Plan, begins: Mapping[str, str]) -> Iterator[dict[str, str]]:
@@ -176,6 +207,10 @@ def _dangers(network: Network, at: Mapping[str, str]) -> Iterator[tuple[Code, st
     for feed_id in plan.feeds:
         keys = joined.leads_to(feed_id)
         if not keys or any(is_wired(plan.hookups[key]) for key in keys):
+            continue
+        around = joined.group_of(f"inlet/{feed_id}")
+        others = (key for key in leads if key not in keys and joined.plugged(key) and leads[key] in around)
+        if UTILITY not in around and next(others, None) is None:
             continue
         without = Conductors(network, {**at, **ends_of(keys, "out")})
         group = without.group_of(f"inlet/{feed_id}")

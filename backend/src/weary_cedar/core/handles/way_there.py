@@ -30,6 +30,13 @@ def way_to(
     if code == "live_blades":
         target |= ends_of(leads, "out")
     moves = {key: to for key, to in target.items() if begins[key] != to and key.partition("/")[0] in DECIDING}
+    hookups = [network.plan.hookups[key] for key in leads]
+    named = {*leads, *(str(hookup.feed_id) for hookup in hookups), *(hookup.panel_id for hookup in hookups)}
+    near = {
+        key: to for key, to in moves.items() if key.split("/")[-1] in named | {h.source_id for h in hookups}
+    }
+    if _harms(network, {**begins, **near}, code, leads) and _allowed(network, begins, near) is not None:
+        moves = near
     for key in sorted(moves, key=_needless_first):
         rest = {other: to for other, to in moves.items() if other != key}
         if _harms(network, {**begins, **rest}, code, leads) and _allowed(network, begins, rest) is not None:
