@@ -1581,10 +1581,9 @@ export interface components {
         AcInput: {
             /**
              * Cap A
-             * @description of inlet and pass-through
              * @default 15
              */
-            cap_a: number;
+            cap_a: number | "unknown";
             /**
              * Most W
              * @description at the wall
@@ -1600,7 +1599,7 @@ export interface components {
              * Passes Through
              * @default true
              */
-            passes_through: boolean;
+            passes_through: boolean | "unknown";
             /**
              * Steps W
              * @description settings that it offers; any if none is named
@@ -2266,7 +2265,7 @@ export interface components {
             /** Awg */
             awg?: (14 | 12 | 10 | 8 | 6 | 4 | 3 | 2 | 1) | null;
             /** Breaker A */
-            breaker_a: number;
+            breaker_a: number | "unknown";
             /**
              * Breaker By Plate
              * @description a motor's or air conditioner's plate rules its breaker, not the wire
@@ -2528,7 +2527,7 @@ export interface components {
              */
             conductors?: number | null;
             /** Length M */
-            length_m: number;
+            length_m: number | "unknown";
             /** Mm2 */
             mm2?: number | null;
             /** Name */
@@ -2674,7 +2673,7 @@ export interface components {
              * Low V
              * @default 12
              */
-            low_v: number;
+            low_v: number | "unknown";
             /**
              * Most A
              * @description most that it takes; not known if absent
@@ -3294,18 +3293,15 @@ export interface components {
          * @description Building wire from the inlet to the transfer device or feed breaker.
          */
         FixedWire: {
-            /**
-             * Awg
-             * @enum {integer}
-             */
-            awg: 14 | 12 | 10 | 8 | 6 | 4 | 3 | 2 | 1;
+            /** Awg */
+            awg: (14 | 12 | 10 | 8 | 6 | 4 | 3 | 2 | 1) | "unknown";
             /**
              * Conductors
              * @description without the ground: 2 have no neutral; what its inlet needs if absent
              */
             conductors?: number | null;
             /** Length M */
-            length_m: number;
+            length_m: number | "unknown";
             /**
              * Metal
              * @default copper
@@ -3821,7 +3817,7 @@ export interface components {
              * Auto Start
              * @default false
              */
-            auto_start: boolean;
+            auto_start: boolean | "unknown";
             /**
              * Distortion Percent
              * @description total harmonic distortion
@@ -3840,10 +3836,10 @@ export interface components {
             fuel_price_per_l?: number | null;
             /**
              * Healthy Minimum Share
-             * @description least lasting load as a share of rating; 0.3 is usual for diesel
+             * @description 0 where it bears any; 0.3 is usual for diesel
              * @default 0
              */
-            healthy_minimum_share: number;
+            healthy_minimum_share: number | "unknown";
             /**
              * Hertz Swing
              * @description by how much its frequency strays either way
@@ -4755,6 +4751,13 @@ export interface components {
             restart_factor: number;
             /** Role */
             role?: ("life_support" | "sleep_apnoea" | "light" | "communication" | "heat" | "food" | "pump" | "hot" | "tool") | null;
+            /**
+             * Soft Start
+             * @description a drive or starter without inrush
+             * @default false
+             */
+            soft_start: boolean;
+            /** @description not known if absent */
             start?: components["schemas"]["Start"] | null;
             /** Survey */
             survey?: {
@@ -5424,9 +5427,10 @@ export interface components {
         Panel: {
             /**
              * Bus A
+             * @description on its label; at least that of its main breaker where it is not known
              * @default 200
              */
-            bus_a: number;
+            bus_a: number | "unknown";
             /**
              * Fed From
              * @description circuit of another panel; the service if absent
@@ -5442,7 +5446,7 @@ export interface components {
              * Main A
              * @default 200
              */
-            main_a: number;
+            main_a: number | "unknown";
             /** Name */
             name: string;
             /**
@@ -6773,7 +6777,7 @@ export interface components {
              * Lead M
              * @default 0
              */
-            lead_m: number;
+            lead_m: number | "unknown";
             /**
              * Losses Percent
              * @description mismatch, wiring, not square to the sun; heat is counted apart
@@ -7058,7 +7062,7 @@ export interface components {
              * Coldest Charge C
              * @default 0
              */
-            coldest_charge_c: number;
+            coldest_charge_c: number | "unknown";
             /**
              * Cutoff Percent
              * @default 0
@@ -7114,8 +7118,11 @@ export interface components {
              * @description that of the site if absent
              */
             hertz?: (50 | 60) | null;
-            /** @description absent when the station never turns off by itself or it is disabled */
-            idle_cutout?: components["schemas"]["IdleCutout"] | null;
+            /**
+             * Idle Cutout
+             * @description null where it never turns off by itself or that is disabled
+             */
+            idle_cutout?: components["schemas"]["IdleCutout"] | "unknown" | null;
             /**
              * Idle Origin
              * @default library
@@ -7180,10 +7187,9 @@ export interface components {
             output: "120/240" | "120" | "230";
             /**
              * Output While Charging
-             * @description keeps its output on while the wall charges it
              * @default true
              */
-            output_while_charging: boolean;
+            output_while_charging: boolean | "unknown";
             /**
              * Overload Curve
              * @default [
@@ -7212,7 +7218,7 @@ export interface components {
              *       }
              *     ]
              */
-            overload_curve: components["schemas"]["CurvePoint"][];
+            overload_curve: components["schemas"]["CurvePoint"][] | "unknown" | null;
             /** Packs */
             packs?: {
                 [key: string]: components["schemas"]["Pack"];
@@ -7281,7 +7287,7 @@ export interface components {
              * Transfer Gap Ms
              * @default 20
              */
-            transfer_gap_ms: number;
+            transfer_gap_ms: number | "unknown";
             /**
              * Waveform
              * @default sine
@@ -7292,16 +7298,14 @@ export interface components {
             weight_kg?: number | null;
             /**
              * Works From C
-             * @description coldest air in which it gives power
              * @default -10
              */
-            works_from_c: number;
+            works_from_c: number | "unknown";
             /**
              * Works To C
-             * @description hottest air in which it gives power
              * @default 40
              */
-            works_to_c: number;
+            works_to_c: number | "unknown";
         };
         /**
          * StationAnswer
@@ -8055,7 +8059,7 @@ export interface components {
              * Most W
              * @default 1500
              */
-            most_w: number;
+            most_w: number | "unknown";
             /** Name */
             name: string;
             /**

@@ -27,6 +27,10 @@ export type FieldOf<T> = {
   numbers?: boolean;
   /** May be left empty. */
   optional?: boolean;
+  /** A figure of a plate: left empty, it is not known. */
+  plate?: boolean;
+  /** Yes, no, or not known. */
+  answered?: boolean;
 };
 
 /** Lists of words that come from the library. */
@@ -123,6 +127,15 @@ function One<T extends object>({ value, field, set }: Omit<Props<T>, "fields"> &
         {field.label}
       </label>
     );
+  if (field.answered)
+    return (
+      <ChoiceField
+        label={field.label}
+        value={present === true ? "yes" : present === false ? "no" : "unknown"}
+        choices={ANSWERS}
+        onSave={(answer) => save(answer === "unknown" ? answer : answer === "yes")}
+      />
+    );
   if (field.offered) {
     const own = String(present ?? "");
     const words = lists[field.offered];
@@ -157,7 +170,8 @@ function One<T extends object>({ value, field, set }: Omit<Props<T>, "fields"> &
         value={typeof present === "number" ? present / scale : null}
         unit={field.unit}
         onSave={(number) => save(scale === 1 ? number : Number((number * scale).toPrecision(12)))}
-        onEmpty={field.optional ? () => save(null) : undefined}
+        empty={field.plate ? "not known" : undefined}
+        onEmpty={field.optional || field.plate ? () => save(field.plate ? "unknown" : null) : undefined}
       />
     );
   }

@@ -4,12 +4,14 @@ import { example, readQuantity, shownAs, type Unit, useUnits, withPoint } from "
 interface Props {
   label: string;
   /** In the stored unit; null where nothing is given yet. */
-  value: number | null;
+  value: number | "unknown" | null;
   unit: Unit;
   onSave: (value: number) => void;
   /** Called when the field is emptied; without it an empty field is refused. */
   onEmpty?: () => void;
   hideLabel?: boolean;
+  /** What stands in it while it is empty. */
+  empty?: string;
   width?: string;
 }
 
@@ -21,8 +23,18 @@ function mayBeThousands(text: string, read: number, before: number | null, unit:
 }
 
 /** A number with its unit; takes units as people write them, saves on leaving or Enter. */
-export function NumberField({ label, value, unit, onSave, onEmpty, hideLabel, width = "w-16" }: Props) {
+export function NumberField({
+  label,
+  value: held,
+  unit,
+  onSave,
+  onEmpty,
+  hideLabel,
+  empty,
+  width = "w-16",
+}: Props) {
   const id = useId();
+  const value = held === "unknown" ? null : held;
   const as = shownAs(unit, useUnits());
   /** A converted figure is shown to a tenth, a stored one to a thousandth. */
   const places = as.factor === 1 ? 1000 : 10;
@@ -64,7 +76,8 @@ export function NumberField({ label, value, unit, onSave, onEmpty, hideLabel, wi
       </label>
       <input
         id={id}
-        className={`field ${width} text-right`}
+        className={`field ${empty && value === null ? "w-20" : width} text-right`}
+        placeholder={empty}
         inputMode="decimal"
         value={text}
         data-unsaved={text !== present || undefined}

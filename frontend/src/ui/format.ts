@@ -9,6 +9,9 @@ export const whole = (value: number) => plain.format(value);
 export const tenth = (value: number) => fine.format(value);
 export const percent = (share: number) => `${plain.format(100 * share)} %`;
 export const watts = (value: number) => `${plain.format(value)} W`;
+/** The rating of a breaker or a bus, which may not be known. */
+export const ampsOf = (value: number | "unknown" | null | undefined) =>
+  typeof value === "number" ? `${value} A` : "not known";
 export const energy = (wh: number) =>
   wh >= 10_000 ? `${fine.format(wh / 1000)} kWh` : `${plain.format(wh)} Wh`;
 

@@ -459,7 +459,7 @@ def _charged(plan: Plan) -> Plan:
     volts, input_id = fits[0]
     entry = station.ac_inputs[input_id]
     outlet_id = _best_outlet(engine.receptacles, both_legs=wide and volts == 240)
-    rating = min(engine.receptacles[outlet_id].rating_a, entry.cap_a)
+    rating = min(engine.receptacles[outlet_id].rating_a, entry.carries_a)
     most_w = min(entry.most_w, LASTING_SHARE * engine.rated_w, LASTING_SHARE * rating * volts)
     setting = max(1.0, math.floor(most_w / 10) * 10.0)
     steps = [step for step in entry.steps_w if step <= setting]

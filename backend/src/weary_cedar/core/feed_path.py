@@ -116,13 +116,17 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Hookup) -> FeedPath:
     )
     if feed.kind != "cords":
         if feed.wire is not None:
-            length = plan.site.units.told_length(feed.wire.length_m)
-            name = f"wire {length}, AWG {feed.wire.awg} {feed.wire.metal}"
+            wire = feed.wire
+            length = (
+                plan.site.units.told_length(wire.length_m) if wire.length_m is not None else "of the inlet"
+            )
+            gauge = f"AWG {wire.awg}" if wire.awg is not None else "gauge not known,"
+            name = f"wire {length}, {gauge} {wire.metal}"
             elements.append(PathElement(key="wire", name=name, rating_a=fixed_wire_a(feed), most_a=most))
         name = TRANSFER[feed.kind]
         elements.append(PathElement(key="transfer", name=name, rating_a=feed.breaker_a, most_a=most))
         panel = plan.panels[feed.panel_id]
-        elements.append(PathElement(key="panel", name=panel.name, rating_a=panel.bus_a, most_a=most))
+        elements.append(PathElement(key="panel", name=panel.name, rating_a=panel.bus_carries_a, most_a=most))
     found = "refused" if feed.kind in REFUSED else cell(facts, feed)
     if found != "refused" and needs_neutral(facts, feed):
         passed = {element.neutral for element in elements}

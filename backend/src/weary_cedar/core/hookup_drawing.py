@@ -11,7 +11,7 @@ from weary_cedar.core.feed_path import feed_paths
 from weary_cedar.core.network import REFUSED
 from weary_cedar.core.network.feed_limits import adapter_a, way_elements
 from weary_cedar.core.network.neutral_states import neutral_states
-from weary_cedar.core.plan import Hookup, Plan, Recharge, Station
+from weary_cedar.core.plan import Hookup, Panel, Plan, Recharge, Station
 
 #: Where a stroke's flow is found in a run: room of the result, and the part there.
 FlowRoom = Literal["ways", "leads", "externals", "suns", ""]
@@ -182,9 +182,13 @@ def _charging_va(plan: Plan, recharge: Recharge) -> float:
     entry = station.ac_inputs.get(recharge.input_id)
     if entry is None:
         return station.dc_inputs[recharge.input_id].most_w
-    amps = [entry.cap_a, *(carries_a(cord) for cord in recharge.cords)]
+    amps = [entry.carries_a, *(carries_a(cord) for cord in recharge.cords)]
     amps += [adapter_a(adapter) for adapter in recharge.adapters]
     return min(amps) * entry.volts
+
+
+def _bus(panel: Panel) -> str:
+    return "bus not known" if panel.bus_a is None else f"bus {panel.bus_a:.0f} A"
 
 
 def _feeding(plan: Plan, facts: Facts) -> Iterator[DrawnStroke]:
@@ -226,10 +230,10 @@ def _feeders(plan: Plan) -> Iterator[DrawnStroke]:
                 room="circuits",
                 id=panel.fed_from,
                 name=f"feeder of {panel.name}",
-                words=f"{circuit.breaker_a:.0f} A" + (", off" if circuit.mark == "off" else ""),
+                words=circuit.breaker_words + (", off" if circuit.mark == "off" else ""),
                 begins=f"panels/{circuit.panel_id}",
                 ends=f"panels/{key}",
-                rating_va=circuit.breaker_a * plan.site.leg_volts * circuit.poles,
+                rating_va=circuit.rated_a * plan.site.leg_volts * circuit.poles,
             )
 
 
@@ -287,7 +291,7 @@ def _parts(plan: Plan, columns: dict[str, int], bonds: set[str]) -> Iterator[Dra
     for key, generator in sorted(plan.generators.items()):
         yield part("generators", key, generator.name, f"{generator.rated_w:,.0f} W", generator.rated_w)
     for key, vehicle in sorted(plan.vehicles.items()):
-        yield part("vehicles", key, vehicle.name, f"{vehicle.most_w:,.0f} W", vehicle.most_w)
+        yield part("vehicles", key, vehicle.name, f"{vehicle.gives_w:,.0f} W", vehicle.gives_w)
     for key, battery in sorted(plan.externals.items()):
         yield part("externals", key, battery.name, f"{battery.wh:,.0f} Wh", None)
     for key, station in sorted(plan.stations.items()):
@@ -298,7 +302,7 @@ def _parts(plan: Plan, columns: dict[str, int], bonds: set[str]) -> Iterator[Dra
         yield part("links", key, link.name, f"{rated:,.0f} VA, {kind}", rated)
     for key, panel in sorted(plan.panels.items()):
         own = [c for c in plan.circuits.values() if c.panel_id == key and c.mark != "off"]
-        yield part("panels", key, panel.name, f"{len(own)} circuits on, bus {panel.bus_a:.0f} A", None)
+        yield part("panels", key, panel.name, f"{len(own)} circuits on, {_bus(panel)}", None)
     for key, hookup in sorted(plan.hookups.items()):
         if hookup.kind == "cords":
             ends = [plan.circuits[c].label for c in hookup.circuit_ids]

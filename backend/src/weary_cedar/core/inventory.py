@@ -130,7 +130,7 @@ def _words(plan: Plan, part: Owned) -> str:
             return f"{part.series} × {part.parallel} of {part.module.watts:,.0f} W{on}"
         case Vehicle():
             energy = f", {part.usable_kwh:g} kWh" if part.usable_kwh else ""
-            return f"{part.kind}, {part.most_w:,.0f} W{energy}"
+            return f"{part.kind}, {part.gives_w:,.0f} W{energy}"
         case ExternalBattery():
             return f"{part.in_series} × {part.parallel}, {part.total_wh / 1000:,.1f} kWh"
         case Cord():

@@ -148,15 +148,15 @@ def _panels(plan: Plan) -> Iterator[LinePanel]:
             circuit = plan.circuits[panel.fed_from]
             fed_from = circuit.panel_id
             wire = _branch_wire(plan, panel.fed_from)
-            feeder = f"feeder: {circuit.poles}-pole {circuit.breaker_a:g} A breaker, {wire}"
+            feeder = f"feeder: {circuit.poles}-pole {_amps(circuit.breaker_a)} breaker, {wire}"
         poles = 2
         circuits = [circuit for circuit in plan.circuits.values() if circuit.panel_id == key]
         on = sum(circuit.mark != "off" for circuit in circuits)
         yield LinePanel(
             panel_id=key, name=panel.name, fed_from=fed_from, feeder=feeder,
             words=(
-                f"main {poles}-pole {panel.main_a:g} A",
-                f"bus {panel.bus_a:g} A, {panel.spaces} spaces",
+                f"main {poles}-pole {_amps(panel.main_a)}",
+                f"bus {_amps(panel.bus_a)}, {panel.spaces} spaces",
                 f"{on} of {len(circuits)} circuits on in an outage",
             ),
             interlocked=any(f.panel_id == key and f.kind in BACKFED_KINDS for f in plan.feeds.values()),
@@ -267,6 +267,10 @@ def _wired(plan: Plan, hookup: Hookup) -> tuple[str, ...]:
     return (f"circuits {labels}",) if labels else ()
 
 
+def _amps(rating_a: float | None) -> str:
+    return f"rating {NOT_KNOWN}" if rating_a is None else f"{rating_a:g} A"
+
+
 def _wire(plan: Plan, wire: FixedWire | None, inlet: str) -> LinePart:
     title = "Wire of the inlet"
     if wire is None:
@@ -279,7 +283,8 @@ def _wire(plan: Plan, wire: FixedWire | None, inlet: str) -> LinePart:
     if wire.conductors:
         conductors = f"{wire.conductors} conductors and ground"
     length = plan.site.units.told_length(wire.length_m)
-    return LinePart(kind="wire", title=title, words=(f"AWG {wire.awg} {wire.metal}", conductors, length))
+    gauge = f"gauge {NOT_KNOWN}" if wire.awg is None else f"AWG {wire.awg}"
+    return LinePart(kind="wire", title=title, words=(f"{gauge} {wire.metal}", conductors, length))
 
 
 def _bonds(plan: Plan, hookup: Hookup) -> Iterator[BondState]:
@@ -332,7 +337,7 @@ def _sun(plan: Plan, key: str) -> LineRow:
             title="Lead",
             words=(
                 f"AWG {array.lead_awg}, plus and minus",
-                plan.site.units.told_length(array.lead_m) if array.lead_m else f"length {NOT_KNOWN}",
+                plan.site.units.told_length(array.lead_m),
             ),
         ),
         LinePart(
@@ -352,7 +357,7 @@ def _charging(plan: Plan, key: str) -> LineRow:
     circuit = plan.circuits.get(recharge.from_id) if recharge.kind == "circuit" else None
     first: tuple[str, ...] = ()
     if circuit is not None:
-        first = (f"{circuit.poles}-pole {circuit.breaker_a:g} A breaker",)
+        first = (f"{circuit.poles}-pole {_amps(circuit.breaker_a)} breaker",)
     elif isinstance(begins, Generator):
         first = (f"{begins.rated_w:,.0f} W", f"neutral {TIED.get(begins.neutral, begins.neutral)}")
     elif isinstance(begins, Station):
@@ -363,6 +368,8 @@ def _charging(plan: Plan, key: str) -> LineRow:
         parts.append(LinePart(kind="cord", title="Cord", words=(NOT_KNOWN,)))
     entry = station.ac_inputs.get(recharge.input_id)
     passes = "passes through" if entry and entry.passes_through else "does not pass through"
+    if entry and entry.passes_through is None:
+        passes = f"passing through: {NOT_KNOWN}"
     words = (f"set to {recharge.setting_w:,.0f} W", passes if entry else "direct current")
     parts.append(LinePart(kind="loads", title=f"{station.name}, input {recharge.input_id}", words=words))
     return LineRow(

@@ -71,7 +71,7 @@ def _first(paper: Paper, run: RunResult, findings: Sequence[Finding]) -> None:
     paper.heading("House")
     paper.words(f"{plan.site.name}; {one_line(plan).supply}")
     for panel in plan.panels.values():
-        paper.words(f"{panel.name}: main {panel.main_a:g} A, bus {panel.bus_a:g} A, {panel.spaces} spaces")
+        paper.words(f"{panel.name}: {panel.words}")
     if plan.site.code_note:
         paper.words(f"Code: {plan.site.code_note}")
     paper.heading("Does it last?")

@@ -124,7 +124,7 @@ def _lines_of(circuit: Circuit, standing: Standing, room: float, *, tandem: bool
     """A breaker on the schedule: on two lines where its label is long; half of a tandem has one."""
     font = BOLD if standing == "keep" else PLAIN
     half = f"{HALVES[circuit.half]} " if circuit.half else ""
-    words = f"{half}{WORDS[standing]} · {circuit.label} · {circuit.breaker_a:g} A"
+    words = f"{half}{WORDS[standing]} · {circuit.label} · {circuit.breaker_words}"
     lines = [words] if tandem else in_lines(words, font, SIZE, room)[:2]
     return [(font, fit(line, font, SIZE, room)) for line in lines]
 
@@ -163,4 +163,4 @@ def _label(
     paper.write(x + 6, y + tall - 18, number, BOLD, 14)
     paper.write(x + wide - 6, y + tall - 16, WORDS[standing], BOLD, 9, "right")
     paper.write(x + 6, y + tall - 34, fit(circuit.label, PLAIN, 10, wide - 12), PLAIN, 10)
-    paper.write(x + 6, y + 7, f"{circuit.breaker_a:g} A, {TELL[standing]}", PLAIN, 7.5)
+    paper.write(x + 6, y + 7, f"{circuit.breaker_words}, {TELL[standing]}", PLAIN, 7.5)

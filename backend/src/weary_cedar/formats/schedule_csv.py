@@ -51,7 +51,7 @@ def write_schedule(plan: Plan, panel_id: str) -> str:
                 "id": key,
                 "spaces": " ".join(str(space) for space in circuit.spaces),
                 "half": circuit.half or "",
-                "breaker_a": f"{circuit.breaker_a:g}",
+                "breaker_a": "" if circuit.breaker_a is None else f"{circuit.breaker_a:g}",
                 "label": as_text(circuit.label),
                 "mark": circuit.mark,
                 "order": circuit.order,
@@ -158,11 +158,11 @@ def _figures(row: dict[str, str], number: int) -> dict[str, Any]:
     if not 1 <= len(spaces) <= 2:
         raise _refused(row, number, "spaces", "one space such as 5, or two such as 5 7")
     rating = re.fullmatch(r"(\d+(?:[.,]\d+)?)\s*[aA]?", row["breaker_a"])
-    if rating is None:
-        raise _refused(row, number, "breaker_a", "amps, such as 20")
+    if rating is None and row["breaker_a"]:
+        raise _refused(row, number, "breaker_a", "amps, such as 20, or nothing where they are not known")
     found: dict[str, Any] = {
         "spaces": tuple(int(space) for space in spaces),
-        "breaker_a": float(rating[1].replace(",", ".")),
+        "breaker_a": float(rating[1].replace(",", ".")) if rating else None,
     }
     if "locked" in row:
         found["locked"] = YES.get(row["locked"].lower())

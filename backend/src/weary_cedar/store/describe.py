@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Any
 
+from weary_cedar.core.plan.base import NOT_KNOWN
 from weary_cedar.store.merge import Json, leaves, look_up, make_patch
 
 NOUNS = {
@@ -131,6 +132,8 @@ def _shown(value: Any, unit: str = "", settings: Json | None = None) -> str:
         return _with_unit(float(value), unit, settings or {})
     if value is None:
         return "none"
+    if value == NOT_KNOWN:
+        return "not known"
     if isinstance(value, float):
         return f"{value:g}"
     if isinstance(value, list):

@@ -84,6 +84,6 @@ def test_no_layout_takes_more_than_it_offers_or_its_input_allows(
             assert item.day_wh + item.clipped_wh == pytest.approx(offered)
             assert entry.high_v is not None
             assert item.coldest_v <= entry.high_v
-            assert item.hottest_v >= entry.low_v
+            assert item.hottest_v >= entry.least_v
     best = [x.day_wh for x in found if x.fits]
     assert best == sorted(best, reverse=True)

@@ -26,11 +26,12 @@ export const KINDS = [
   ["receptacle_backfeed", "a plug into a receptacle of the house"],
 ] as const;
 
-const GAUGES = [18, 16, 14, 12, 10, 8, 6, 4].map((awg) => [String(awg), `AWG ${awg}`] as const);
+const awgWords = (awg: number) => [String(awg), `AWG ${awg}`] as const;
+const GAUGES = [18, 16, 14, 12, 10, 8, 6, 4].map(awgWords);
 
 export const CORD: readonly FieldOf<Cord>[] = [
   { key: "name", label: "named", optional: true },
-  { key: "length_m", label: "cord", unit: "m" },
+  { key: "length_m", label: "cord", unit: "m", plate: true },
   { key: "awg", label: "of", choices: [["", "mm²"], ...GAUGES], numeric: true },
   { key: "mm2", label: "or of mm²", unit: "", optional: true },
   { key: "conductors", label: "conductors, ground counted", unit: "", optional: true },
@@ -62,11 +63,11 @@ export const INLET: readonly FieldOf<Inlet>[] = [
 
 /** Wire in the wall, from the inlet to the breaker or switch. */
 export const WIRE: readonly FieldOf<Wire>[] = [
-  { key: "length_m", label: "wire to the panel", unit: "m" },
+  { key: "length_m", label: "wire to the panel", unit: "m", plate: true },
   {
     key: "awg",
     label: "of",
-    choices: [14, 12, 10, 8, 6, 4, 3, 2, 1].map((awg) => [String(awg), `AWG ${awg}`] as const),
+    choices: [["", "gauge not known"], ...[14, 12, 10, 8, 6, 4, 3, 2, 1].map(awgWords)],
     numeric: true,
   },
   {

@@ -4,7 +4,7 @@ import { useGear } from "../../api/library";
 import { useDesk } from "../../api/plan";
 import { withPacks } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
-import { Fields, Group, Groups } from "../../ui/Fields";
+import { ANSWERS, Fields, Group, Groups } from "../../ui/Fields";
 import { KeyedItems, ListedItems } from "../../ui/Items";
 import { freeId } from "../../ui/ids";
 import { NumberField } from "../../ui/NumberField";
@@ -126,13 +126,12 @@ function StationFields({ id, station, fresh, set }: StationProps) {
             onChange={(dc_outputs) => set({ dc_outputs })}
           />
           <ListedItems
-            title="Overload"
+            title={pointsOf(station).length > 0 ? "Overload" : "Overload: not known, counted as usual"}
             one="a point"
-            items={station.overload_curve}
+            items={pointsOf(station)}
             fields={CURVE}
             fresh={fresh.curve_point}
-            least={1}
-            onChange={(overload_curve) => set({ overload_curve })}
+            onChange={(points) => set({ overload_curve: points.length > 0 ? points : "unknown" })}
           />
           <Refused station={station} set={set} />
           {station.bank && <BankFields bank={station.bank} set={(bank) => set({ bank })} />}
@@ -203,21 +202,24 @@ function Replace({ id, station }: { id: string; station: Station }) {
   );
 }
 
+/** Its overload curve; without a point where that is not known. */
+const pointsOf = ({ overload_curve }: Station) =>
+  typeof overload_curve === "object" && overload_curve !== null ? overload_curve : [];
+
 /** Whether it turns its output off by itself with little on it. */
 function Cutout({ station, fresh, set }: StationProps) {
   const cutout = station.idle_cutout;
   return (
     <div className="flex flex-wrap items-baseline gap-x-5">
-      <label className="min-h-[26px]">
-        <input
-          type="checkbox"
-          className="size-4 accent-cedar"
-          checked={Boolean(cutout)}
-          onChange={(event) => set({ idle_cutout: event.target.checked ? fresh.idle_cutout : null })}
-        />{" "}
-        turns its output off by itself
-      </label>
-      {cutout && (
+      <ChoiceField
+        label="turns its output off by itself"
+        value={cutout === "unknown" ? cutout : cutout ? "yes" : "no"}
+        choices={ANSWERS}
+        onSave={(answer) =>
+          set({ idle_cutout: answer === "unknown" ? answer : answer === "yes" ? fresh.idle_cutout : null })
+        }
+      />
+      {cutout && cutout !== "unknown" && (
         <>
           <NumberField
             label="under"

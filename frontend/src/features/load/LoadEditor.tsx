@@ -55,6 +55,7 @@ const ASKS: readonly FieldOf<Load>[] = [
   { key: "needs_bonded", label: "senses a flame, wants neutral at ground", tick: true },
   { key: "needs_sine", label: "wants a pure sine", tick: true },
   { key: "compressor", label: "has a compressor", tick: true },
+  { key: "soft_start", label: "starts without inrush (a drive, or a soft starter)", tick: true },
   { key: "drops_on_dip", label: "stays off after a dip", tick: true },
   { key: "largest_gap_ms", label: "rides through a gap of, ms", unit: "", optional: true },
   { key: "locked_rotor_a", label: "locked-rotor amps", unit: "A", optional: true },
@@ -111,6 +112,7 @@ export function LoadEditor({ load, onChange }: { load: Load; onChange: (load: Lo
           label="start"
           value={start?.va ?? null}
           unit="VA"
+          empty={load.soft_start ? "none" : "not known"}
           onSave={(va) => onChange({ ...load, start: { seconds: 0.5, seen_on: [], ...start, va } })}
           onEmpty={() => onChange({ ...load, start: null })}
         />

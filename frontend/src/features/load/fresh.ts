@@ -35,6 +35,7 @@ export function freshLoad(
     power_factor: 0.9,
     power_factor_origin: "estimate",
     start: null,
+    soft_start: false,
     compressor: false,
     restart_factor: 1.5,
     drops_on_dip: false,

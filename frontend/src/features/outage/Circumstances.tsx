@@ -158,8 +158,9 @@ function IdleCutouts() {
             onChange={(event) => set(event.target.checked ? { threshold_w: 10, after_s: 7200 } : null)}
           />{" "}
           {station.name} turns itself off when idle
+          {cutout === "unknown" && ": not known, counted as if it did"}
         </label>
-        {cutout && (
+        {cutout && cutout !== "unknown" && (
           <NumberField
             label="after"
             value={cutout.after_s / 3600}

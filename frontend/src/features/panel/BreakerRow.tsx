@@ -1,7 +1,7 @@
 import { useDraggable } from "@dnd-kit/core";
 import type { Cell, Mark, PanelSchedule, Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
-import { watts } from "../../ui/format";
+import { ampsOf, watts } from "../../ui/format";
 import { LEVELS } from "../checks/FindingItem";
 import { MARK_WORDS, MarkChoice } from "./MarkChoice";
 
@@ -81,7 +81,7 @@ function Breaker({ id, cell, plan, schedule, chosen, onChoose, onMark, dense }: 
         data-space={cell.space}
         data-circuit={id}
         aria-pressed={chosen}
-        aria-label={`Breaker ${circuit.spaces.join(" and ")}, ${circuit.label}, ${circuit.breaker_a} A, ${legs}, ${MARK_WORDS[mark]}, ${watts(sums.on_w)}`}
+        aria-label={`Breaker ${circuit.spaces.join(" and ")}, ${circuit.label}, ${ampsOf(circuit.breaker_a)}, ${legs}, ${MARK_WORDS[mark]}, ${watts(sums.on_w)}`}
         onClick={() => onChoose(id)}
         onFocus={() => onChoose(id)}
         className={`flex h-full min-w-0 flex-1 items-center gap-2 ${left ? "" : "flex-row-reverse"}`}
@@ -103,7 +103,7 @@ function Breaker({ id, cell, plan, schedule, chosen, onChoose, onMark, dense }: 
           <Sign size={15} aria-label={grave.title} className={`shrink-0 ${LEVELS[grave.level][1]}`} />
         )}
         <span className={`w-16 ${left ? "text-right" : "text-left"}`}>{watts(sums.on_w)}</span>
-        <span className="w-9 text-center text-faint">{circuit.breaker_a} A</span>
+        <span className="w-9 text-center text-faint">{ampsOf(circuit.breaker_a)}</span>
         <span className="w-9 text-center font-semibold">{circuit.spaces.join(" ")}</span>
       </button>
     </div>

@@ -63,7 +63,9 @@ export function CircuitSheet({ circuitId }: { circuitId: string }) {
           value={circuit.breaker_a}
           unit="A"
           width="w-10"
+          empty="not known"
           onSave={(breaker_a) => change({ breaker_a })}
+          onEmpty={() => change({ breaker_a: "unknown" })}
         />
         <NumberField
           label="order, 1 goes last"

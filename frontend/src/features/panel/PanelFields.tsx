@@ -35,17 +35,21 @@ export function PanelFields({ schedule }: { schedule: PanelSchedule }) {
         <TextField label="name" value={panel.name} onSave={(name) => change({ name })} />
         <NumberField
           label="main"
-          value={panel.main_a}
+          value={panel.main_a ?? null}
           unit="A"
           width="w-12"
+          empty="not known"
           onSave={(main_a) => change({ main_a })}
+          onEmpty={() => change({ main_a: "unknown" })}
         />
         <NumberField
           label="bus"
-          value={panel.bus_a}
+          value={panel.bus_a ?? null}
           unit="A"
           width="w-12"
+          empty="not known"
           onSave={(bus_a) => change({ bus_a })}
+          onEmpty={() => change({ bus_a: "unknown" })}
         />
         <NumberField
           label="neutral bus, if other"

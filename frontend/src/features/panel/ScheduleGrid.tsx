@@ -8,6 +8,7 @@ import {
 } from "@dnd-kit/core";
 import { type KeyboardEvent, type ReactNode, useEffect, useRef } from "react";
 import type { Cell, Mark, PanelSchedule, Plan } from "../../api/client";
+import { ampsOf } from "../../ui/format";
 import { BreakerRow } from "./BreakerRow";
 import { feedAt } from "./FeedSheet";
 
@@ -92,7 +93,7 @@ export function ScheduleGrid(props: Props) {
         <h2>{schedule.name}</h2>
         <span className="text-faint">
           {onSwitch && `transfer switch of ${onSwitch.circuit_ids.length} circuits, `}
-          main {panel?.main_a} A, bus {panel?.bus_a} A, {panel?.spaces} spaces
+          main {ampsOf(panel?.main_a)}, bus {ampsOf(panel?.bus_a)}, {panel?.spaces} spaces
         </span>
       </div>
       <DndContext

@@ -1,5 +1,5 @@
 import type { Mark, PanelSchedule, Plan } from "../../api/client";
-import { watts } from "../../ui/format";
+import { ampsOf, watts } from "../../ui/format";
 import { feedAt } from "./FeedSheet";
 import { MARK_WORDS, MarkChoice } from "./MarkChoice";
 
@@ -74,7 +74,7 @@ export function ScheduleList(props: Props) {
                   data-space={cell.space}
                   data-circuit={id}
                   aria-pressed={chosen === id}
-                  aria-label={`Breaker ${circuit.spaces.join(" and ")}, ${circuit.label}, ${circuit.breaker_a} A, ${legs}, ${MARK_WORDS[mark]}, ${watts(sums.on_w)}`}
+                  aria-label={`Breaker ${circuit.spaces.join(" and ")}, ${circuit.label}, ${ampsOf(circuit.breaker_a)}, ${legs}, ${MARK_WORDS[mark]}, ${watts(sums.on_w)}`}
                   className="block min-h-[44px] w-full text-left"
                   onClick={() => onChoose(id)}
                 >
@@ -83,7 +83,7 @@ export function ScheduleList(props: Props) {
                     {circuit.half === "upper" ? "a" : circuit.half === "lower" ? "b" : ""} · {circuit.label}
                   </span>{" "}
                   <span className="text-faint">
-                    {circuit.breaker_a} A, {legs}
+                    {ampsOf(circuit.breaker_a)}, {legs}
                   </span>
                   <span className="block text-[13px] text-faint">
                     {loadsOn(id) || "nothing on it"} · {watts(sums.on_w)}

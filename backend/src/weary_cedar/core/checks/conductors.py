@@ -4,7 +4,7 @@ import math
 from collections.abc import Iterator, Sequence
 
 from weary_cedar.core.checks.facts import CONTINUOUS_S, Facts, is_motor
-from weary_cedar.core.checks.finding import Figure, Hit, Said, Seen, Told, Unknown
+from weary_cedar.core.checks.finding import Figure, Hit, Said, Seen, Told, Unknown, not_read
 from weary_cedar.core.checks.onward import Inlet, asked_w, inlets, outlet_of, plugged
 from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.electrical.ampacity import (
@@ -23,6 +23,7 @@ from weary_cedar.core.plan import (
     VEHICLE_OUTLET,
     Circuit,
     FixedWire,
+    Panel,
     Receptacle,
 )
 
@@ -118,6 +119,9 @@ def _asked_at(facts: Facts, feeding: list[Way], into: list[Inlet]) -> dict[str, 
 def continuous(facts: Facts) -> Iterator[Said]:
     """Non-continuous and 1.25 times continuous load against breaker and outlet; what a run puts on one."""
     for key in sorted(set(facts.network.carried) - facts.on_cords):
+        if facts.plan.circuits[key].breaker_a is None:
+            yield not_read(facts.element("circuits", key), facts.plan.circuits[key], "breaker_a")
+            continue
         figures = tuple(_at_a_breaker(facts, key))
         if figures:
             yield Hit(facts.element("circuits", key), (figures[0], *figures[1:]))
@@ -129,7 +133,7 @@ def _at_a_breaker(facts: Facts, circuit_id: str) -> Iterator[Figure]:
     """What is too much for a circuit: its lasting load, what the run puts on it, one plugged-in load."""
     circuit = facts.plan.circuits[circuit_id]
     loads = facts.loads_on({circuit_id: circuit})
-    breaker_a, several = circuit.breaker_a, len(loads) > 1 or bool(circuit.outlets)
+    breaker_a, several = circuit.rated_a, len(loads) > 1 or bool(circuit.outlets)
     needed = facts.at_once_a(loads.values(), lasting=CONTINUOUS)
     if needed > breaker_a and any(facts.continuous(load) for load in loads.values()):
         yield Figure(name="with 1.25 × continuous", value=needed, limit=breaker_a, unit="A")
@@ -211,8 +215,11 @@ def inlet_feed(facts: Facts) -> Iterator[Said]:
             figure = Figure(name="inlet", value=protected, limit=feed.inlet_a, unit="A")
             yield Hit(facts.element("leads", key), (figure,))
         wire_a = fixed_wire_breaker_a(feed)
-        if feed.wire is None and feed.kind in PANEL_KINDS and feed.kind not in TERMINAL_KINDS:
+        wired = feed.kind in PANEL_KINDS and feed.kind not in TERMINAL_KINDS
+        if wired and feed.wire is None:
             yield Unknown(facts.element("leads", key), "gauge, metal and length of the wire from the inlet")
+        elif wired and feed.wire is not None and feed.wire.awg is None:
+            yield not_read(facts.element("leads", key), feed.wire, "awg")
         if wire_a is not None and wire_a < protected:
             figure = Figure(name="wire of the inlet", value=protected, limit=wire_a, unit="A")
             yield Hit(facts.element("leads", key), (figure,), detail=_column_of(feed.wire))
@@ -272,14 +279,20 @@ def wire_breaker(facts: Facts) -> Iterator[Said]:
         name, limit = _wire_of(circuit)
         loads = facts.loads_on({key: circuit}).values()
         motors = any(is_motor(load) for load in loads)
-        if limit is None or circuit.breaker_a <= limit or circuit.breaker_by_plate == "yes":
+        breaker_a = circuit.breaker_a
+        if limit is None or circuit.breaker_by_plate == "yes":
             continue
-        if circuit.mm2 == RING_MM2 and circuit.breaker_a <= RING_A:
+        if breaker_a is None:
+            yield not_read(facts.element("circuits", key), circuit, "breaker_a")
+            continue
+        if breaker_a <= limit:
+            continue
+        if circuit.mm2 == RING_MM2 and breaker_a <= RING_A:
             yield Unknown(
                 facts.element("circuits", key), f"whether it is a ring: one {name} carries {limit:g} A"
             )
             continue
-        figure = Figure(name=f"breaker on {name}", value=circuit.breaker_a, limit=limit, unit="A")
+        figure = Figure(name=f"breaker on {name}", value=breaker_a, limit=limit, unit="A")
         asked = "right only where the plate of its motor rules the breaker, which is not said"
         ask = motors and circuit.breaker_by_plate == "unknown"
         said = asked if ask else _column_of(circuit)
@@ -342,15 +355,31 @@ def bus(facts: Facts) -> Iterator[Said]:
     """Bus or neutral bus below the feed breaker."""
     for key, feed in facts.plan.feeds.items():
         panel = facts.plan.panels[feed.panel_id]
-        rating = min(panel.bus_a, panel.neutral_bus_a or panel.bus_a)
-        if feed.kind in (*BREAKER_KINDS, *PANEL_SWITCHES) and feed.breaker_a > rating:
+        if feed.kind not in (*BREAKER_KINDS, *PANEL_SWITCHES):
+            continue
+        rating = _bus_a(panel)
+        if rating is None:
+            yield not_read(facts.element("panels", feed.panel_id), panel, "bus_a")
+        elif feed.breaker_a > rating:
             yield Hit(
                 facts.element("feeds", key),
                 (Figure(name="feed", value=feed.breaker_a, limit=rating, unit="A"),),
             )
     for key, panel in facts.plan.panels.items():
         feeder = facts.plan.circuits.get(panel.fed_from or "")
-        rating = min(panel.bus_a, panel.neutral_bus_a or panel.bus_a)
-        if feeder is not None and feeder.mark != "off" and feeder.breaker_a > rating:
-            figure = Figure(name=f"breaker of {feeder.label}", value=feeder.breaker_a, limit=rating, unit="A")
+        if feeder is None or feeder.mark == "off":
+            continue
+        rating, breaker_a = _bus_a(panel), feeder.breaker_a
+        if rating is None or breaker_a is None:
+            of_panel = not_read(facts.element("panels", key), panel, "bus_a")
+            of_feeder = not_read(facts.element("circuits", panel.fed_from or ""), feeder, "breaker_a")
+            yield of_panel if rating is None else of_feeder
+        elif breaker_a > rating:
+            figure = Figure(name=f"breaker of {feeder.label}", value=breaker_a, limit=rating, unit="A")
             yield Hit(facts.element("panels", key), (figure,))
+
+
+def _bus_a(panel: Panel) -> float | None:
+    """The lesser of what bus and neutral bus carry, A; nothing where that is not known."""
+    bus_a, neutral_a = panel.bus_carries_a, panel.neutral_carries_a
+    return None if bus_a is None or neutral_a is None else min(bus_a, neutral_a)

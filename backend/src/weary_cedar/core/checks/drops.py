@@ -3,13 +3,13 @@
 from collections.abc import Iterator
 
 from weary_cedar.core.checks.facts import Facts, is_motor, start_of
-from weary_cedar.core.checks.finding import Element, Figure, Figures, Hit, Said
+from weary_cedar.core.checks.finding import Element, Figure, Figures, Hit, Said, not_read
 from weary_cedar.core.checks.onward import asked_w, inlets
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.electrical.conductor import COPPER_ALPHA, COPPER_OHM_M, metal_factor, ohms_per_m
 from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
 from weary_cedar.core.network.feed_limits import cord_ohms, one_way_ohms
-from weary_cedar.core.plan import Circuit, Hookup, Load
+from weary_cedar.core.plan import Circuit, Hookup, Load, Recharge
 
 #: Drops worth a caution, and the share of plate volts under which a motor must not run or start.
 DROPS = (0.03, 0.05)
@@ -29,6 +29,7 @@ def cord_drop(facts: Facts) -> Iterator[Said]:
         flow = facts.flow("cord", key)
         loads = facts.wanted(feed)
         amps = flow[0] if flow else max((facts.amps(load) for load in loads.values()), default=0.0)
+        yield from _lengths_open(facts, key, feed)
         ohms = one_way_ohms(feed, WIRE_C)
         drop = two_wire_drop_v(amps, ohms, ohms)
         basis = f"loop {2 * ohms:.3f} Ω, {BASIS}"
@@ -46,11 +47,20 @@ def cord_drop(facts: Facts) -> Iterator[Said]:
                 low: Figures = (figures[0], *figures[1:])
                 yield Hit(facts.element("loads", load_id), low, level="stop", detail=basis)
     for inlet in inlets(facts):
+        yield from _lengths_open(facts, inlet.key, inlet.recharge)
         ohms = cord_ohms(inlet.recharge.cords)
         drop = two_wire_drop_v(asked_w(facts, inlet) / inlet.entry.volts, ohms, ohms)
         basis = f"loop {2 * ohms:.3f} Ω, {BASIS}"
         element = facts.element("leads", inlet.key)
         yield from _dropped(element, drop / inlet.entry.volts, "drop while charging", basis)
+
+
+def _lengths_open(facts: Facts, key: str, joined: Hookup | Recharge) -> Iterator[Said]:
+    """Lengths of a cord or a wire that nobody has said."""
+    wire = joined.wire if isinstance(joined, Hookup) else None
+    for part in (*joined.cords, *((wire,) if wire else ())):
+        if part.length_m is None:
+            yield not_read(facts.element("leads", key), part, "length_m")
 
 
 def _dropped(element: Element, share: float, name: str, basis: str) -> Iterator[Said]:

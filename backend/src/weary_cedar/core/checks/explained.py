@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from weary_cedar.core.checks import families
 from weary_cedar.core.checks.registry import CHECKS, catalogue, told_source
 from weary_cedar.core.errors import NotFound, Problem, shown
+from weary_cedar.core.plan.unread import plate_figures
 from weary_cedar.core.tables import table
 
 LEVEL_WORDS = {
@@ -18,6 +19,8 @@ LEVEL_WORDS = {
 }
 #: How a function says that something is missing: of which part, and what.
 MISSING = re.compile(r'Unknown\(\s*(?:\w+|[\w.]+\([^()]*\)),\s*f?"([^"]+)"')
+#: … and that a figure of a plate is, by its field.
+NOT_READ = re.compile(r'not_read\(\s*(?:\w+|[\w.]+\([^()]*\)),\s*[\w.\[\]]+,\s*"(\w+)"')
 
 
 @dataclass(frozen=True)
@@ -65,7 +68,7 @@ def explained(check_id: str) -> Explained:
         remedy=row["remedy"],
         source=told_source(row),
         asks=asks,
-        needs=tuple(_needs(function)) if function is not None else (),
+        needs=tuple(dict.fromkeys(_needs(function))) if function is not None else (),
         answerable=row["answerable"] == "yes",
     )
 
@@ -78,6 +81,8 @@ def _needs(function: object) -> Iterator[str]:
         return
     for words in MISSING.findall(lines):
         yield re.sub(r"\{[^}]*\}", "…", words)
+    for name in NOT_READ.findall(lines):
+        yield from dict.fromkeys(mark.words for (_, field), mark in plate_figures().items() if field == name)
 
 
 def in_words(item: Explained) -> list[str]:

@@ -205,7 +205,7 @@ class Facts:
     def curve(self, way: Way) -> OverloadCurve:
         """What the source of a feed carries over its rating, and for how long."""
         source = self.plan.source(way.hookup)
-        return engine_curve(source) if isinstance(source, Generator) else OverloadCurve(source.overload_curve)
+        return engine_curve(source) if isinstance(source, Generator) else OverloadCurve(source.curve)
 
     @cached_property
     def not_run(self) -> list[tuple[Element, str]]:
@@ -392,7 +392,7 @@ def start_of(load: Load) -> Starting | None:
     if load.start is not None:
         return Starting(load.start.va, load.start.seconds)
     runs_va = on_watts(load) / load.power_factor
-    if not is_motor(load) or runs_va <= 0 or load.locked_rotor_a is not None:
+    if load.soft_start or not is_motor(load) or runs_va <= 0 or load.locked_rotor_a is not None:
         return None
     return Starting(START_FACTOR * runs_va, USUAL_START_S, assumed=True)
 

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from itertools import combinations
 
 from weary_cedar.core.checks.facts import GFCI_A, Facts
-from weary_cedar.core.checks.finding import Figure, Figures, Hit, Said, Seen, Told, Unknown
+from weary_cedar.core.checks.finding import Figure, Figures, Hit, Said, Seen, Told, Unknown, not_read
 from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.checks.survey import said_of
 from weary_cedar.core.handles.dangers import Code, Danger
@@ -153,9 +153,12 @@ def auto_start(facts: Facts) -> Iterator[Said]:
                     )
     fed = {feed.source_id for _, feed in facts.panel_feeds}
     for key, generator in facts.plan.generators.items():
-        if not generator.auto_start or key in fed or not fed:
+        if generator.auto_start is False or key in fed or not fed:
             continue
         element = facts.element("generators", key)
+        if generator.auto_start is None and generator.locked_out != "yes":
+            yield not_read(element, generator, "auto_start")
+            continue
         if generator.locked_out == "no":
             detail = "it starts by itself while another source feeds the panel"
             yield Hit(element, _out_of_step(facts), detail=detail)
@@ -240,8 +243,8 @@ def split_pair(facts: Facts) -> Iterator[Said]:
 def _halved(facts: Facts, key: str, partner: str) -> Hit:
     """Half of a shared neutral that is fed without the other."""
     circuit, other = facts.plan.circuits[key], facts.plan.circuits[partner]
-    sum_a = circuit.breaker_a + other.breaker_a
-    figure = Figure(name="its neutral, fed from both", value=sum_a, limit=circuit.breaker_a, unit="A")
+    sum_a = circuit.rated_a + other.rated_a
+    figure = Figure(name="its neutral, fed from both", value=sum_a, limit=circuit.rated_a, unit="A")
     return Hit(facts.element("circuits", key), (figure,), detail=other.label)
 
 
@@ -275,8 +278,8 @@ def same_leg(facts: Facts) -> Iterator[Said]:
             continue
         legs = facts.plan.circuit_legs(key), facts.plan.circuit_legs(partner)
         if legs[0] == legs[1]:
-            amps = circuit.breaker_a + facts.plan.circuits[partner].breaker_a
-            figure = Figure(name="neutral at both ratings", value=amps, limit=circuit.breaker_a, unit="A")
+            amps = circuit.rated_a + facts.plan.circuits[partner].rated_a
+            figure = Figure(name="neutral at both ratings", value=amps, limit=circuit.rated_a, unit="A")
             yield Hit(facts.element("circuits", key), (figure,))
     yield from _on_one_hot(facts)
 
@@ -289,8 +292,8 @@ def _on_one_hot(facts: Facts) -> Iterator[Said]:
         for key, circuit in on.items():
             partner = plan.partner_of(key)
             if partner in on and partner is not None and key < partner:
-                amps = circuit.breaker_a + plan.circuits[partner].breaker_a
-                figure = Figure(name="neutral at both ratings", value=amps, limit=circuit.breaker_a, unit="A")
+                amps = circuit.rated_a + plan.circuits[partner].rated_a
+                figure = Figure(name="neutral at both ratings", value=amps, limit=circuit.rated_a, unit="A")
                 fed = f"both on the one hot of {plan.lead_name(way.lead_id)}"
                 yield Hit(facts.element("circuits", key), (figure,), detail=fed)
 
@@ -304,7 +307,7 @@ def device_on_a_half(facts: Facts) -> Iterator[Said]:
         if guarded and partner is not None:
             other = facts.plan.circuits[partner]
             loads = facts.loads_on({partner: other})
-            amps = sum(facts.amps(load) for load in loads.values()) or other.breaker_a
+            amps = sum(facts.amps(load) for load in loads.values()) or other.rated_a
             name = f"past it, with {other.label} on"
             yield Hit(
                 facts.element("circuits", key), (Figure(name=name, value=amps, limit=GFCI_A, unit="A"),)

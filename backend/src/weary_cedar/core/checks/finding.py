@@ -6,6 +6,8 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from weary_cedar.core.plan import Noun
+
 Level = Literal["stop", "caution", "note", "cannot_judge"]
 LEVELS: tuple[Level, ...] = ("stop", "caution", "cannot_judge", "note")
 
@@ -100,6 +102,11 @@ class Seen:
     detail: str = ""
     fix: dict[str, Any] | None = None
     question: str | None = None
+
+
+def not_read(element: Element, part: Noun, name: str) -> "Unknown":
+    """What cannot be judged for a figure of a plate that nobody has read."""
+    return Unknown(element, part.plate_figures()[name].words)
 
 
 @dataclass(frozen=True)

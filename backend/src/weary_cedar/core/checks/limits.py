@@ -5,7 +5,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from weary_cedar.core.checks.facts import Facts, is_motor, start_of
-from weary_cedar.core.checks.finding import Element, Figure, Figures, Hit, Level, Said, Unknown
+from weary_cedar.core.checks.finding import Element, Figure, Figures, Hit, Level, Said, Unknown, not_read
 from weary_cedar.core.checks.onward import behind, inlets
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.chance import beside, chance_in_the_outage, chance_over, starts_in
@@ -14,7 +14,7 @@ from weary_cedar.core.electrical.split_phase import PhaseLoad
 from weary_cedar.core.network import Way
 from weary_cedar.core.outage.result import SourceShare
 from weary_cedar.core.panel_schedule import PanelSchedule, on_watts, panel_schedule
-from weary_cedar.core.plan import Hookup, Start
+from weary_cedar.core.plan import Hookup, Start, Station
 from weary_cedar.core.supply.linked_pair import pair_hours
 
 #: A run over a limit for longer than this with nobody shedding is a stop, s.
@@ -167,6 +167,7 @@ def start_trip(facts: Facts) -> Iterator[Said]:
             kept = key in facts.kept(way)
             own = on_watts(load) / load.power_factor / len(legs) if kept else 0.0
             together = alone + max(sums[leg].va for leg in legs) - own
+            source = facts.plan.source(way.hookup)
             on_all = Figure(name="start on all that is kept", value=together, limit=carried, unit="VA")
             if alone > carried:
                 said.add(key)
@@ -188,6 +189,9 @@ def start_trip(facts: Facts) -> Iterator[Said]:
                 said.add(key)
                 chance, detail = _coincidence(facts, way, key, carried)
                 yield Hit(facts.element("loads", key), (on_all, chance), level="caution", detail=detail)
+            elif together > leg_va and isinstance(source, Station) and source.overload_curve == "unknown":
+                said.add(key)
+                yield not_read(facts.element("loads", key), source, "overload_curve")
 
 
 def _coincidence(facts: Facts, way: Way, key: str, carried_va: float) -> tuple[Figure, str]:

@@ -95,7 +95,7 @@ def _told(facts: Facts, check_id: str, figures_of: Callable[[Facts, Hookup], Fig
 
 
 def _no_way_back(facts: Facts, feed: Hookup) -> Figures:
-    breakers = [circuit.breaker_a for circuit in facts.on(feed).values()]
+    breakers = [circuit.rated_a for circuit in facts.on(feed).values()]
     return no_fault_path(min(breakers, default=facts.plan.outlet(feed).rating_a))
 
 
@@ -182,7 +182,7 @@ def two_paths(facts: Facts) -> Iterator[Said]:
         fed = [feed for _, feed in facts.panel_feeds if recharge.station_id in plan.source_units(feed)]
         leaves = [feed for feed in fed if feed.neutral_switched != "yes"]
         loop = recharge.plugged != "grid" and any(recharge.from_id in facts.on(feed) for feed in fed)
-        if recharge.kind != "circuit" or loop or not leaves or entry is None or not entry.passes_through:
+        if recharge.kind != "circuit" or loop or not leaves or entry is None or not entry.passes:
             continue
         circuit, element = plan.circuits[recharge.from_id], facts.element("leads", key)
         if station.neutral_in_bypass == "unknown":

@@ -25,7 +25,7 @@ class Inlet:
     @property
     def passes(self) -> bool:
         """Whether what the station carries hangs on this lead while it is plugged in."""
-        return self.entry.passes_through and self.station.output_while_charging and not self.stops
+        return self.entry.passes and self.station.output_while_charging is not False and not self.stops
 
 
 def inlets(facts: Facts) -> Iterator[Inlet]:
@@ -135,7 +135,7 @@ def asked_w(
     if load == 0:
         return charging
     load += inlet.station.passthrough_overhead_w
-    return min(load + charging, max(load, inlet.entry.cap_a * inlet.entry.volts))
+    return min(load + charging, max(load, inlet.entry.carries_a * inlet.entry.volts))
 
 
 def passed_w(
@@ -185,7 +185,7 @@ def upstream(facts: Facts, inlet: Inlet) -> Upstream | None:
         station = plan.stations[own.from_id]
         one_leg = station.output == "120/240" and inlet.entry.volts == 120
         va = station.leg_limit_va if one_leg else station.rated_va
-        return Upstream(station.name, OverloadCurve(station.overload_curve), va)
+        return Upstream(station.name, OverloadCurve(station.curve), va)
     if own.kind in ("generator", "vehicle"):
         vehicle = own.kind == "vehicle"
         engine = plan.vehicles[own.from_id].as_source() if vehicle else plan.generators[own.from_id]
@@ -221,7 +221,7 @@ def plugged(facts: Facts) -> Iterator[Plugged]:
         found = outlet_of(facts, recharge)
         rating = found.rating_a if found else None
         if recharge.kind == "circuit":
-            rating = facts.plan.circuits[recharge.from_id].breaker_a
+            rating = facts.plan.circuits[recharge.from_id].rated_a
         begins = found.kind if found else None
         yield Plugged(key, "charges", begins, None, rating, recharge.cords, recharge.adapters)
 

@@ -4,7 +4,7 @@ from bisect import bisect_right
 from collections.abc import Iterator, Sequence
 
 from weary_cedar.core.checks.facts import Facts, start_of
-from weary_cedar.core.checks.finding import Element, Figure, Figures, Hit, Said, Seen, Told, Unknown
+from weary_cedar.core.checks.finding import Element, Figure, Figures, Hit, Said, Seen, Told, Unknown, not_read
 from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.decide.needs import HOG_H, HOG_W, need_list
 from weary_cedar.core.outage.calendar import Calendar, Presence
@@ -110,7 +110,12 @@ def no_gap(facts: Facts) -> Iterator[Said]:
         own_ms = source.transfer_gap_ms if isinstance(source, Station) else ENGINE_READY_MS
         gap = gap_ms if gap_ms > 0 else own_ms if outlet_ms is None else outlet_ms
         for key, load in facts.wanted(feed).items():
-            if load.largest_gap_ms is None or gap <= load.largest_gap_ms:
+            if load.largest_gap_ms is None:
+                continue
+            if gap is None:
+                yield not_read(facts.element("loads", key), source, "transfer_gap_ms")
+                continue
+            if gap <= load.largest_gap_ms:
                 continue
             figure = Figure(name="gap", value=gap, limit=load.largest_gap_ms, unit="ms")
             yield Hit(facts.element("loads", key), (figure,))
@@ -121,11 +126,15 @@ def cutout(facts: Facts) -> Iterator[Said]:
     """A station that turns itself off in the run, or whose cycling loads may all be off for longer."""
     happened = {event.part for event in facts.run.events if event.kind == "idle_cutout"}
     for key, station in facts.plan.stations.items():
-        idle = station.idle_cutout
+        idle = station.cuts_out
         if idle is None:
             continue
         served = [facts.plan.loads[k] for k, _, other in _served(facts) if other is station]
         off_s = _all_off_s(served, idle.threshold_w)
+        if station.idle_cutout == "unknown":
+            if served and _always_w(served) < idle.threshold_w:
+                yield not_read(facts.element("stations", key), station, "idle_cutout")
+            continue
         if key in happened or off_s > idle.after_s:
             figures: Figures = (
                 Figure(name="turns off under", value=idle.threshold_w, unit="W"),
@@ -139,12 +148,16 @@ def cutout(facts: Facts) -> Iterator[Said]:
             yield Hit(facts.element("stations", key), figures, detail=detail, fix=fix)
 
 
+def _always_w(loads: Sequence[Load]) -> float:
+    return sum(load.behaviour.watts for load in loads if isinstance(load.behaviour, Steady))
+
+
 def _all_off_s(loads: Sequence[Load], threshold_w: float) -> float:
     """Longest that all cycling loads of a station may be off at once, s; nothing where something holds it up.
 
     What runs at hours of its own, or by the weather, is judged by the run alone.
     """
-    always_w = sum(load.behaviour.watts for load in loads if isinstance(load.behaviour, Steady))
+    always_w = _always_w(loads)
     offs = []
     for load in loads:
         spec = load.behaviour

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from weary_cedar.core.checks.facts import Facts, start_of
-from weary_cedar.core.checks.finding import Figure, Hit, Level, Said, Told, Unknown, shown
+from weary_cedar.core.checks.finding import Figure, Hit, Level, Said, Told, Unknown, not_read, shown
 from weary_cedar.core.checks.onward import (
     Inlet,
     asked_w,
@@ -31,6 +31,9 @@ def charge_circuit(facts: Facts) -> Iterator[Said]:
             on_circuit.setdefault(inlet.recharge.from_id, []).append(inlet)
     for circuit_id, found in on_circuit.items():
         circuit = facts.plan.circuits[circuit_id]
+        if circuit.breaker_a is None:
+            yield not_read(facts.element("circuits", circuit_id), circuit, "breaker_a")
+            continue
         loads = facts.loads_on({circuit_id: circuit}) if circuit_id not in facts.on_cords else {}
         rest_a = facts.at_once_a(loads.values())
         counted_a = facts.at_once_a(loads.values(), lasting=CONTINUOUS)
@@ -50,7 +53,7 @@ class _Beside:
 
 
 def _on_circuit(facts: Facts, inlet: Inlet, circuit: Circuit, amps: float, beside: _Beside) -> Iterator[Said]:
-    volts, breaker_a = inlet.entry.volts, circuit.breaker_a
+    volts, breaker_a = inlet.entry.volts, circuit.rated_a
     most = breaker_a / CONTINUOUS
     charging_a = inlet.recharge.setting_w / volts
     passed_a = amps - charging_a
@@ -121,11 +124,13 @@ def gen_load(facts: Facts) -> Iterator[Said]:
         in_turn = house + sum(asked_w(facts, inlet, without=frozenset(own)) for inlet in behind)
         total = max(in_turn, sum(asked_w(facts, inlet) for inlet in behind))
         name = "house and charging" if house else "charging, and what is passed through"
-        least = generator.healthy_minimum_share * generator.rated_w
+        least = generator.healthy_w
         element = facts.element("generators", key)
         if total > generator.rated_w:
             figure = Figure(name=name, value=total, limit=generator.rated_w, unit="W")
             yield Hit(element, (figure,))
+        elif total > 0 and generator.healthy_minimum_share is None:
+            yield not_read(element, generator, "healthy_minimum_share")
         elif 0 < total < least:
             yield Hit(element, (Figure(name="load, at least", value=total, limit=least, unit="W"),))
 
@@ -136,8 +141,13 @@ def passthrough(facts: Facts) -> Iterator[Said]:
     for inlet in inlets(facts):
         watts = passed_w(facts, inlet)
         amps = (watts + inlet.station.passthrough_overhead_w) / inlet.entry.volts if watts > 0 else 0.0
-        if inlet.passes and inlet.entry.over_cap == "input_trips" and amps > inlet.entry.cap_a:
-            figure = Figure(name="passed through", value=amps, limit=inlet.entry.cap_a, unit="A")
+        cap_a = inlet.entry.cap_a
+        if amps <= 0 or not inlet.passes or inlet.entry.over_cap != "input_trips":
+            continue
+        if cap_a is None:
+            yield not_read(facts.element("leads", inlet.key), inlet.entry, "cap_a")
+        elif amps > cap_a:
+            figure = Figure(name="passed through", value=amps, limit=cap_a, unit="A")
             yield Hit(facts.element("leads", inlet.key), (figure,))
 
 
@@ -162,8 +172,12 @@ def no_passthrough(facts: Facts) -> Iterator[Said]:
             elif link is not None and link.ac_charging != "allowed":
                 words = "refuses AC charging" if link.ac_charging == "refused" else "drops its output"
                 yield Hit(element, dark, detail=f"{link.name}, while it is on, {words}")
+            elif station.output_while_charging is None:
+                yield not_read(element, station, "output_while_charging")
             elif not station.output_while_charging:
                 yield Hit(element, dark)
+            elif inlet.entry.passes_through is None:
+                yield not_read(element, inlet.entry, "passes_through")
             elif outlet is not None and outlet.live_while_charging == "no":
                 yield Hit(
                     element, dark, detail=f"the outlet {outlet.kind} is dead while {station.name} charges"
@@ -177,7 +191,7 @@ def chain_start(facts: Facts) -> Iterator[Said]:
         before = upstream(facts, inlet)
         if before is None or not inlet.passes:
             continue
-        station_id, own = inlet.recharge.station_id, OverloadCurve(inlet.station.overload_curve)
+        station_id, own = inlet.recharge.station_id, OverloadCurve(inlet.station.curve)
         kept = onward_loads(facts, station_id, "keep")
         for load_id, load in behind(facts, inlet).items():
             start = start_of(load)
@@ -223,6 +237,8 @@ def cold(facts: Facts) -> Iterator[Said]:
         element = facts.element("stations", key)
         if place is None or place.coldest_c is None:
             yield Unknown(element, "how cold it gets where the station stands")
+        elif station.coldest_charge_c is None:
+            yield not_read(element, station, "coldest_charge_c")
         elif place.coldest_c < station.coldest_charge_c:
             bank = station.bank
             unlocked = bank is not None and bank.low_temperature_lockout != "yes"

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.finding import Figure, Hit, Level, Said, Seen, Told, Unknown, shown
+from weary_cedar.core.checks.finding import Figure, Hit, Level, Said, Seen, Told, Unknown, not_read, shown
 from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.checks.survey import said_of
 from weary_cedar.core.decide.string_layout import harvest, layouts
@@ -137,7 +137,9 @@ def window(facts: Facts) -> Iterator[Said]:
             yield Unknown(facts.element("arrays", key), "the working volts on the module's plate")
             continue
         volts = hottest_string_v(array.module, array.series, HOT_AIR_C)
-        if volts < entry.low_v:
+        if entry.low_v is None:
+            yield not_read(facts.element("arrays", key), entry, "low_v")
+        elif volts < entry.low_v:
             figure = Figure(
                 name=f"working at {facts.plan.site.units.told_warmth(HOT_AIR_C)}",
                 value=volts,
@@ -147,7 +149,9 @@ def window(facts: Facts) -> Iterator[Said]:
             yield Hit(facts.element("arrays", key), (figure,))
     for key, battery, entry in _batteries(facts):
         full_v = battery.in_series * battery.highest_v
-        if full_v < entry.low_v:
+        if entry.low_v is None:
+            yield not_read(facts.element("externals", key), entry, "low_v")
+        elif full_v < entry.low_v:
             figure = Figure(name="full battery", value=full_v, limit=entry.low_v, unit="V")
             yield Hit(facts.element("externals", key), (figure,))
 
@@ -245,6 +249,9 @@ def lead(facts: Facts) -> Iterator[Said]:
     for key, array, _ in _wired(facts):
         if array.module.imp_a is None or array.module.vmp_v is None:
             yield Unknown(facts.element("arrays", key), "the working volts and amps on the module's plate")
+            continue
+        if array.lead_m is None:
+            yield not_read(facts.element("arrays", key), array, "lead_m")
             continue
         ohms = ohms_per_m(array.lead_awg) * array.lead_m
         drop = two_wire_drop_v(array.parallel * array.module.imp_a, ohms, ohms)

@@ -13,6 +13,7 @@ from weary_cedar.core.checks.finding import (
     Seen,
     Told,
     Unknown,
+    not_read,
     shown,
 )
 from weary_cedar.core.checks.onward import Plugged, plugged
@@ -403,8 +404,8 @@ def bridged_pairs(facts: Facts) -> Iterator[Said]:
         for key, circuit in on.items():
             partner = facts.plan.partner_of(key)
             if partner in on and partner is not None and key < partner:
-                both_a = circuit.breaker_a + facts.plan.circuits[partner].breaker_a
-                most_a, limit = min(both_a, outlet.rating_a if outlet else both_a), circuit.breaker_a
+                both_a = circuit.rated_a + facts.plan.circuits[partner].rated_a
+                most_a, limit = min(both_a, outlet.rating_a if outlet else both_a), circuit.rated_a
                 carries = "its neutral may carry"
                 figures: Figures = (Figure(name=carries, value=most_a, limit=limit, unit="A"),)
                 if most_a <= limit:
@@ -431,8 +432,10 @@ def bridged_bus(facts: Facts) -> Iterator[Said]:
     for key, feed in _bridged(facts):
         panel = facts.plan.panels[feed.panel_id]
         outlet = facts.outlet(feed)
-        bus = panel.neutral_bus_a or panel.bus_a
-        if outlet is not None and outlet.rating_a >= bus:
+        bus = panel.neutral_carries_a
+        if bus is None:
+            yield Unknown(facts.element("panels", feed.panel_id), "what its neutral bus is rated for")
+        elif outlet is not None and outlet.rating_a >= bus:
             source = Figure(name="source", value=outlet.rating_a, limit=bus, unit="A")
             now_a = facts.most_neutral_a(key)
             over = now_a is not None and now_a > bus
@@ -498,12 +501,15 @@ def _stores(facts: Facts) -> Iterator[tuple[str, str, Owned]]:
 def _too_cold_or_hot(element: Element, station: Station, place: Place) -> Iterator[Said]:
     """A place outside the temperatures that a station works at."""
     coldest, hottest = place.coldest_c, place.hottest_c
-    if coldest is not None and coldest < station.works_from_c:
-        figure = Figure(name=f"coldest in {place.name}", value=coldest, limit=station.works_from_c, unit="°C")
-        yield Hit(element, (figure,))
-    if hottest is not None and hottest > station.works_to_c:
-        figure = Figure(name=f"hottest in {place.name}", value=hottest, limit=station.works_to_c, unit="°C")
-        yield Hit(element, (figure,))
+    from_c, to_c = station.works_from_c, station.works_to_c
+    if coldest is not None and from_c is None:
+        yield not_read(element, station, "works_from_c")
+    elif coldest is not None and from_c is not None and coldest < from_c:
+        yield Hit(element, (Figure(name=f"coldest in {place.name}", value=coldest, limit=from_c, unit="°C"),))
+    if hottest is not None and to_c is None:
+        yield not_read(element, station, "works_to_c")
+    elif hottest is not None and to_c is not None and hottest > to_c:
+        yield Hit(element, (Figure(name=f"hottest in {place.name}", value=hottest, limit=to_c, unit="°C"),))
 
 
 #: What an inverter gives into a short over its rating. Common practice.
@@ -520,7 +526,7 @@ def short(facts: Facts) -> Iterator[Said]:
             protected = facts.plan.site.split_phase or not bare
             detail = "" if protected else f"no residual-current device: {', '.join(bare)}"
             gives_a = SHORT_SHARE * source.leg_limit_va / facts.plan.site.leg_volts
-            trips_a = AT_ONCE * max((c.breaker_a for c in facts.on(feed).values()), default=0.0)
+            trips_a = AT_ONCE * max((c.rated_a for c in facts.on(feed).values()), default=0.0)
             given = Figure(name="a short is given at most", value=gives_a, unit="A")
             name = "its largest breaker takes, to trip at once"
             takes = Figure(name=name, value=trips_a, unit="A")

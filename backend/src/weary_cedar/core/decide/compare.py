@@ -95,7 +95,7 @@ def _option(station: Station, mean_w: float, generator: Generator | None) -> Opt
     owned += [(pack.price, pack.weight_kg, pack.count) for pack in station.packs.values()]
     paid = _sum_of([(price, count) for price, _, count in owned])
     price = paid / kwh if paid and kwh > 0 else None
-    carried = OverloadCurve(station.overload_curve).carried_multiple(START_S)
+    carried = OverloadCurve(station.curve).carried_multiple(START_S)
     return Option(
         name=station.name,
         output=station.output,

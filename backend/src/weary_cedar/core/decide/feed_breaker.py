@@ -29,14 +29,14 @@ def feed_of_breaker(plan: Plan, circuit_id: str) -> Feed:
         problem = Problem("/circuit_id", circuit_id[:40], "a circuit of this plan")
         raise NotFound(str(problem), (problem,))
     circuit = plan.circuits[circuit_id]
-    kind, amps = usual_inlet(circuit.poles, circuit.breaker_a, split_phase=plan.site.split_phase)
+    kind, amps = usual_inlet(circuit.poles, circuit.rated_a, split_phase=plan.site.split_phase)
     return Feed(
         name=circuit.label,
         kind="interlock_inlet",
         inlet=kind,
         inlet_a=amps,
         panel_id=circuit.panel_id,
-        breaker_a=circuit.breaker_a,
+        breaker_a=circuit.rated_a,
         breaker_spaces=circuit.spaces,
     )
 

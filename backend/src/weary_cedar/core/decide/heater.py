@@ -115,9 +115,7 @@ def worst_moment(plan: Plan, load_id: str, spec: Thermostatic, start: Start | No
     if way is not None:
         source = plan.source(way.hookup)
         limit_va = feed_limits(plan, way.hookup).leg_va
-        curve = (
-            engine_curve(source) if isinstance(source, Generator) else OverloadCurve(source.overload_curve)
-        )
+        curve = engine_curve(source) if isinstance(source, Generator) else OverloadCurve(source.curve)
         carried_va = limit_va * curve.carried_multiple(start.seconds if start else 1.0)
     start_va = (start.va if start else 0.0) / len(legs)
     return WorstMoment(legs, others_w, heater_w / len(legs), start_va, limit_va, carried_va)

@@ -106,8 +106,8 @@ def _in_the_way(module: Module, parallel: int, entry: DcInput, coldest_v: float,
         return f"{coldest_v:.0f} V in the cold, over the {entry.high_v:g} V that the input takes"
     if limit_a is not None and short_circuit_a(module, parallel) > limit_a:
         return f"{short_circuit_a(module, parallel):.0f} A in short circuit, over {limit_a:g} A"
-    if hottest_v < entry.low_v:
-        return f"{hottest_v:.0f} V in the heat, under the {entry.low_v:g} V that it starts at"
+    if hottest_v < entry.least_v:
+        return f"{hottest_v:.0f} V in the heat, under the {entry.least_v:g} V that it starts at"
     return ""
 
 
@@ -134,7 +134,7 @@ def harvest(
         volts = working_string_v(module, series, sample.cell_c)
         watts = series * parallel * module.watts * sample.share
         offered += watts * sample.length_s / 3600.0
-        if volts >= entry.low_v:
+        if volts >= entry.least_v:
             most_w = entry.most_a * volts if entry.most_a is not None else entry.most_w
             taken += min(watts, entry.most_w, most_w) * sample.length_s / 3600.0
     return taken, offered

@@ -56,7 +56,7 @@ def _all(plan: Plan) -> Iterator[Element]:
     for key, engine in plan.generators.items():
         yield Element(f"engine/{key}", engine.name, ON_OFF, "off")
         yield Element(f"output/generator/{key}", f"breaker of {engine.name}", ON_OFF, "off")
-        if engine.auto_start:
+        if engine.auto_start is not False:
             yield Element(
                 f"lockout/generator/{key}", f"automatic start of {engine.name}", ("free", "locked"), "free"
             )

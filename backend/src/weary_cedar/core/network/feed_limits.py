@@ -99,7 +99,7 @@ def fixed_wire_a(feed: Hookup | Feed) -> float | None:
     Source: as `wire_ampacity_a`, by the column that is marked, else the careful one; a small conductor no
     more than the breaker that it allows.
     """
-    if feed.wire is None:
+    if feed.wire is None or feed.wire.awg is None:
         return None
     own = wire_ampacity_a(feed.wire.awg, feed.wire.metal, feed.wire.column)
     most = largest_breaker_a(feed.wire.awg, feed.wire.metal, feed.wire.column)
@@ -111,7 +111,10 @@ def fixed_wire_breaker_a(feed: Hookup | Feed) -> float | None:
 
     Source: as `largest_breaker_a`.
     """
-    return largest_breaker_a(feed.wire.awg, feed.wire.metal, feed.wire.column) if feed.wire else None
+    wire = feed.wire
+    if wire is None or wire.awg is None:
+        return None
+    return largest_breaker_a(wire.awg, wire.metal, wire.column)
 
 
 def cord_ohms(cords: Sequence[Cord]) -> float:
@@ -119,7 +122,7 @@ def cord_ohms(cords: Sequence[Cord]) -> float:
 
     Source: as `ohms_per_m`, stranded copper.
     """
-    return sum(cord_ohms_per_m(cord) * cord.length_m for cord in cords)
+    return sum(cord_ohms_per_m(cord) * cord.counted_m for cord in cords)
 
 
 #: Device before a grounding conductor of copper, at most, A → its least size, AWG. NFPA 70 (2023) table
@@ -137,7 +140,8 @@ def ground_wire_ohms(feed: Hookup) -> float:
         return 0.0
     device_a = feed.breaker_a or feed.inlet_a
     least = next((awg for most_a, awg in GROUND_AWG if device_a <= most_a), GROUND_AWG[-1][1])
-    return ohms_per_m(max(least, wire.awg), stranded=False) * metal_factor(wire.metal) * wire.length_m
+    per_m = ohms_per_m(max(least, wire.counted("awg")), stranded=False) * metal_factor(wire.metal)
+    return float(per_m * wire.counted("length_m"))
 
 
 def one_way_ohms(feed: Hookup, wire_c: float = 20.0) -> float:
@@ -147,6 +151,7 @@ def one_way_ohms(feed: Hookup, wire_c: float = 20.0) -> float:
     """
     ohms = cord_ohms(feed.cords)
     if feed.wire is not None:
-        per_m = ohms_per_m(feed.wire.awg, wire_c, stranded=False) * metal_factor(feed.wire.metal)
-        ohms += per_m * feed.wire.length_m
+        wire = feed.wire
+        per_m = ohms_per_m(wire.counted("awg"), wire_c, stranded=False) * metal_factor(wire.metal)
+        ohms += per_m * wire.counted("length_m")
     return ohms

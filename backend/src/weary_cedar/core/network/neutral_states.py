@@ -97,7 +97,7 @@ def _inputs(plan: Plan, feed: Hookup) -> list[Recharge]:
 
 def _passes(plan: Plan, recharge: Recharge) -> bool:
     entry = plan.stations[recharge.station_id].ac_inputs.get(recharge.input_id)
-    return entry is not None and entry.passes_through
+    return entry is not None and entry.passes
 
 
 def _passing(plan: Plan, recharge: Recharge, seen: frozenset[str]) -> Iterator[NeutralState]:

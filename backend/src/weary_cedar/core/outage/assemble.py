@@ -349,7 +349,7 @@ def _externals(plan: Plan, parts: Parts) -> None:
             continue
         if (
             entry.high_v is not None and battery.highest_v * battery.in_series > entry.high_v
-        ) or battery.lowest_v * battery.in_series < entry.low_v:
+        ) or battery.lowest_v * battery.in_series < entry.least_v:
             parts.unused.append((battery.name, "its volts do not fit the input"))
             continue
         percent = plan.outage.start_charge_percent.get(key, 100.0)

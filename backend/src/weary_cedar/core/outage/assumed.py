@@ -10,6 +10,7 @@ from weary_cedar.core.outage.kernel import OutageRun
 from weary_cedar.core.outage.tree import LiveLink
 from weary_cedar.core.plan import Lead, Occupancy, Plan
 from weary_cedar.core.plan.outage import Outage
+from weary_cedar.core.plan.unread import unread_figures
 
 
 def assumed(run: OutageRun) -> tuple[str, ...]:
@@ -27,6 +28,7 @@ def assumed(run: OutageRun) -> tuple[str, ...]:
     words = list(run.parts.assumed)
     for part in parts:
         words.extend(part(run))
+    words.extend(unread_figures(run.plan))
     return tuple(dict.fromkeys(words))
 
 
@@ -90,7 +92,7 @@ def _cords(plan: Plan, key: str, lead: Lead) -> Iterator[str]:
         return
     name, usual = plan.lead_name(key), [cord for cord in lead.cords if cord.usual]
     if usual:
-        length = plan.site.units.told_length(sum(cord.length_m for cord in usual))
+        length = plan.site.units.told_length(sum(cord.counted_m for cord in usual))
         lost_w = 2 * cord_ohms(usual) * 10.0**2
         size = f"{length} of {usual[0].size}"
         yield f"{name}: its cord is {size}, as is mostly sold: {lost_w:.0f} W are lost in it at 10 A"
@@ -113,8 +115,13 @@ def _people(run: OutageRun) -> Iterator[str]:
 
 
 def _loads(run: OutageRun) -> Iterator[str]:
-    unsaid = [load.name for load in run.loads if load.start is None and load.load.compressor]
-    unsaid += [load.name for load in run.loads if load.start is None and load.load.role == "pump"]
+    unsaid = [
+        load.name
+        for load in run.loads
+        if load.start is None
+        and not load.load.soft_start
+        and (load.load.compressor or load.load.role == "pump")
+    ]
     if unsaid:
         names = ", ".join(dict.fromkeys(unsaid))
         yield f"no start is said of {names}: the run starts it like a lamp; the checks take its class's start"

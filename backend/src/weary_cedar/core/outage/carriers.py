@@ -38,19 +38,17 @@ class StationCarrier(Carrier):
         side_by_side = len(units) if link is not None and not self.pair else 1
         leg_va = min(s.leg_limit_va for s in stations) * side_by_side
         total_va = sum(s.rated_va for s in stations)
-        super().__init__(
-            key, link.name if link else first.name, leg_va, total_va, OverloadCurve(first.overload_curve)
-        )
+        super().__init__(key, link.name if link else first.name, leg_va, total_va, OverloadCurve(first.curve))
         self.stations = tuple(stations)
         self.units = tuple(units)
         #: Two linked units have one each; outlets of one station, and units in parallel, share one.
         if self.pair:
-            self.accounts = [OverloadAccount(OverloadCurve(s.overload_curve)) for s in stations]
+            self.accounts = [OverloadAccount(OverloadCurve(s.curve)) for s in stations]
         self.limits_va = [s.leg_limit_va for s in stations]
         #: Most that the weakest battery of a bank lets out, W at the cells, and when it will open.
         self.weak = min((s.bank.most_draw_w for s in stations if s.bank and s.bank.most_draw_w), default=None)
         self.weak_at = NEVER
-        self.cutout = first.idle_cutout
+        self.cutout = first.cuts_out
         #: In parallel: how many levels of all together were reached when someone looked last.
         self.met = -1
         self.empty = False
@@ -142,7 +140,7 @@ class EngineCarrier(Carrier):
         self.engine.burn(energy_wh, seconds / 3600.0)
         self._note_run(self.since_s, self.since_s + seconds)
         generator = self.engine.generator
-        if self.ac_w < generator.healthy_minimum_share * generator.rated_w:
+        if self.ac_w < generator.healthy_w:
             self.light_s += seconds
 
     def _note_run(self, begins_s: float, ends_s: float) -> None:

@@ -37,7 +37,7 @@ def cold_spans(
     spans: list[tuple[float, float]] = []
     for hour in range(int(calendar.length_s // HOUR_S) + 1):
         begins = hour * HOUR_S
-        if cells_c < station.coldest_charge_c:
+        if cells_c < station.charges_from_c:
             if spans and spans[-1][1] == begins:
                 spans[-1] = (spans[-1][0], begins + HOUR_S)
             else:

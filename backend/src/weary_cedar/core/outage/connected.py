@@ -300,7 +300,7 @@ class ConnectedCircuit:
 def _circuit(plan: Plan, key: str) -> ConnectedCircuit:
     circuit = plan.circuits[key]
     legs = plan.circuit_legs(key)
-    return ConnectedCircuit(key, circuit.label, circuit.mark, circuit.order, legs, circuit.breaker_a)
+    return ConnectedCircuit(key, circuit.label, circuit.mark, circuit.order, legs, circuit.rated_a)
 
 
 def _plug(name: str, hang: Hang) -> ConnectedCircuit:

@@ -199,7 +199,7 @@ class EngineControl(Control):
         return [unit for unit in units if not unit.ac_rests]
 
     def _by_itself(self) -> bool:
-        return self.carrier.engine.generator.auto_start
+        return self.carrier.engine.generator.auto_start is True
 
     def _of_use(self, run: OutageRun) -> bool:
         """An engine is stopped when the utility is back."""

@@ -187,8 +187,8 @@ class Forest:
             if link.parent is None:
                 continue
             carrier.charged = charged = True
-            through = link.entry.passes_through and carrier.link is None and self._fits(link)
-            stays = link.unit.station.output_while_charging
+            through = link.entry.passes and carrier.link is None and self._fits(link)
+            stays = link.unit.station.output_while_charging is not False
             if through and stays and carrier.via is None and carrier.ac_on and not carrier.fault:
                 carrier.via, link.passes = link, True
         if carrier.via is None and carrier.empty_now and not carrier.empty:
@@ -196,7 +196,9 @@ class Forest:
         if not carrier.ac_on or carrier.fault or (carrier.empty and carrier.via is None):
             return False
         kit = carrier.link
-        drops = kit.ac_charging == "drops_output" if kit else not carrier.stations[0].output_while_charging
+        drops = (
+            kit.ac_charging == "drops_output" if kit else carrier.stations[0].output_while_charging is False
+        )
         return not (charged and drops)
 
     def _found_empty(self, carrier: StationCarrier) -> None:

@@ -467,7 +467,7 @@ class Recorder:
 
     def cold(self, t: float, unit: Unit, *, blocked: bool) -> None:
         if blocked:
-            why = f"Its cells are under {self._plan.site.units.told_warmth(unit.station.coldest_charge_c)}"
+            why = f"Its cells are under {self._plan.site.units.told_warmth(unit.station.charges_from_c)}"
             what = f"{unit.name} takes no charge"
             self._event(t, "cold", what, why, "Keep it where it is warmer", part=unit.key)
         else:

@@ -209,7 +209,11 @@ class Timeline:
         assert grid is not None
         home = Way("", first.hookup, "the utility", legs, (), not run.plan.site.split_phase)
         way = LiveWay(
-            home, grid, [LegElement("main", panel.name, panel.main_a)], run.plan.site.leg_volts, 0.0
+            home,
+            grid,
+            [LegElement("main", panel.name, panel.counted("main_a"))],
+            run.plan.site.leg_volts,
+            0.0,
         )
         grid.ways.append(way)
         return way

@@ -246,7 +246,7 @@ class LiveLink:
         self.entry = entry
         #: Leg at what it is plugged into.
         self.leg = leg
-        self.cap_va = entry.cap_a * entry.volts
+        self.cap_va = entry.carries_a * entry.volts
         self.volts = float(entry.volts)
         self.assists = entry.over_cap == "assist"
         #: What the station takes for itself while it passes power through, W.

@@ -1,6 +1,6 @@
 """The nouns of a plan: one document that is file format, API body and input to the run."""
 
-from weary_cedar.core.plan.base import Answer, Owned, Survey
+from weary_cedar.core.plan.base import Answer, Noun, Owned, Survey
 from weary_cedar.core.plan.battery import Bank, ExternalBattery, Pack, Taper
 from weary_cedar.core.plan.circuit import Circuit, Mark
 from weary_cedar.core.plan.document import SCHEMA_ID, CheckAnswer, Plan
@@ -135,6 +135,7 @@ __all__ = [
     "Mark",
     "Measured",
     "Module",
+    "Noun",
     "Occupancy",
     "OrderRule",
     "Outage",

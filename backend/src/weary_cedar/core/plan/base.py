@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import datetime, time
+from functools import cache
 from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import (
@@ -11,16 +12,105 @@ from pydantic import (
     Field,
     GetCoreSchemaHandler,
     GetJsonSchemaHandler,
+    SerializerFunctionWrapHandler,
     StringConstraints,
+    Tag,
     WithJsonSchema,
+    model_serializer,
 )
 from pydantic_core import CoreSchema, PydanticCustomError, core_schema
+
+#: How a file says that a figure of a plate is not known.
+NOT_KNOWN = "unknown"
+
+
+def word_or_said(value: Any) -> str:
+    """Which of both stands for a figure that is a group or a list: the word, or what is said."""
+    return "word" if isinstance(value, str) else "nothing" if value is None else "said"
+
+
+TheWord = Annotated[Literal["unknown"], Tag("word")]
+Nothing = Annotated[None, Tag("nothing")]
+
+
+@dataclass(frozen=True)
+class OnPlate:
+    """Marks a figure that a plate or a manual gives, and that may be unknown: none here, "unknown" in files.
+
+    What needs it says that it cannot be judged; a run counts with what is usual and says so. Files may say
+    null, too; a word is written, since null in a merge patch takes the field away.
+    """
+
+    words: str
+    unit: str = ""
+    #: What a run counts with while it is not known; what the field says if absent where nothing stands here.
+    usual: Any = None
+    #: Whether the word stands here, too: where nothing means that there is none, or a list may stand.
+    keeps_word: bool = False
+
+    def unread(self, value: Any) -> bool:
+        """Whether a value says that the figure is not known."""
+        return bool(value == NOT_KNOWN if self.keeps_word else value is None)
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        """Read the word as nothing."""
+        schema = handler(source)
+        if self.keeps_word:
+            return schema
+        return core_schema.no_info_before_validator_function(
+            lambda value: None if value == NOT_KNOWN else value, schema
+        )
+
+    def __get_pydantic_json_schema__(
+        self, schema: CoreSchema, handler: GetJsonSchemaHandler
+    ) -> dict[str, Any]:
+        """Tell the word beside what the figure may be."""
+        found = handler(schema)
+        if self.keeps_word:
+            return found
+        options = [
+            one for one in found.pop("anyOf") if one != {"type": "null"} or handler.mode == "validation"
+        ]
+        return {**found, "anyOf": [*options, {"const": NOT_KNOWN, "type": "string"}]}
 
 
 class Noun(BaseModel):
     """A frozen, strict part of a plan: nothing extra, nothing coerced, nothing infinite."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", strict=True, allow_inf_nan=False)
+
+    @classmethod
+    @cache
+    def plate_figures(cls) -> dict[str, OnPlate]:
+        """Its figures that may be unknown, by field."""
+        return {
+            name: mark
+            for name, field in cls.model_fields.items()
+            for mark in field.metadata
+            if isinstance(mark, OnPlate)
+        }
+
+    @model_serializer(mode="wrap")
+    def _with_the_word(self, told: SerializerFunctionWrapHandler):  # type: ignore[no-untyped-def]  # noqa: ANN202
+        """Write the word for every figure that is not known, also where nothing is left out."""
+        written = told(self)
+        for name in self.unread():
+            written[name] = NOT_KNOWN
+        return written
+
+    def unread(self) -> dict[str, OnPlate]:
+        """Its figures that are not known, by field."""
+        return {name: mark for name, mark in self.plate_figures().items() if mark.unread(getattr(self, name))}
+
+    def counted(self, name: str) -> Any:
+        """What a run counts with for a figure of a plate: as said, or what is usual while it is not known."""
+        value = getattr(self, name)
+        return self.usual_figure(name) if self.plate_figures()[name].unread(value) else value
+
+    def usual_figure(self, name: str) -> Any:
+        """What is usual for a figure of a plate."""
+        mark = self.plate_figures()[name]
+        return type(self).model_fields[name].default if mark.usual is None else mark.usual
 
 
 @dataclass(frozen=True)

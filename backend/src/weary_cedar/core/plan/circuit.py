@@ -4,10 +4,14 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Answer, Bounds, Id, Metres, Name, Noun, Survey
+from weary_cedar.core.plan.base import Amps, Answer, Bounds, Id, Metres, Name, Noun, OnPlate, Survey
 
 #: keep: must run · room: runs when there is room · off: breaker stays off in the outage.
 Mark = Literal["keep", "room", "off"]
+
+
+#: What a breaker carries at least, by its poles, A. Common practice.
+USUAL_A = {1: 15.0, 2: 30.0}
 
 
 class Circuit(Noun):
@@ -16,7 +20,7 @@ class Circuit(Noun):
     panel_id: Id
     spaces: Annotated[tuple[Annotated[int, Field(ge=1, le=84)], ...], Field(min_length=1, max_length=2)]
     half: Literal["upper", "lower"] | None = None
-    breaker_a: Amps
+    breaker_a: Annotated[Amps | None, OnPlate("the amps on its breaker", "A")]
     label: Name
     mark: Mark = "off"
     order: Annotated[int, Field(ge=1, le=999)] = Field(default=50, description="1 is the last to go")
@@ -41,6 +45,20 @@ class Circuit(Noun):
     )
 
     survey: Survey = Field(default_factory=dict)
+
+    @property
+    def breaker_words(self) -> str:
+        """Amps of its breaker, in words."""
+        return "amps not known" if self.breaker_a is None else f"{self.breaker_a:g} A"
+
+    @property
+    def rated_a(self) -> float:
+        """What its breaker carries, A: as said, or the least that is usual while that is not known."""
+        return float(self.counted("breaker_a"))
+
+    def usual_figure(self, name: str) -> float:
+        """What is usual for a figure of its plate."""
+        return USUAL_A[self.poles]
 
     @property
     def poles(self) -> int:

@@ -36,12 +36,12 @@ def contradictions(plan: Plan) -> Iterator[Problem]:
 
 
 def _station_problems(at: str, station: Station) -> Iterator[Problem]:
-    multiples = [point.multiple for point in station.overload_curve]
-    seconds = [math.inf if point.seconds is None else point.seconds for point in station.overload_curve]
+    multiples = [point.multiple for point in station.curve]
+    seconds = [math.inf if point.seconds is None else point.seconds for point in station.curve]
     timed = [item for item in seconds if item < math.inf]
     falls = seconds == sorted(seconds, reverse=True) and len(set(timed)) == len(timed)
     if multiples != sorted(set(multiples)) or not falls:
-        told = [[point.multiple, point.seconds] for point in station.overload_curve]
+        told = [[point.multiple, point.seconds] for point in station.curve]
         right = "multiples rise and seconds fall from point to point, lasting ones first"
         yield Problem(f"{at}/overload_curve", shown(told), right)
     if station.total_cell_wh < LEAST_WH:
@@ -58,7 +58,7 @@ def _station_problems(at: str, station: Station) -> Iterator[Problem]:
     packs = {f"/packs/{key}": pack.dc_inputs for key, pack in station.packs.items()}
     for room, inputs in {"": station.dc_inputs, **packs}.items():
         for key, entry in inputs.items():
-            if entry.high_v is not None and entry.low_v >= entry.high_v:
+            if entry.high_v is not None and entry.least_v >= entry.high_v:
                 right = f"below the {entry.high_v:g} V that it takes at most"
                 yield Problem(f"{at}{room}/dc_inputs/{key}/low_v", shown(entry.low_v), right)
     bank = station.bank

@@ -4,7 +4,19 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Answer, Bounds, Id, Metres, Name, Noun, Owned, Seconds, Survey
+from weary_cedar.core.plan.base import (
+    Amps,
+    Answer,
+    Bounds,
+    Id,
+    Metres,
+    Name,
+    Noun,
+    OnPlate,
+    Owned,
+    Seconds,
+    Survey,
+)
 
 FeedKind = Literal[
     "interlock_inlet",
@@ -45,13 +57,18 @@ class Cord(Owned):
 
     part: Literal["cord"] = "cord"
     name: Name | None = None
-    length_m: Metres
+    length_m: Annotated[Metres | None, OnPlate("the length of its cord", "m", usual=7.62)]
     awg: Literal[18, 16, 14, 12, 10, 8, 6, 4] | None = Field(default=None, description="or else mm2")
     mm2: Annotated[float, Bounds(0.5, 16, "a flexible cord is between 0.5 and 16 mm²")] | None = None
     conductors: Annotated[int, Field(ge=2, le=5)] | None = Field(
         default=None, description="all of them, ground included; what its end needs if absent"
     )
     usual: bool = Field(default=False, description="put in as it is mostly sold: nobody measured it")
+
+    @property
+    def counted_m(self) -> float:
+        """Length that counts, m: as said, or 25 ft, as is mostly sold."""
+        return float(self.counted("length_m"))
 
     @property
     def size(self) -> str:
@@ -87,8 +104,8 @@ class Inlet(Owned):
 class FixedWire(Noun):
     """Building wire from the inlet to the transfer device or feed breaker."""
 
-    length_m: Metres
-    awg: Literal[14, 12, 10, 8, 6, 4, 3, 2, 1]
+    length_m: Annotated[Metres | None, OnPlate("the length of its wire", usual=0.0)]
+    awg: Annotated[Literal[14, 12, 10, 8, 6, 4, 3, 2, 1] | None, OnPlate("the gauge of its wire", usual=14)]
     metal: Literal["copper", "aluminium"] = "copper"
     terminals_c: Literal[60, 75] | None = Field(
         default=None,

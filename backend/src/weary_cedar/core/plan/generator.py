@@ -13,6 +13,7 @@ from weary_cedar.core.plan.base import (
     Money,
     Name,
     Noun,
+    OnPlate,
     Owned,
     Seconds,
     Survey,
@@ -52,13 +53,14 @@ class Generator(Owned):
         default=None, description="most of one leg of 120/240 V; half of its rating if absent"
     )
     waveform: Literal["inverter", "conventional", "standby"] = "inverter"
-    auto_start: bool = False
+    auto_start: Annotated[bool | None, OnPlate("whether it starts by itself")] = False
     locked_out: Answer = Field(default="unknown", description="automatic start locked while another feeds")
     neutral: Neutral = "unknown"
     receptacles: dict[Id, Receptacle] = Field(default_factory=dict)
-    healthy_minimum_share: Annotated[float, Field(ge=0, le=1)] = Field(
-        default=0.0, description="least lasting load as a share of rating; 0.3 is usual for diesel"
-    )
+    healthy_minimum_share: Annotated[
+        Annotated[float, Field(ge=0, le=1)] | None,
+        OnPlate("the least load that does it no harm, as a share of its rating"),
+    ] = Field(default=0.0, description="0 where it bears any; 0.3 is usual for diesel")
     fuel: Fuel = "petrol"
     tank_l: Litres | None = None
     on_hand_l: Litres | None = Field(default=None, description="fuel in the house, tank included")
@@ -80,6 +82,11 @@ class Generator(Owned):
     quiet: QuietHours | None = None
     noise_db: Annotated[float, Field(ge=0, le=140)] | None = None
     survey: Survey = Field(default_factory=dict)
+
+    @property
+    def healthy_w(self) -> float:
+        """Least load that does it no harm, W, that counts."""
+        return float(self.counted("healthy_minimum_share")) * self.rated_w
 
     @property
     def leg_limit_w(self) -> float:

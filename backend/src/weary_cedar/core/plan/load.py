@@ -209,7 +209,8 @@ class Load(Noun):
     behaviour: Behaviour
     power_factor: PowerFactor = 1.0
     power_factor_origin: Origin = "estimate"
-    start: Start | None = None
+    start: Start | None = Field(default=None, description="not known if absent")
+    soft_start: bool = Field(default=False, description="a drive or starter without inrush")
     compressor: bool = Field(default=False, description="starts harder within 5 min of stopping")
     restart_factor: Annotated[float, Field(ge=1, le=4)] = 1.5
     drops_on_dip: bool = Field(default=False, description="a contactor or saw that stays off after a dip")

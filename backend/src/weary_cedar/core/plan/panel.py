@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Id, Name, Noun, Survey
+from weary_cedar.core.plan.base import Amps, Id, Name, Noun, OnPlate, Survey
 
 Leg = Literal["A", "B"]
 
@@ -13,13 +13,34 @@ class Panel(Noun):
     """A panel with `spaces` numbered as usual: odd down the left, even down the right."""
 
     name: Name
-    main_a: Amps = 200.0
-    bus_a: Amps = 200.0
+    main_a: Annotated[Amps | None, OnPlate("the rating of its main breaker", "A")] = 200.0
+    bus_a: Annotated[Amps | None, OnPlate("the rating of its bus", "A")] = Field(
+        default=200.0, description="on its label; at least that of its main breaker where it is not known"
+    )
     spaces: Annotated[int, Field(ge=2, le=84)] = 24
     first_leg: Leg = "A"
     neutral_bus_a: Amps | None = Field(default=None, description="that of the bus if absent")
     survey: Survey = Field(default_factory=dict)
     fed_from: Id | None = Field(default=None, description="circuit of another panel; the service if absent")
+
+    @property
+    def words(self) -> str:
+        """Its main breaker, bus and spaces."""
+        main, bus = ("not known" if one is None else f"{one:g} A" for one in (self.main_a, self.bus_a))
+        return f"main {main}, bus {bus}, {self.spaces} spaces"
+
+    @property
+    def bus_carries_a(self) -> float | None:
+        """What its bus carries, A: as said, else no less than its main breaker; nothing if neither is known.
+
+        Source: NFPA 70 (2023) 408.36, from memory: a panelboard's main device is not over its rating.
+        """
+        return self.main_a if self.bus_a is None else self.bus_a
+
+    @property
+    def neutral_carries_a(self) -> float | None:
+        """What its neutral bus carries, A: as said, else as much as its bus."""
+        return self.bus_carries_a if self.neutral_bus_a is None else self.neutral_bus_a
 
     @property
     def rows(self) -> int:

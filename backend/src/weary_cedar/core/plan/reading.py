@@ -22,8 +22,10 @@ TAGS = {
     *("steady", "cycling", "job", "thermostatic", "measured", "refrigerating"),
     *("feed", "loads", "input", "cord", "adapter", "inlet"),
     *("engine", "plug", "shed", "together", "surplus", "hand_cycle", "reserve", "utility", "swap", "order"),
-    *("start", "turn"),
+    *("start", "turn", "said", "word"),
 }
+#: Fields in which a word may stand for a group or a list.
+WORD_OR_SAID = ("idle_cutout", "overload_curve")
 #: Half of a character: a surrogate without its partner.
 HALF = re.compile("[\ud800-\udfff]")
 
@@ -176,7 +178,9 @@ def _tag(loc: tuple[Any, ...], index: int) -> bool:
     before = loc[:index]
     if not before or loc[index] not in TAGS:
         return False
-    return before[-1] in ("behaviour", "to") or (len(before) > 1 and before[-2] in ("rules", "box"))
+    return before[-1] in ("behaviour", "to", *WORD_OR_SAID) or (
+        len(before) > 1 and before[-2] in ("rules", "box")
+    )
 
 
 def _count(problems: tuple[Problem, ...]) -> str:

@@ -53,8 +53,10 @@ class Units(Noun):
         """A volume: “1.3 gal”, or “5.0 L”."""
         return f"{litres / L_PER_GAL:.1f} gal" if self.volume == "gal" else f"{litres:.1f} L"
 
-    def told_length(self, length_m: float) -> str:
-        """A length: “50 ft”, or “15.2 m”."""
+    def told_length(self, length_m: float | None) -> str:
+        """A length: “50 ft”, or “15.2 m”; or that it is not known."""
+        if length_m is None:
+            return "length not known"
         return f"{length_m / M_PER_FT:.0f} ft" if self.length == "ft" else f"{length_m:g} m"
 
     def told_moment(self, at: datetime) -> str:

@@ -14,6 +14,7 @@ from weary_cedar.core.plan.base import (
     Metres,
     Name,
     Noun,
+    OnPlate,
     Owned,
     Percent,
     Seconds,
@@ -87,7 +88,7 @@ class SolarArray(Owned):
     face_factor: Annotated[float, Field(ge=0, le=1.3)] = Field(
         default=1.0, description="0.71 for a two-sided module that lies on its face"
     )
-    lead_m: Metres = 0.0
+    lead_m: Annotated[Metres | None, OnPlate("the length of the lead to its input", "m")] = 0.0
     lead_awg: Literal[14, 12, 10, 8, 6] = 12
     string_fuses: Answer = "unknown"
     seen: SeenSun | None = Field(default=None, description="measured at its input; instead of the model")

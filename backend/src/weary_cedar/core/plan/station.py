@@ -3,20 +3,25 @@
 from collections.abc import Mapping
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import AfterValidator, Discriminator, Field, Tag
 
 from weary_cedar.core.plan.base import (
+    NOT_KNOWN,
     Answer,
     Bounds,
     Celsius,
     Id,
     Name,
+    Nothing,
+    OnPlate,
     Origin,
     Owned,
     Percent,
     Survey,
+    TheWord,
     WattHours,
     Watts,
+    word_or_said,
 )
 from weary_cedar.core.plan.battery import Bank, Pack, Taper
 from weary_cedar.core.plan.overload_curve import DEFAULT_CURVE, CurvePoint, IdleCutout
@@ -58,15 +63,26 @@ class Station(Owned):
     )
     sleep_w: Watts = 3.0
     self_discharge_percent_per_week: Annotated[float, Field(ge=0, le=20)] = 0.5
-    overload_curve: Annotated[tuple[CurvePoint, ...], Field(min_length=1, max_length=20)] = DEFAULT_CURVE
-    idle_cutout: IdleCutout | None = Field(
-        default=None, description="absent when the station never turns off by itself or it is disabled"
-    )
+    overload_curve: Annotated[
+        Annotated[tuple[CurvePoint, ...], Field(min_length=1, max_length=20), Tag("said")]
+        | TheWord
+        | Nothing,
+        Discriminator(word_or_said),
+        AfterValidator(lambda found: found or NOT_KNOWN),
+        OnPlate("for how long it carries how much over its rating", keeps_word=True),
+    ] = DEFAULT_CURVE
+    idle_cutout: Annotated[
+        Annotated[IdleCutout, Tag("said")] | TheWord | Nothing,
+        Discriminator(word_or_said),
+        OnPlate("whether it turns itself off when little is drawn", usual=IdleCutout(), keeps_word=True),
+    ] = Field(default=None, description="null where it never turns off by itself or that is disabled")
     chemistry: Literal["lfp", "nmc", "lead_flooded", "lead_sealed"] = "lfp"
     self_heated: bool = False
-    coldest_charge_c: Celsius = 0.0
-    works_from_c: Celsius = Field(default=-10.0, description="coldest air in which it gives power")
-    works_to_c: Celsius = Field(default=40.0, description="hottest air in which it gives power")
+    coldest_charge_c: Annotated[Celsius | None, OnPlate("how cold its cells may be to take charge", "°C")] = (
+        0.0
+    )
+    works_from_c: Annotated[Celsius | None, OnPlate("the coldest air in which it gives power", "°C")] = -10.0
+    works_to_c: Annotated[Celsius | None, OnPlate("the hottest air in which it gives power", "°C")] = 40.0
     waveform: Literal["sine", "modified", "unknown"] = "sine"
     hertz: Literal[50, 60] | None = Field(default=None, description="that of the site if absent")
     neutral: Neutral = Field(default="unknown", description="while it runs on its battery")
@@ -74,7 +90,10 @@ class Station(Owned):
         default="unknown", description="while it passes through what comes in: that of its source, or its own"
     )
     isolated: Answer = Field(default="yes", description="output isolated from the battery, so groundable")
-    transfer_gap_ms: Annotated[float, Field(ge=0, le=10_000)] = 20.0
+    transfer_gap_ms: Annotated[
+        Annotated[float, Field(ge=0, le=10_000)] | None,
+        OnPlate("the gap of its output when the utility goes", "ms"),
+    ] = 20.0
     ac_inputs: dict[Id, AcInput] = Field(default_factory=dict)
     dc_inputs: dict[Id, DcInput] = Field(default_factory=dict)
     dc_outputs: dict[Id, DcOutput] = Field(default_factory=dict)
@@ -95,9 +114,9 @@ class Station(Owned):
     passthrough_overhead_w: Annotated[float, Field(ge=0, le=200)] = Field(
         default=5.0, description="taken from the AC input while passing through, instead of the idle draw"
     )
-    output_while_charging: bool = Field(
-        default=True, description="keeps its output on while the wall charges it"
-    )
+    output_while_charging: Annotated[
+        bool | None, OnPlate("whether it keeps its output on while the wall charges it")
+    ] = True
     auto_restart: Answer = Field(default="unknown", description="output comes back by itself after empty")
     restart_percent: Percent | None = Field(
         default=None, description="charge at which the output comes back by itself"
@@ -118,6 +137,23 @@ class Station(Owned):
     idle_origin: Origin = "library"
     efficiency_origin: Origin = "library"
     capacity_origin: Origin = "plate"
+
+    @property
+    def curve(self) -> tuple[CurvePoint, ...]:
+        """Its overload curve that counts."""
+        found: tuple[CurvePoint, ...] = self.counted("overload_curve")
+        return found
+
+    @property
+    def charges_from_c(self) -> float:
+        """Least temperature of cells that counts for its charging, °C."""
+        return float(self.counted("coldest_charge_c"))
+
+    @property
+    def cuts_out(self) -> IdleCutout | None:
+        """Its idle cut-out that counts; none where it has none."""
+        found = self.counted("idle_cutout")
+        return found if isinstance(found, IdleCutout) else None
 
     @property
     def head_wh(self) -> float:

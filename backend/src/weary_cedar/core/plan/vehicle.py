@@ -11,6 +11,7 @@ from weary_cedar.core.plan.base import (
     Litres,
     Money,
     Name,
+    OnPlate,
     Owned,
     Percent,
     Seconds,
@@ -33,7 +34,10 @@ class Vehicle(Owned):
     name: Name
     kind: Literal["battery", "hybrid", "engine"] = "battery"
     outlet: Literal["ac_120", "ac_230", "socket_12v", "battery_12v"] = "ac_120"
-    most_w: Annotated[float, Bounds(1, 20_000, "under 1 W it gives nothing")] = 1_500.0
+    most_w: Annotated[
+        Annotated[float, Bounds(1, 20_000, "under 1 W it gives nothing")] | None,
+        OnPlate("the most that its outlet gives", "W"),
+    ] = 1_500.0
     socket_fuse_a: Amps | None = None
     socket_v: Volts = Field(default=12.0, description="at its 12 V socket or battery while it gives")
     draws_w: Watts = 0.0
@@ -74,9 +78,14 @@ class Vehicle(Owned):
         return self.kind == "engine" or (self.kind == "hybrid" and self.may_start_engine == "yes")
 
     @property
+    def gives_w(self) -> float:
+        """Most that its outlet gives, W, that counts."""
+        return float(self.counted("most_w"))
+
+    @property
     def lasting_w(self) -> float:
         """Most that it gives for long, W: where it has no battery, no more than its engine."""
-        return min(self.most_w, self.engine_w) if self.kind == "engine" and self.engine_w else self.most_w
+        return min(self.gives_w, self.engine_w) if self.kind == "engine" and self.engine_w else self.gives_w
 
     @property
     def gives_ac(self) -> bool:

@@ -119,7 +119,7 @@ def bearer(network: Network, way: Way) -> Bearer:
     limits, source = feed_limits(network.plan, way.hookup), network.plan.source(way.hookup)
     leg_va = limits.elements[0].rating_a * limits.leg_volts
     if isinstance(source, Station):
-        return Bearer(limits.leg_va, limits.total_va, leg_va, OverloadCurve(source.overload_curve), 1.0)
+        return Bearer(limits.leg_va, limits.total_va, leg_va, OverloadCurve(source.curve), 1.0)
     return Bearer(
         limits.leg_va, limits.total_va, leg_va, None, (source.starting_w or source.rated_w) / source.rated_w
     )

@@ -41,11 +41,11 @@ def source_w(plan: Plan, kind: SourceKind, source_id: str) -> float:
         link = plan.links[source_id]
         return sum(plan.stations[unit].rated_va for unit in (link.leg_a, link.leg_b))
     if kind == "vehicle":
-        return plan.vehicles[source_id].most_w
+        return plan.vehicles[source_id].gives_w
     return plan.generators[source_id].rated_w if kind == "generator" else plan.stations[source_id].rated_va
 
 
 def breaker_w(plan: Plan, lead: Lead) -> float:
     """What a circuit carries for hours, W. Source: NEC 210.20(A), from memory."""
     circuit = plan.circuits[lead.source.id]
-    return LASTING * circuit.breaker_a * circuit.poles * plan.site.leg_volts
+    return LASTING * circuit.rated_a * circuit.poles * plan.site.leg_volts

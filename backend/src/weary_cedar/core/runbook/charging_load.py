@@ -55,5 +55,5 @@ def _fed_by(
         end = plan.leads[key].to
         if found == source and key not in above and isinstance(end, ToInput):
             entry = plan.stations[end.station_id].ac_inputs.get(end.input_id)
-            if entry is not None and entry.passes_through:
+            if entry is not None and entry.passes:
                 yield from _fed_by(joined, live, ("station", end.station_id), above | {key})

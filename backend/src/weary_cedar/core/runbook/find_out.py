@@ -262,7 +262,7 @@ def _went_off(writer: Writer) -> Sheet:
     station = plan.source(writer.hookup)
     assert isinstance(station, Station)
     stops = station.cutoff_percent
-    idle = station.idle_cutout
+    idle = station.cuts_out
     sleeps = End(
         cause=f"Its idle cut-out: it turns itself off when next to nothing is drawn{_idle_words(station)}",
         do="Turn the cut-out off in its settings, or leave a lamp on all night"
@@ -290,8 +290,8 @@ def _went_off(writer: Writer) -> Sheet:
                         cause="Something large came on at night: a pump, defrost, water heater, two at once",
                         do="“After a trip”; then look at Outage for what runs at that hour"),
                     "Temperature": End(
-                        cause=f"Too hot or too cold: it gives from {station.works_from_c:.0f} to "
-                        f"{station.works_to_c:.0f} °C",
+                        cause=f"Too hot or too cold: it gives from {station.counted('works_from_c'):.0f} to "
+                        f"{station.counted('works_to_c'):.0f} °C",
                         do="Let it cool, or bring it in; nothing over its vents; then “After a trip”"),
                     "Ground fault": End(cause="Something leaks to ground", do="“The ground-fault outlet "
                                         "does not hold” finds which"),
@@ -323,7 +323,7 @@ def _went_off(writer: Writer) -> Sheet:
 
 
 def _idle_words(station: Station) -> str:
-    idle = station.idle_cutout
+    idle = station.cuts_out
     if idle is None:
         return ""
     return f", under {idle.threshold_w:.0f} W for {idle.after_s / 60:.0f} min by the plan"

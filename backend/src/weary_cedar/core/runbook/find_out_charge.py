@@ -41,13 +41,13 @@ def charging_stops(plan: Plan, lead_id: str, lead: Lead) -> Sheet:
             "Read the temperature of its battery, or of the room in which it stood for hours", at,
             "By its display, else a thermometer beside it",
             {
-                Span("Colder", station.coldest_charge_c): End(
-                    cause=f"It takes no charge under {station.coldest_charge_c:.0f} °C",
+                Span("Colder", station.charges_from_c): End(
+                    cause=f"It takes no charge under {station.charges_from_c:.0f} °C",
                     do="Bring it in, and wait some hours; never with a heater beside it"),
                 Span("Warmer"): "volts",
             },
-            reading=Expected(where="temperature of its battery", low=station.coldest_charge_c,
-                             high=station.works_to_c, unit="°C", if_low="too cold to charge"),
+            reading=Expected(where="temperature of its battery", low=station.charges_from_c,
+                             high=station.counted("works_to_c"), unit="°C", if_low="too cold to charge"),
         ),
         "volts": Look(
             f"Read the volts at the cord’s end for {station.name}, out of it, with {source} on", at,

@@ -214,12 +214,12 @@ def _engines(plan: Plan, run: RunResult, night: Night | None, order: Order) -> N
         share = run.sources.get(f"generators/{key}")
         ran = [one for one in (share.ran if share else ()) if night and _meets(one, night)]
         if not ran:
-            order.step(f"{engine.name} off and cool{_valve(auto=engine.auto_start)}", OUTDOORS,
+            order.step(f"{engine.name} off and cool{_valve(auto=engine.auto_start is not False)}", OUTDOORS,
                        "By the run it does not run this night; fuel for the morning stands outside, cold",
                        "Never refuel it hot, never indoors")  # fmt: skip
             continue
         spans = ", ".join(f"{_time(plan, one.begins_s)} to {_time(plan, one.ends_s)}" for one in ran[:4])
-        by_itself = "it starts by itself" if engine.auto_start else "nobody stops it meanwhile"
+        by_itself = "it starts by itself" if engine.auto_start is not False else "nobody stops it meanwhile"
         order.step(f"Leave {engine.name} as the run has it: on from {spans}", OUTDOORS,
                    f"Exhaust away from every opening, fuel in its tank for that; {by_itself}",
                    "No alarm for carbon monoxide in the house: it does not run while anyone sleeps",

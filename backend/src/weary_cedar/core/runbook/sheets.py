@@ -199,7 +199,9 @@ def _pairs(network: Network) -> Iterator[tuple[Way, Way]]:
         if way.hookup.feed_id is not None and joins_a_panel(way):
             first.setdefault(way.hookup.panel_id, way)
     panels = network.plan.panels
-    order = sorted(first, key=lambda key: (_depth(network.plan, key), -panels[key].main_a, panels[key].name))
+    order = sorted(
+        first, key=lambda key: (_depth(network.plan, key), -panels[key].counted("main_a"), panels[key].name)
+    )
     for one, other in combinations([first[key] for key in order], 2):
         apart = one.hookup.feed_id != other.hookup.feed_id
         if apart and (one.hookup.source_kind, one.hookup.source_id) != (

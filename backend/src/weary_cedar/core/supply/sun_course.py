@@ -47,7 +47,7 @@ def sun_points(
     """
     courses = [_course(plan, array, air_c) for _, array in arrays.items()]
     off = [_off_spans(plan, key, array) for key, array in arrays.items()]
-    least_v = [entry.low_v if array.seen is None else 0.0 for _, array in arrays.items()]
+    least_v = [entry.least_v if array.seen is None else 0.0 for _, array in arrays.items()]
     edges = [edge for spans in off for span in spans for edge in span]
     times = sorted({0.0, *[t for course in courses for t, _, _ in course], *edges})
     points: list[SunPoint] = []

@@ -38,7 +38,7 @@ export const GENERATOR: readonly GroupOf<Generator>[] = [
       },
       { key: "distortion_percent", label: "distortion", unit: "%", optional: true },
       { key: "hertz_swing", label: "frequency strays by, Hz", unit: "", optional: true },
-      { key: "healthy_minimum_share", label: "loaded to at least", unit: "%", scale: 0.01 },
+      { key: "healthy_minimum_share", label: "loaded to at least", unit: "%", scale: 0.01, plate: true },
     ],
   },
   {
@@ -46,7 +46,7 @@ export const GENERATOR: readonly GroupOf<Generator>[] = [
     hint: "Unplugged and stopped: ohms between the neutral and ground slots of an outlet. Near zero is bonded.",
     fields: [
       { key: "neutral", label: "neutral", choices: NEUTRAL },
-      { key: "auto_start", label: "starts by itself", tick: true },
+      { key: "auto_start", label: "starts by itself", answered: true },
       { key: "locked_out", label: "locked out while another feeds", choices: ANSWERS },
     ],
   },
@@ -108,7 +108,7 @@ export const VEHICLE: readonly GroupOf<Vehicle>[] = [
           ["battery_12v", "lead at its battery"],
         ],
       },
-      { key: "most_w", label: "at most", unit: "W" },
+      { key: "most_w", label: "at most", unit: "W", plate: true },
       { key: "draws_w", label: "drawn from it", unit: "W" },
       { key: "socket_fuse_a", label: "socket fuse", unit: "A", optional: true },
       { key: "socket_v", label: "12 V it really gives", unit: "V" },

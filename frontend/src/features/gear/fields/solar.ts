@@ -20,7 +20,7 @@ export const ARRAY: readonly GroupOf<SolarArray>[] = [
       { key: "series", label: "in series", unit: "" },
       { key: "parallel", label: "strings in parallel", unit: "" },
       { key: "string_fuses", label: "a fuse in each string", choices: ANSWERS },
-      { key: "lead_m", label: "lead", unit: "m" },
+      { key: "lead_m", label: "lead", unit: "m", plate: true },
       {
         key: "lead_awg",
         label: "of",
