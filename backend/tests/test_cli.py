@@ -112,6 +112,18 @@ def test_arrangements_are_told_and_their_acts_replayed(tmp_path: Path) -> None:
     assert cedar("arrangements", "-", given="{").returncode == 2
 
 
+def test_clauses_are_listed_in_the_edition_of_the_plan(tmp_path: Path) -> None:
+    file = tmp_path / "plan.json"
+    document = demo_plan().model_dump(mode="json", exclude_none=True)
+    document["site"] |= {"code": "us_2020", "amendments": {"wet-no-gfci": "Sheds, too."}}
+    file.write_text(json.dumps(document))
+    told = cedar("clauses", str(file)).stdout
+    assert told.startswith("62 clauses; the house goes by NFPA 70 of 2020\n")
+    assert "NFPA 70 (2020) 210.8, from memory\n    about 80 % sure; basements count" in told
+    assert "    local rule: Sheds, too." in told
+    assert len(json.loads(cedar("clauses", str(file), "--json").stdout)) == 62
+
+
 def test_missing_file_and_schema(tmp_path: Path) -> None:
     missing = cedar("run", str(tmp_path / "none.json"))
     assert missing.returncode == 2

@@ -15,6 +15,7 @@ from typing import Annotated, Literal, TextIO
 import typer
 
 from weary_cedar.core.checks import Finding, findings_of
+from weary_cedar.core.checks.editions import clauses, code_words
 from weary_cedar.core.checks.explained import catalogue_page, explained, in_words
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import four_figures, told_figure
@@ -254,6 +255,8 @@ def _finding_in_words(finding: Finding) -> list[str]:
     if finding.missing and finding.missing not in finding.title:
         parts.append(f"    missing: {finding.missing}")
     parts.append(f"    {finding.why} {finding.remedy} ({finding.source})")
+    if finding.amendment:
+        parts.append(f"    local rule: {finding.amendment}")
     return parts
 
 
@@ -277,6 +280,23 @@ def _looked_in_words(looked: Looked) -> list[str]:
     return [looked.words] + [
         f"    {danger.why}; the shortest way: {danger.words}" for danger in looked.dangers
     ]
+
+
+@app.command("clauses")
+def do_clauses(
+    plan_file: Annotated[
+        Path, typer.Argument(metavar="PLAN.json", help="A plan file, or - for standard input.")
+    ],
+    as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
+) -> None:
+    """List what is cited from memory, in the edition of the plan's code: for a person with the book."""
+    plan = _plan_from(plan_file)
+    found = clauses(plan.site)
+    if as_json:
+        print(json.dumps([clause.model_dump(mode="json") for clause in found], indent=1))
+        return
+    _say(f"{len(found)} clauses; the house goes by {code_words(plan.site)}")
+    _say(*(line for clause in found for line in clause.lines))
 
 
 @app.command("sum")

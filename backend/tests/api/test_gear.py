@@ -34,6 +34,14 @@ def test_every_arrangement_of_handles_is_looked_at(client: TestClient) -> None:
     assert finding["detail"].endswith("feed breaker of feed of Main panel on: 3 acts")
 
 
+def test_clauses_come_in_the_edition_of_the_house(client: TestClient) -> None:
+    edited = client.patch(AT, json={"site": {"code": "us_2020"}}, headers={"If-Match": '"1"'})
+    assert edited.status_code == 200
+    found = {clause["check_id"]: clause for clause in client.get(f"{AT}/clauses").json()}
+    assert found["wet-no-gfci"]["source"] == "NFPA 70 (2020) 210.8, from memory"
+    assert found["wet-no-gfci"]["differs"].startswith("Basements count")
+
+
 def test_paths_survey_layouts_and_comparison(client: TestClient) -> None:
     (path,) = client.get(f"{AT}/paths").json()
     assert (path["pinch"], path["neutral_cell"]) == ("source", "right")

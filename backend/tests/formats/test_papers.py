@@ -14,6 +14,7 @@ from pypdf import PdfReader
 from whole_houses import HOUSE, SUB, UNIT
 
 from weary_cedar.core.checks import findings_of
+from weary_cedar.core.checks.editions import clauses
 from weary_cedar.core.network.ways import network_of
 from weary_cedar.core.one_line import one_line
 from weary_cedar.core.outage import run_outage
@@ -162,6 +163,8 @@ def test_findings_on_paper_carry_both_their_figures() -> None:
     for finding in judged:
         assert f"{finding.figures[0].name}: " in text
     assert " against " in text
+    assert text.count(", from memory") >= len(clauses(plan.site))
+    assert "Clauses to look up" in text
 
 
 def test_halves_of_a_tandem_stand_in_their_place_with_their_letters() -> None:

@@ -580,6 +580,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/clauses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Clauses
+         * @description Every clause that a check is cited from memory by, in the edition of the plan: to be looked up.
+         */
+        get: operations["clauses_api_plans__plan_id__clauses_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/compare": {
         parameters: {
             query?: never;
@@ -2368,6 +2388,26 @@ export interface components {
             yours?: unknown;
         };
         /**
+         * Clause
+         * @description What a check goes by, cited from memory: for a person with the book.
+         */
+        Clause: {
+            /** Amendment */
+            amendment: string;
+            /** Check Id */
+            check_id: string;
+            /** Differs */
+            differs: string;
+            /** Level */
+            level: string;
+            /** Source */
+            source: string;
+            /** Sure */
+            sure: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * Climate
          * @description A climate to begin from, without a map.
          */
@@ -3229,6 +3269,12 @@ export interface components {
          * @description One finding: element, figures, reason, remedy and source.
          */
         Finding: {
+            /**
+             * Amendment
+             * @description what local rules add, as the plan notes it
+             * @default
+             */
+            amendment: string;
             /** Answerable */
             answerable: boolean;
             /** Answered */
@@ -6681,6 +6727,20 @@ export interface components {
          * @description The house: place, time zone and supply system.
          */
         Site: {
+            /**
+             * Amendments
+             * @description local amendments, by the check that they speak of
+             */
+            amendments?: {
+                [key: string]: string;
+            };
+            /**
+             * Code
+             * @description country and edition of the code that the house goes by
+             * @default unknown
+             * @enum {string}
+             */
+            code: "us_2020" | "us_2023" | "us_2026" | "uk_18" | "other" | "unknown";
             /**
              * Code Note
              * @default
@@ -10969,6 +11029,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Feed"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    clauses_api_plans__plan_id__clauses_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Clause"][];
                 };
             };
             /** @description Not readable */

@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field
 from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import AtDesk, Base, PlanId
 from weary_cedar.api.views import PlanView
+from weary_cedar.core.checks.editions import Clause
 from weary_cedar.core.decide.compare import Option, compare, linked_pair, mean_load_w
 from weary_cedar.core.decide.string_layout import Layout, layouts
 from weary_cedar.core.electrical.pv_string import unread
@@ -75,6 +76,12 @@ def paths(desk: AtDesk, plan_id: PlanId) -> Response:
 def arrangements(desk: AtDesk, plan_id: PlanId) -> Response:
     """What every arrangement of handles lets meet that must not, with the shortest way there."""
     return desk.sheet(plan_id, "arrangements")
+
+
+@router.get("/plans/{plan_id}/clauses", response_model=list[Clause], responses=documented(404, 422))
+def clauses(desk: AtDesk, plan_id: PlanId) -> Response:
+    """Every clause that a check is cited from memory by, in the edition of the plan: to be looked up."""
+    return desk.sheet(plan_id, "clauses")
 
 
 @router.get("/plans/{plan_id}/hookup", response_model=HookupDrawing, responses=documented(404, 422))

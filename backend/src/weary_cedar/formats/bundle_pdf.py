@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 
 from weary_cedar.core.checks import Finding
+from weary_cedar.core.checks.editions import clauses, code_words
 from weary_cedar.core.checks.finding import told_figure
 from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.handover import MEMORY, authority_asks, electricians_jobs, load_basis, record_of_tests
@@ -52,6 +53,7 @@ def bundle_pdf(
         for sign in inlet_signs(plan):
             sign_on(paper, sign)
         _findings(paper, findings)
+        _clauses(paper)
         for sheet in sheets:
             sheet_on(paper, sheet)
         _record(paper)
@@ -72,8 +74,9 @@ def _first(paper: Paper, run: RunResult, findings: Sequence[Finding]) -> None:
     paper.words(f"{plan.site.name}; {one_line(plan).supply}")
     for panel in plan.panels.values():
         paper.words(f"{panel.name}: {panel.words}")
+    paper.words(f"Code: {code_words(plan.site)}")
     if plan.site.code_note:
-        paper.words(f"Code: {plan.site.code_note}")
+        paper.words(f"Local rules: {plan.site.code_note}")
     paper.heading("Does it last?")
     start = plan.site.units.told_moment(run.start)
     paper.words(f"Planned for {run.length_s / 3600:,.0f} h from {start}.")
@@ -90,7 +93,8 @@ def _first(paper: Paper, run: RunResult, findings: Sequence[Finding]) -> None:
     paper.heading("In this paper")
     for words in (
         "Needs and the basis of loads; schedules of panels; gear; one-line diagram; signs; findings with "
-        "sources and answers; sheets for every act; test record; checklist; labels to cut out.",
+        "sources and answers; clauses to look up; sheets for every act; test record; checklist; labels to "
+        "cut out.",
         MEMORY,
     ):
         paper.words(words)
@@ -159,6 +163,7 @@ def _findings(paper: Paper, findings: Sequence[Finding]) -> None:
             finding.why,
             f"Remedy: {finding.remedy}",
             f"Source: {finding.source}",
+            finding.amendment and f"Local rule: {finding.amendment}",
         ):
             if words:
                 paper.words(words, size=8, left=MARGIN + 14)
@@ -168,6 +173,20 @@ def _findings(paper: Paper, findings: Sequence[Finding]) -> None:
         elif finding.answered:
             paper.words(f"ANSWERED: {finding.answered}", font=BOLD, size=8, left=MARGIN + 14)
         paper.gap(4)
+
+
+def _clauses(paper: Paper) -> None:
+    """What is cited from memory, to be ticked by a person with the book."""
+    site = paper.plan.site
+    paper.page("Clauses to look up: cited from memory")
+    paper.words(f"The house goes by {code_words(site)}. Tick what stands in the book as it is said here.")
+    for clause in clauses(site):
+        first, *more = clause.lines
+        paper.needs(12 + 10 * len(more))
+        paper.canvas.rect(MARGIN, paper.y - 1, 7, 7)
+        paper.words(first, size=8, left=MARGIN + 14)
+        for line in more:
+            paper.words(line.strip(), size=7.5, left=MARGIN + 24)
 
 
 def _record(paper: Paper) -> None:

@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Mapping, Sequence
 
 from weary_cedar.core.checks import Finding, findings_of
+from weary_cedar.core.checks.editions import code_words
 from weary_cedar.core.panel_schedule import Cell, PanelSchedule, panel_schedule
 from weary_cedar.core.plan import Circuit, Plan
 from weary_cedar.core.runbook.staying_on import Standing, staying_on
@@ -146,7 +147,8 @@ def _answers(plan: Plan, findings: Sequence[Finding]) -> list[str]:
         for finding in findings
         if finding.level == "stop"
     ]
-    note = [f"Code: {plan.site.code_note}"] if plan.site.code_note else []
+    note = [f"Code: {code_words(plan.site)}"] if plan.site.code != "unknown" else []
+    note += [f"Local rules: {plan.site.code_note}"] if plan.site.code_note else []
     titles = {row["check_id"]: row["title"] for row in table("checks")}
     answers = [
         f"Answered: {titles[key.partition('@')[0]]}: {answer.reason} ({answer.by})"

@@ -9,6 +9,7 @@ from typing import Any, TypeVar
 from pydantic import BaseModel, TypeAdapter
 
 from weary_cedar.core.checks import Finding, findings_of
+from weary_cedar.core.checks.editions import Clause, clauses
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Element
 from weary_cedar.core.checks.registry import catalogue
@@ -195,8 +196,8 @@ def derive(document: str) -> Derivation:
         document: a plan as it was stored.
 
     Returns:
-        The sheets by name (`view`, `outline`, `run`, `needs`, `arrangements`, `paths`, `hookup`, `survey`,
-        `inventory`, and by panel `schedule.csv/…`), and why others are missing.
+        The sheets by name (`view`, `outline`, `run`, `needs`, `arrangements`, `clauses`, `paths`, `hookup`,
+        `survey`, `inventory`, and by panel `schedule.csv/…`), and why others are missing.
 
     Raises:
         InvalidPlan: the document is not a plan by the present rules.
@@ -206,6 +207,7 @@ def derive(document: str) -> Derivation:
     found = Derivation(failed=dict(open_plan.found.failed))
     found.keep("needs", lambda: need_list(plan).model_dump_json().encode())
     found.keep("arrangements", lambda: json_of(Looked, facts.looked))
+    found.keep("clauses", lambda: json_of(tuple[Clause, ...], clauses(plan.site)))
     found.keep("paths", lambda: json_of(list[FeedPath], feed_paths(plan, facts)))
     found.keep("hookup", lambda: hookup_drawing(plan, facts).model_dump_json().encode())
     found.keep("outline", lambda: _outline(open_plan).model_dump_json().encode())

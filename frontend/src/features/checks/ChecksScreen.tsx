@@ -2,7 +2,7 @@ import { type ReactNode, useEffect } from "react";
 import { useLocation } from "react-router";
 import type { Finding } from "../../api/client";
 import { useDesk } from "../../api/plan";
-import { TextField } from "../../ui/TextField";
+import { Clauses } from "./Clauses";
 import { FindingItem } from "./FindingItem";
 import { Survey } from "./Survey";
 
@@ -15,14 +15,13 @@ const GROUPS = [
 
 /** Everything that must not be allowed, must be read, or is worth knowing. */
 export function ChecksScreen() {
-  const { view, edit } = useDesk();
+  const { view } = useDesk();
   const findings = view.findings;
   const open = findings.filter((finding) => !finding.answered);
   const unasked = open.filter((finding) => !(finding.asks && finding.level === "cannot_judge"));
   const asked = open.length - unasked.length;
   useAnchor();
   const answered = findings.filter((finding) => finding.answered);
-  const noted = (code_note: string) => edit((plan) => ({ ...plan, site: { ...plan.site, code_note } }));
   return (
     <>
       <h1 className="sr-only">Checks</h1>
@@ -51,13 +50,7 @@ export function ChecksScreen() {
           <Group title="Answered by an electrician" findings={answered} />
         </div>
         <div>
-          <TextField
-            long
-            label="code edition and local rules that apply"
-            value={view.plan.site.code_note ?? ""}
-            onSave={noted}
-            onEmpty={() => noted("")}
-          />
+          <Clauses />
           <Survey />
         </div>
       </div>

@@ -69,6 +69,7 @@ export function FindingItem({ finding }: { finding: Finding }) {
           {finding.why} {finding.remedy}
         </p>
         <p className="text-[12px] text-faint">{finding.source}</p>
+        {finding.amendment && <p>Local rule: {finding.amendment}</p>}
         {finding.answered && <p>Answered: {finding.answered}</p>}
         {finding.asks && (
           <div className="flex flex-wrap items-baseline gap-x-3">

@@ -6,7 +6,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from weary_cedar.core.checks import families
-from weary_cedar.core.checks.registry import CHECKS, catalogue, told_source
+from weary_cedar.core.checks.editions import known_differences, told_source
+from weary_cedar.core.checks.registry import CHECKS, catalogue
 from weary_cedar.core.errors import NotFound, Problem, shown
 from weary_cedar.core.plan.unread import plate_figures
 from weary_cedar.core.tables import table
@@ -40,6 +41,8 @@ class Explained:
     #: What is said to be missing where the plan does not tell it.
     needs: tuple[str, ...]
     answerable: bool
+    #: Editions in which its clause is known to differ, and how.
+    editions: tuple[tuple[str, str], ...]
 
 
 def explained(check_id: str) -> Explained:
@@ -70,6 +73,7 @@ def explained(check_id: str) -> Explained:
         asks=asks,
         needs=tuple(dict.fromkeys(_needs(function))) if function is not None else (),
         answerable=row["answerable"] == "yes",
+        editions=tuple(known_differences(check_id)),
     )
 
 
@@ -89,6 +93,7 @@ def in_words(item: Explained) -> list[str]:
     """One check as lines of text."""
     lines = [f"{item.title} [{item.check_id}]", f"  {item.level}. {item.condition}"]
     lines += [f"  {item.why}", f"  What to do: {item.remedy}", f"  Source: {item.source}"]
+    lines += [f"  In {edition}: {words}" for edition, words in item.editions]
     lines += [f"  Asked: {statement}" for statement in item.asks]
     lines += [f"  Needs to know: {words}" for words in item.needs]
     if item.answerable:
@@ -112,6 +117,7 @@ def catalogue_page() -> str:
             parts += ["", f"## {family.replace('_', ' ').capitalize()}"]
         parts += ["", f"**{item.title}** (`{item.check_id}`). {item.level}. {item.condition}"]
         parts.append(f"{item.why} {item.remedy} *{item.source}.*")
+        parts += [f"In {edition}: {words}." for edition, words in item.editions]
         if item.asks:
             parts.append(f"Asked: {' '.join(item.asks)}")
         if item.needs:

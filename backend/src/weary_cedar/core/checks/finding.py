@@ -74,6 +74,7 @@ class Finding(Part):
     missing: str = ""
     asks: Asks | None = None
     fix: dict[str, Any] | None = None
+    amendment: str = Field(default="", description="what local rules add, as the plan notes it")
     fix_words: str = Field(default="", description="what the remedy does to the plan, where it is said")
 
 

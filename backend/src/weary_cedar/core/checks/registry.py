@@ -5,6 +5,7 @@ from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
 from functools import cache, partial
 
+from weary_cedar.core.checks.editions import told_source
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import (
     LEVELS,
@@ -77,15 +78,6 @@ def _register(check_id: str, function: Look, figures: str) -> None:
 def catalogue() -> dict[str, Row]:
     """Rows of the catalogue by id."""
     return {row["check_id"]: row for row in table("checks")}
-
-
-def told_source(row: Row) -> str:
-    """Where a check is from, in words: "NFPA 70 (2023) 702.5, from memory"."""
-    edition = f" ({row['edition']})" if row["edition"] else ""
-    clause = f" {row['clause']}" if row["clause"] else ""
-    memory = ", from memory" if row["from_memory"] == "yes" else ""
-    sure = ", look it up first" if row["sure"] == "L" else ""
-    return f"{row['source']}{edition}{clause}{memory}{sure}"
 
 
 def findings_of(
@@ -187,7 +179,8 @@ def _finding(check_id: str, key: str, said: Told, facts: Facts) -> Finding:
         detail=hit.detail if hit else "",
         why=row["why"],
         remedy=row["remedy"],
-        source=told_source(row),
+        source=told_source(row, plan.site),
+        amendment=plan.site.amendments.get(check_id, ""),
         answerable=answerable,
         answered=f"{answer.reason} ({answer.by})" if answer and answerable else None,
         missing=said.missing if isinstance(said, Unknown) else "",

@@ -7,7 +7,7 @@ from zoneinfo import ZoneInfo, available_timezones
 
 from pydantic import AfterValidator, Field
 
-from weary_cedar.core.plan.base import Celsius, Name, Noun, Remark, Survey
+from weary_cedar.core.plan.base import Celsius, Id, Name, Noun, Remark, Survey
 
 System = Literal["split_phase_120_240", "single_phase_230"]
 
@@ -79,7 +79,13 @@ class Site(Noun):
     pipes_c: Celsius = Field(
         default=12.8, description="indoors colder than this, water pipes may freeze in outer walls"
     )
+    code: Literal["us_2020", "us_2023", "us_2026", "uk_18", "other", "unknown"] = Field(
+        default="unknown", description="country and edition of the code that the house goes by"
+    )
     code_note: Remark = ""
+    amendments: Annotated[dict[Id, Remark], Field(max_length=200)] = Field(
+        default_factory=dict, description="local amendments, by the check that they speak of"
+    )
     survey: Survey = Field(default_factory=dict)
     units: Units = Units()
 
@@ -87,6 +93,12 @@ class Site(Noun):
     def leg_volts(self) -> float:
         """Nominal volts from a leg to neutral."""
         return 120.0 if self.system == "split_phase_120_240" else 230.0
+
+    @property
+    def code_that_counts(self) -> str:
+        """The code that clauses are told by: as said, else the edition of the catalogue for its supply."""
+        usual = "us_2023" if self.split_phase else "uk_18"
+        return usual if self.code == "unknown" else self.code
 
     @property
     def split_phase(self) -> bool:
