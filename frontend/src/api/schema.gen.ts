@@ -3608,9 +3608,11 @@ export interface components {
              * @default {
              *       "below_flood_level": "unknown",
              *       "co_alarm": "unknown",
+             *       "dusty": "unknown",
              *       "escape_route": "unknown",
              *       "kind": "garage",
-             *       "name": "New place"
+             *       "name": "New place",
+             *       "wet": "unknown"
              *     }
              */
             place: components["schemas"]["Place"];
@@ -5598,6 +5600,13 @@ export interface components {
             /** Coldest C */
             coldest_c?: number | null;
             /**
+             * Dusty
+             * @description sawdust, flour or the like gets into fans
+             * @default unknown
+             * @enum {string}
+             */
+            dusty: "yes" | "no" | "unknown";
+            /**
              * Escape Route
              * @default unknown
              * @enum {string}
@@ -5617,6 +5626,13 @@ export interface components {
              * @description distance of an outdoor place to the nearest door, window or vent
              */
             opening_m?: number | null;
+            /**
+             * Wet
+             * @description rain or spray reaches what stands there
+             * @default unknown
+             * @enum {string}
+             */
+            wet: "yes" | "no" | "unknown";
         };
         /**
          * Plan

@@ -139,14 +139,16 @@ def joined(facts: Facts) -> Iterator[Told]:
 
 @seen("batt-vent")
 def ventilation(facts: Facts) -> Iterator[Told]:
-    """Flooded lead-acid in a closed room."""
-    for key, station, bank in _banks(facts):
-        if station.chemistry == "lead_flooded" and bank.closed_room != "no":
-            element = facts.element("stations", key)
-            if bank.closed_room == "yes":
-                yield Seen(element)
-            else:
-                yield Unknown(element, "whether the room of the batteries is closed")
+    """Flooded lead-acid in a closed room, built up from parts or not."""
+    for key, station in facts.plan.stations.items():
+        element, place = facts.element("stations", key), facts.plan.places.get(station.place_id or "")
+        closed = station.bank.closed_room if station.bank else "unknown"
+        if station.chemistry != "lead_flooded" or closed == "no":
+            continue
+        if closed == "yes":
+            yield Seen(element)
+        elif place is None or place.kind != "outdoors":
+            yield Unknown(element, "whether the room of the batteries is closed")
 
 
 @seen("dc-source-fuse")

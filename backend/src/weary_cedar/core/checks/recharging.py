@@ -15,10 +15,11 @@ from weary_cedar.core.checks.onward import (
     passed_w,
     upstream,
 )
+from weary_cedar.core.checks.properties import Standing, stores
 from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.electrical.ampacity import CONTINUOUS
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import Circuit, Generator, Station
+from weary_cedar.core.plan import Circuit, Generator, Pack, Station
 from weary_cedar.core.supply.overload import OverloadCurve
 
 
@@ -233,14 +234,22 @@ def cold(facts: Facts) -> Iterator[Said]:
         charged = charged or any(b.station_id == key for b in facts.plan.externals.values())
         if station.chemistry not in ("lfp", "nmc") or station.self_heated or not charged:
             continue
-        place = facts.plan.places.get(station.place_id or "")
-        element = facts.element("stations", key)
-        if place is None or place.coldest_c is None:
-            yield Unknown(element, "how cold it gets where the station stands")
-        elif station.coldest_charge_c is None:
-            yield not_read(element, station, "coldest_charge_c")
-        elif place.coldest_c < station.coldest_charge_c:
-            bank = station.bank
-            unlocked = bank is not None and bank.low_temperature_lockout != "yes"
-            figure = Figure(name="coldest", value=place.coldest_c, limit=station.coldest_charge_c, unit="°C")
-            yield Hit(element, (figure,), level="stop" if unlocked else "caution")
+        for stored in stores(facts):
+            if stored.element.id == key and stored.element.room == "stations":
+                yield from _cells_in_the_cold(stored, station)
+
+
+def _cells_in_the_cold(stored: Standing, station: Station) -> Iterator[Said]:
+    """Cells of a station, or of a pack at a place of its own, against the coldest of that place."""
+    element, place, least_c = stored.element, stored.place, station.coldest_charge_c
+    what = f"the pack {stored.part.name}" if isinstance(stored.part, Pack) else "the station"
+    if place is None or place.coldest_c is None:
+        yield Unknown(element, f"how cold it gets where {what} stands")
+    elif least_c is None:
+        yield not_read(element, station, "coldest_charge_c")
+    elif place.coldest_c < least_c:
+        bank = station.bank
+        unlocked = bank is not None and bank.low_temperature_lockout != "yes"
+        name = f"coldest at {what}" if isinstance(stored.part, Pack) else "coldest"
+        figure = Figure(name=name, value=place.coldest_c, limit=least_c, unit="°C")
+        yield Hit(element, (figure,), level="stop" if unlocked else "caution")

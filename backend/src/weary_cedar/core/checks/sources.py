@@ -14,9 +14,9 @@ from weary_cedar.core.checks.finding import (
     Told,
     Unknown,
     not_read,
-    shown,
 )
 from weary_cedar.core.checks.onward import Plugged, plugged
+from weary_cedar.core.checks.properties import Burning, burners, stores
 from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.checks.survey import said_of
 from weary_cedar.core.electrical.ampacity import receptacle
@@ -24,7 +24,7 @@ from weary_cedar.core.electrical.flexible_cord import area_mm2, carries_a
 from weary_cedar.core.electrical.split_phase import open_neutral_volts
 from weary_cedar.core.network.feed_limits import adapter_name
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import PANEL_KINDS, Hookup, Owned, Place, Station
+from weary_cedar.core.plan import PANEL_KINDS, ExternalBattery, Hookup, Owned, Place, Station, Vehicle
 
 #: Least distance of an engine from an opening, m: 20 ft. CDC and CPSC guidance, from memory.
 ENGINE_CLEAR_M = 6.096
@@ -32,61 +32,51 @@ ENGINE_CLEAR_M = 6.096
 SOCKET_SHARE = 0.8
 #: What an outlet is behind where nobody said it, A.
 USUAL_BREAKER_A = 15.0
-#: Places that are not open air.
-ENCLOSED = ("living_space", "bedroom", "garage", "basement", "vehicle")
-
-
-def _engines(facts: Facts) -> Iterator[tuple[Element, str | None]]:
-    for key, generator in facts.plan.generators.items():
-        yield facts.element("generators", key), generator.place_id
-    for key, vehicle in facts.plan.vehicles.items():
-        if vehicle.kind == "engine":
-            yield facts.element("vehicles", key), vehicle.place_id
 
 
 @seen("gen-outdoors")
 def outdoors(facts: Facts) -> Iterator[Told]:
     """Engines indoors, near an opening, or without an alarm in the house."""
-    for element, place_id in _engines(facts):
-        place = facts.plan.places.get(place_id or "")
-        if place is None:
-            yield Unknown(element, "where it stands")
-        elif place.kind in ENCLOSED:
-            yield Seen(element, detail=place.name)
-        elif place.opening_m is None:
-            yield Unknown(element, f"how far {place.name} is from the nearest door, window or vent")
-        elif place.opening_m < ENGINE_CLEAR_M:
-            figure = Figure(name="from an opening", value=place.opening_m, limit=ENGINE_CLEAR_M, unit="m")
-            yield Hit(element, (figure,))
-        if place is not None and place.co_alarm != "yes":
-            yield _alarm(element, place)
-
-
-def _alarm(element: Element, place: Place) -> Told:
-    if place.co_alarm == "no":
-        return Seen(element, detail="no carbon-monoxide alarm in the house")
-    return Unknown(element, "whether there is a working carbon-monoxide alarm in the house")
+    for found in burners(facts):
+        if not _hybrid(found):
+            yield from _exhaust(found)
 
 
 @seen("vehicle-start")
 def engine_by_itself(facts: Facts) -> Iterator[Told]:
     """A hybrid that may start its engine in an enclosed place, or near an opening of the house."""
-    for key, vehicle in facts.plan.vehicles.items():
-        if vehicle.kind != "hybrid" or vehicle.may_start_engine == "no":
+    for found in burners(facts):
+        if not _hybrid(found):
             continue
-        element = facts.element("vehicles", key)
-        place = facts.plan.places.get(vehicle.place_id or "")
-        near = place is not None and place.opening_m is not None and place.opening_m < ENGINE_CLEAR_M
-        if place is None:
-            yield Unknown(element, "where it stands")
-        elif place.kind in ENCLOSED or near:
-            opening_m = place.opening_m or 0.0
-            figure = Figure(name="from an opening", value=opening_m, limit=ENGINE_CLEAR_M, unit="m")
-            figures = [] if place.kind in ENCLOSED else [figure]
-            if vehicle.may_start_engine == "yes":
-                yield shown(element, figures, detail=place.name)
-            else:
-                yield Unknown(element, "whether it may start its engine by itself")
+        dangers = list(_exhaust(found))
+        if found.burns == "yes":
+            yield from dangers
+        elif dangers:
+            yield Unknown(found.element, "whether it may start its engine by itself")
+
+
+def _hybrid(found: Burning) -> bool:
+    return isinstance(found.part, Vehicle) and found.part.kind == "hybrid"
+
+
+def _exhaust(found: Burning) -> Iterator[Told]:
+    """What is wrong with where something burns, or not known of it."""
+    element, place = found.element, found.place
+    if place is None:
+        yield Unknown(element, "where it stands")
+        return
+    if found.enclosed:
+        yield Seen(element, detail=place.name)
+    elif place.opening_m is None:
+        yield Unknown(element, f"how far {place.name} is from the nearest door, window or vent")
+    elif place.opening_m < ENGINE_CLEAR_M:
+        yield Hit(
+            element, (Figure(name="from an opening", value=place.opening_m, limit=ENGINE_CLEAR_M, unit="m"),)
+        )
+    if place.co_alarm == "no":
+        yield Seen(element, detail="no carbon-monoxide alarm in the house")
+    elif place.co_alarm == "unknown":
+        yield Unknown(element, "whether there is a working carbon-monoxide alarm in the house")
 
 
 @check("vehicle-12v")
@@ -466,36 +456,40 @@ def through_elements(facts: Facts) -> Iterator[Said]:
 
 @seen("station-place")
 def place_of_station(facts: Facts) -> Iterator[Told]:
-    """Where what stores energy stands: escape route, bedroom, below flood level."""
-    for room, key, part in _stores(facts):
-        element = facts.element(room, key)
-        place = facts.plan.places.get(part.place_id or "")
-        if place is None and room == "stations":
-            yield Unknown(element, "where it stands")
+    """Where what stores energy stands: escape route, bedroom, water, dust, below flood level."""
+    for found in stores(facts):
+        element, part, place = found.element, found.part, found.place
         if place is None:
+            if isinstance(part, Station):
+                yield Unknown(element, "where it stands")
+            continue
+        if found.within and place is facts.plan.places.get(_station_place(facts, part)):
             continue
         if place.below_flood_level == "yes":
             yield Seen(element, level="stop", detail=f"{place.name} is below flood level")
         elif place.kind == "bedroom" or place.escape_route == "yes":
             yield Seen(element, detail=f"{place.name}: a bedroom or an escape route")
+        if not isinstance(part, Vehicle):
+            yield from _wet_or_dusty(element, place)
         if isinstance(part, Station):
             yield from _too_cold_or_hot(element, part, place)
     yield from said_of(facts, "station-place")
 
 
-def _stores(facts: Facts) -> Iterator[tuple[str, str, Owned]]:
-    """Everything that stores energy at a place: stations, packs, batteries, vehicles; with room and id."""
-    plan = facts.plan
-    for key, station in plan.stations.items():
-        yield "stations", key, station
-        for pack in station.packs.values():
-            if pack.place_id is not None and pack.place_id != station.place_id:
-                yield "stations", key, pack
-    for key, battery in plan.externals.items():
-        yield "externals", key, battery
-    for key, vehicle in plan.vehicles.items():
-        if vehicle.kind != "engine":
-            yield "vehicles", key, vehicle
+def _station_place(facts: Facts, part: Owned) -> str:
+    """Place of the station that a battery stands beside, where no place of its own is said."""
+    station = facts.plan.stations.get(part.station_id or "") if isinstance(part, ExternalBattery) else None
+    return (station.place_id if station else None) or ""
+
+
+def _wet_or_dusty(element: Element, place: Place) -> Iterator[Told]:
+    """Water and dust at a place: housings of batteries are made for dry rooms."""
+    if place.wet == "yes":
+        yield Seen(element, detail=f"{place.name}: rain or spray reaches it")
+    elif place.wet == "unknown" and place.kind == "outdoors":
+        yield Unknown(element, f"whether rain or spray reaches {place.name}")
+    if place.dusty == "yes":
+        yield Seen(element, detail=f"{place.name}: dust gets into its fans")
 
 
 def _too_cold_or_hot(element: Element, station: Station, place: Place) -> Iterator[Said]:

@@ -20,3 +20,5 @@ class Place(Noun):
     hottest_c: Celsius | None = None
     below_flood_level: Answer = "unknown"
     escape_route: Answer = "unknown"
+    wet: Answer = Field(default="unknown", description="rain or spray reaches what stands there")
+    dusty: Answer = Field(default="unknown", description="sawdust, flour or the like gets into fans")

@@ -22,6 +22,8 @@ export const PLACE: readonly FieldOf<Place>[] = [
   { key: "hottest_c", label: "hottest", unit: "°C", optional: true },
   { key: "below_flood_level", label: "below flood level", choices: ANSWERS },
   { key: "escape_route", label: "on the way out", choices: ANSWERS },
+  { key: "wet", label: "rain or spray reaches it", choices: ANSWERS },
+  { key: "dusty", label: "dusty", choices: ANSWERS },
 ];
 export const CHARGING: readonly FieldOf<ToInput>[] = [
   { key: "setting_w", label: "set to, else as much as it takes", unit: "W", optional: true },
