@@ -22,6 +22,8 @@ LEVEL_WORDS = {
 MISSING = re.compile(r'Unknown\(\s*(?:\w+|[\w.]+\([^()]*\)),\s*f?"([^"]+)"')
 #: … and that a figure of a plate is, by its field.
 NOT_READ = re.compile(r'not_read\(\s*(?:\w+|[\w.]+\([^()]*\)),\s*[\w.\[\]]+,\s*"(\w+)"')
+#: A helper of the same file that a function calls.
+HELPER = re.compile(r"(?<![\w.])(_[a-z]\w*)\(")
 
 
 @dataclass(frozen=True)
@@ -77,8 +79,8 @@ def explained(check_id: str) -> Explained:
     )
 
 
-def _needs(function: object) -> Iterator[str]:
-    """What a function says is missing, as it stands in its own lines; a part's own name as …"""
+def _needs(function: object, seen: frozenset[str] = frozenset()) -> Iterator[str]:
+    """What a function and its helpers say is missing, as it stands in their lines; a part's own name as …"""
     try:
         lines = inspect.getsource(function)  # type: ignore[arg-type]
     except (OSError, TypeError):
@@ -87,6 +89,10 @@ def _needs(function: object) -> Iterator[str]:
         yield re.sub(r"\{[^}]*\}", "…", words)
     for name in NOT_READ.findall(lines):
         yield from dict.fromkeys(mark.words for (_, field), mark in plate_figures().items() if field == name)
+    around = getattr(function, "__globals__", {})
+    for name in HELPER.findall(lines):
+        if name not in seen and inspect.isfunction(around.get(name)):
+            yield from _needs(around[name], seen | {name})
 
 
 def in_words(item: Explained) -> list[str]:
