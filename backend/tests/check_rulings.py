@@ -14,6 +14,7 @@ from check_plans import (
     PLANS,
     TWO_POLE_OFF,
     Json,
+    array,
     circuits,
     external,
     lead,
@@ -126,9 +127,34 @@ def two_jobs(second_job: Json) -> Json:
     ))  # fmt: skip
 
 
+#: Little charge, no sun, no fuel: dark in the second night, and the freezer thaws.
+LITTLE: Json = {
+    "outage": {"start_charge_percent": {"station": 30.0}},
+    "arrays": {"ground": {"shade": [{"begins": "00:00:00", "ends": "23:59:00"}]}},
+    "generators": {"inverter-2k": {"on_hand_l": 0.0}},
+}
+#: The station in an open shed in which nobody has measured.
+IN_THE_SHED: Json = {
+    "places": {"garage-bench": {"kind": "outdoors", "wet": "no", "coldest_c": None, "hottest_c": None}}
+}
+
+
+def frost(low_c: float) -> Json:
+    """Weather of the outage."""
+    return {"outage": {"weather": {"low_c": low_c, "high_c": max(low_c, 10.0)}}}
+
+
 RULINGS: list[Row] = [
     # Whatever trips in the run is a finding, if no other tells it.
     row("run-trips", ALL_ROOM, {}),
+    # What the run does that hurts is a finding: dark while all sleep, warm food, an engine without fuel.
+    row("run-dark", LITTLE, {}),
+    row("run-warm", LITTLE, {}),
+    row("run-dry", {"generators": {"inverter-2k": {"on_hand_l": 3.0}}}, {"generators": {"inverter-2k": {"on_hand_l": 60.0}}}),
+    # The plan's weather counts where it is worse than what is said of site or place.
+    row("pv-voltage", merged(array(series=10), frost(-50.0)), merged(array(series=10), frost(-5.0)), level="stop"),
+    row("batt-cold", merged(IN_THE_SHED, frost(-15.0)), merged(IN_THE_SHED, frost(5.0)), IN_THE_SHED),
+    row("station-place", merged(IN_THE_SHED, frost(-15.0)), merged(IN_THE_SHED, frost(5.0))),
     # Jobs of other hours are not together.
     row("continuous-80", two_jobs({}), two_jobs(AT_NIGHT)),
     # A motor is one by its class; its class's start is taken where none is said.

@@ -15,6 +15,7 @@ from weary_cedar.core.handles.dangers import Code, Looked
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, REACH_THEIR_OWN, REFUSED, Network, Way, network_of
 from weary_cedar.core.network.feed_limits import FeedLimits, feed_limits
 from weary_cedar.core.outage import RunResult, run_outage
+from weary_cedar.core.outage.cells_air import OUTDOORS
 from weary_cedar.core.outage.result import SourceShare
 from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import (
@@ -27,6 +28,7 @@ from weary_cedar.core.plan import (
     Load,
     Mark,
     Measured,
+    Place,
     Plan,
     Receptacle,
     Refrigerating,
@@ -225,6 +227,30 @@ class Facts:
         """The feed that carries most of what must run, if any is run."""
         main = self.network.main
         return main if main is not None and not main.why_not else None
+
+    # ------------------------------------------------------------ weather
+
+    def coldest_at(self, place: Place) -> float | None:
+        """Coldest of a place, °C: as said of it, and by the plan's weather where that is outdoors."""
+        weather = [self.plan.outage.weather.lowest_c] if place.kind in OUTDOORS else []
+        return None if place.coldest_c is None else min([place.coldest_c, *weather])
+
+    def hottest_at(self, place: Place) -> float | None:
+        """Hottest of a place, °C, likewise."""
+        weather = [self.plan.outage.weather.highest_c] if place.kind in OUTDOORS else []
+        return None if place.hottest_c is None else max([place.hottest_c, *weather])
+
+    def colder_now(self, place: Place, limit_c: float) -> float | None:
+        """Coldest of the weather at a place outdoors that nobody has measured, °C, if under a limit."""
+        lowest_c = self.plan.outage.weather.lowest_c
+        known = place.kind not in OUTDOORS or place.coldest_c is not None
+        return None if known or lowest_c >= limit_c else lowest_c
+
+    @property
+    def coldest_modules_c(self) -> float | None:
+        """Coldest that modules may see, °C: the site's, and the plan's weather where that is colder."""
+        design_c = self.plan.site.design_low_c
+        return None if design_c is None else min(design_c, self.plan.outage.weather.lowest_c)
 
     # ------------------------------------------------------------ loads
 

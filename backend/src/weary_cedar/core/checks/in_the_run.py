@@ -1,10 +1,11 @@
-"""What the run does that hurts and that no other check has named beforehand."""
+"""What the run does that hurts: trips that no other check has named, dark nights, warm food, no fuel."""
 
 from collections.abc import Iterator, Sequence
 
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Element, Figure, Finding, Hit, Said
-from weary_cedar.core.checks.registry import afterwards
+from weary_cedar.core.checks.registry import afterwards, check
+from weary_cedar.core.outage.calendar import Calendar
 from weary_cedar.core.outage.result import Event
 
 #: Checks of what a source, a lead or a circuit carries: one of these about the part has named its trip.
@@ -37,6 +38,51 @@ def trips(facts: Facts, found: Sequence[Finding]) -> Iterator[Said]:
             Figure(name="first after", value=events[0].t_s / 3600, unit="h"),
         )
         yield Hit(_element(facts, part), figures, detail=f"{events[0].what}. {events[0].why}".rstrip(". "))
+
+
+@check("run-dark")
+def dark_asleep(facts: Facts) -> Iterator[Said]:
+    """What must run is without power for too long while everyone at home sleeps, for whatever reason."""
+    plan = facts.plan
+    calendar = Calendar(plan.site, plan.outage)
+    hours = plan.outage.occupancy
+    nights = calendar.windows(hours.sleeps, hours.wakes) if hours.wakes != hours.sleeps else []
+    for way in facts.ways:
+        for key, load in facts.kept(way).items():
+            share = facts.run.loads.get(key)
+            failed_s = share.failed_at_s if share is not None else None
+            if failed_s is None or not any(begins <= failed_s < ends for begins, ends in nights):
+                continue
+            figures = (
+                Figure(name="without power for too long after", value=failed_s / 3600, unit="h"),
+                Figure(name="it may be without", value=load.tolerance_s / 60, unit="min"),
+            )
+            yield Hit(facts.element("loads", key), figures, detail="while everyone sleeps")
+            break
+
+
+@check("run-warm")
+def too_warm(facts: Facts) -> Iterator[Said]:
+    """Food or medicine over its limit in the run."""
+    for share in facts.run.compartments.values():
+        if share.first_over_s is not None and share.load in facts.plan.loads:
+            figures = (
+                Figure(name=f"{share.name}, at most", value=share.highest_c, limit=share.limit_c, unit="°C"),
+                Figure(name="over it for", value=share.over_s / 3600, unit="h"),
+            )
+            yield Hit(facts.element("loads", share.load), figures)
+
+
+@check("run-dry")
+def engine_dry(facts: Facts) -> Iterator[Said]:
+    """An engine that uses up its fuel before the outage is over."""
+    last = {e.part: e for e in facts.run.events if e.kind in ("engine_dry", "refuelled")}
+    dry = {part: event.t_s for part, event in last.items() if event.kind == "engine_dry"}
+    for key in sorted(dry.keys() & facts.plan.generators.keys()):
+        figure = Figure(
+            name="its fuel lasts", value=dry[key] / 3600, limit=facts.run.length_s / 3600, unit="h"
+        )
+        yield Hit(facts.element("generators", key), (figure,))
 
 
 def _element(facts: Facts, part: str) -> Element:

@@ -236,20 +236,23 @@ def cold(facts: Facts) -> Iterator[Said]:
             continue
         for stored in stores(facts):
             if stored.element.id == key and stored.element.room == "stations":
-                yield from _cells_in_the_cold(stored, station)
+                yield from _cells_in_the_cold(facts, stored, station)
 
 
-def _cells_in_the_cold(stored: Standing, station: Station) -> Iterator[Said]:
+def _cells_in_the_cold(facts: Facts, stored: Standing, station: Station) -> Iterator[Said]:
     """Cells of a station, or of a pack at a place of its own, against the coldest of that place."""
     element, place, least_c = stored.element, stored.place, station.coldest_charge_c
     what = f"the pack {stored.part.name}" if isinstance(stored.part, Pack) else "the station"
-    if place is None or place.coldest_c is None:
+    coldest_c = None if place is None else facts.coldest_at(place)
+    if coldest_c is None and place is not None and least_c is not None:
+        coldest_c = facts.colder_now(place, least_c)
+    if coldest_c is None:
         yield Unknown(element, f"how cold it gets where {what} stands")
     elif least_c is None:
         yield not_read(element, station, "coldest_charge_c")
-    elif place.coldest_c < least_c:
+    elif coldest_c < least_c:
         bank = station.bank
         unlocked = bank is not None and bank.low_temperature_lockout != "yes"
         name = f"coldest at {what}" if isinstance(stored.part, Pack) else "coldest"
-        figure = Figure(name=name, value=place.coldest_c, limit=least_c, unit="°C")
+        figure = Figure(name=name, value=coldest_c, limit=least_c, unit="°C")
         yield Hit(element, (figure,), level="stop" if unlocked else "caution")

@@ -36,7 +36,7 @@ def _wired(facts: Facts) -> Iterator[tuple[str, SolarArray, DcInput]]:
 @check("pv-voltage")
 def voltage(facts: Facts) -> Iterator[Said]:
     """Open-circuit voltage on the coldest morning against the input's maximum."""
-    cold_c = facts.plan.site.design_low_c
+    cold_c = facts.coldest_modules_c
     yield from _on_no_input(facts)
     for key, array, entry in _wired(facts):
         element = facts.element("arrays", key)
@@ -181,16 +181,16 @@ def _clipped(facts: Facts, array: SolarArray, strings: int, entry: DcInput) -> t
     """What is lost on a clear day, and which layout of the same modules harvests most."""
     outage, site = facts.plan.outage, facts.plan.site
     sun = array_day(site, array, outage.start_local.date(), outage.weather.high_c)
-    missing = unread(array.module, entry, site.design_low_c)
+    missing = unread(array.module, entry, facts.coldest_modules_c)
     if missing:
         return Figure(
             name="in good sun", value=strings * array.module.watts, unit="W"
         ), f"not known: {missing}"
     taken_wh, offered_wh = harvest(array.module, array.series, strings, entry, sun)
     lost = Figure(name="clipped on a clear day", value=offered_wh - taken_wh, unit="Wh")
-    if site.design_low_c is None:
+    if facts.coldest_modules_c is None:
         return lost, ""
-    best = layouts(array.module, array.series * strings, entry, site.design_low_c, sun)[0]
+    best = layouts(array.module, array.series * strings, entry, facts.coldest_modules_c, sun)[0]
     if not best.fits:
         return lost, "no layout of these modules fits the input"
     now = (best.series, best.parallel) == (array.series, strings)

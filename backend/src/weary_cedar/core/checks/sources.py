@@ -472,7 +472,7 @@ def place_of_station(facts: Facts) -> Iterator[Told]:
         if not isinstance(part, Vehicle):
             yield from _wet_or_dusty(element, place)
         if isinstance(part, Station):
-            yield from _too_cold_or_hot(element, part, place)
+            yield from _too_cold_or_hot(facts, element, part, place)
     yield from said_of(facts, "station-place")
 
 
@@ -492,10 +492,11 @@ def _wet_or_dusty(element: Element, place: Place) -> Iterator[Told]:
         yield Seen(element, detail=f"{place.name}: dust gets into its fans")
 
 
-def _too_cold_or_hot(element: Element, station: Station, place: Place) -> Iterator[Said]:
-    """A place outside the temperatures that a station works at."""
-    coldest, hottest = place.coldest_c, place.hottest_c
+def _too_cold_or_hot(facts: Facts, element: Element, station: Station, place: Place) -> Iterator[Said]:
+    """A place outside the temperatures that a station works at, by what is said of it and by the weather."""
     from_c, to_c = station.works_from_c, station.works_to_c
+    now_c = None if from_c is None else facts.colder_now(place, from_c)
+    coldest, hottest = facts.coldest_at(place) if now_c is None else now_c, facts.hottest_at(place)
     if coldest is not None and from_c is None:
         yield not_read(element, station, "works_from_c")
     elif coldest is not None and from_c is not None and coldest < from_c:

@@ -125,6 +125,16 @@ class Weather(Noun):
         description="day by day, the last one stays; the usual mix of the season if none is said",
     )
 
+    @property
+    def lowest_c(self) -> float:
+        """Coldest air outdoors, °C."""
+        return min(self.hourly_c, default=self.low_c)
+
+    @property
+    def highest_c(self) -> float:
+        """Hottest air outdoors, °C."""
+        return max(self.hourly_c, default=self.high_c)
+
 
 class Outage(Noun):
     """Start, length and circumstances."""
