@@ -155,6 +155,9 @@ RULINGS: list[Row] = [
     row("pv-voltage", merged(array(series=10), frost(-50.0)), merged(array(series=10), frost(-5.0)), level="caution"),
     row("batt-cold", merged(IN_THE_SHED, frost(-15.0)), merged(IN_THE_SHED, frost(5.0)), IN_THE_SHED),
     row("station-place", merged(IN_THE_SHED, frost(-15.0)), merged(IN_THE_SHED, frost(5.0))),
+    # A mark takes no hazard from a circuit that a charger hangs on.
+    row("loop-self-charge", merged(recharge(when="strategy"), circuits(dryer={"mark": "off"})), recharge()),
+    row("wire-breaker", merged(recharge(), circuits(dryer={"mark": "off", "awg": 12})), circuits(dryer={"mark": "off", "awg": 12})),
     # Jobs of other hours are not together.
     row("continuous-80", two_jobs({}), two_jobs(AT_NIGHT)),
     # A motor is one by its class; its class's start is taken where none is said.

@@ -274,7 +274,8 @@ def wire_breaker(facts: Facts) -> Iterator[Said]:
             figure = Figure(name=name, value=feed.breaker_a, limit=wire_a, unit="A")
             yield Hit(facts.element("feeds", key), (figure,), level="stop", detail=_column_of(feed.wire))
     for key, circuit in facts.plan.circuits.items():
-        if circuit.mark == "off":
+        charging = key in facts.charging_from
+        if circuit.mark == "off" and not charging:
             continue
         name, limit = _wire_of(circuit)
         loads = facts.loads_on({key: circuit}).values()
@@ -296,9 +297,8 @@ def wire_breaker(facts: Facts) -> Iterator[Said]:
         asked = "right only where the plate of its motor rules the breaker, which is not said"
         ask = motors and circuit.breaker_by_plate == "unknown"
         said = asked if ask else _column_of(circuit)
-        yield Hit(
-            facts.element("circuits", key), (figure,), detail=said, fix={"circuits": {key: {"mark": "off"}}}
-        )
+        fix = None if charging else {"circuits": {key: {"mark": "off"}}}
+        yield Hit(facts.element("circuits", key), (figure,), detail=said, fix=fix)
 
 
 def _column_of(wire: FixedWire | Circuit | None) -> str:

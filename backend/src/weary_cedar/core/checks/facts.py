@@ -191,6 +191,11 @@ class Facts:
         return self.network.running if self.run.ledger is not None else ()
 
     @cached_property
+    def charging_from(self) -> set[str]:
+        """Circuits that a charger hangs on: their mark takes no hazard away."""
+        return {r.from_id for r in self.plan.recharges.values() if r.kind == "circuit"}
+
+    @cached_property
     def on_cords(self) -> set[str]:
         """Circuits whose loads hang on cords, so that their breaker at home carries nothing."""
         return {c for feed in self.plan.hookups.values() if feed.kind == "cords" for c in feed.circuit_ids}

@@ -354,7 +354,7 @@ def _feeders(facts: Facts, kind: str, from_id: str) -> set[str]:
         return set()
     found: set[str] = set()
     for feed in facts.plan.hookups.values():
-        if from_id in facts.on(feed):
+        if from_id in facts.reached(feed):
             link = facts.plan.link_of(feed)
             found |= {link.leg_a, link.leg_b} if link else {feed.source_id}
     return found

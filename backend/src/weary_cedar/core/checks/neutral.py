@@ -181,7 +181,7 @@ def two_paths(facts: Facts) -> Iterator[Said]:
         entry = station.ac_inputs.get(recharge.input_id)
         fed = [feed for _, feed in facts.panel_feeds if recharge.station_id in plan.source_units(feed)]
         leaves = [feed for feed in fed if feed.neutral_switched != "yes"]
-        loop = recharge.plugged != "grid" and any(recharge.from_id in facts.on(feed) for feed in fed)
+        loop = recharge.plugged != "grid" and any(recharge.from_id in facts.reached(feed) for feed in fed)
         if recharge.kind != "circuit" or loop or not leaves or entry is None or not entry.passes:
             continue
         circuit, element = plan.circuits[recharge.from_id], facts.element("leads", key)

@@ -247,7 +247,10 @@ def _cells_in_the_cold(facts: Facts, stored: Standing, station: Station) -> Iter
     if coldest_c is None and place is not None and least_c is not None:
         coldest_c = facts.colder_now(place, least_c)
     if coldest_c is None:
-        yield Unknown(element, f"how cold it gets where {what} stands")
+        if isinstance(stored.part, Pack):
+            yield Unknown(element, f"how cold it gets where {what} stands")
+        else:
+            yield Unknown(element, "how cold it gets where the station stands")
     elif least_c is None:
         yield not_read(element, station, "coldest_charge_c")
     elif coldest_c < least_c:
