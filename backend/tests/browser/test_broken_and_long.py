@@ -88,7 +88,7 @@ def test_a_plan_that_cannot_be_run_says_so_on_every_screen(page: Page, server: S
 def test_what_the_server_has_not_taken_is_kept_and_sent_again(page: Page, server: Server) -> None:
     """Away at the first edit, then back; and a page that is loaded anew while edits are on their way."""
     page.goto(f"{server.address}/plans/foothill-house/checks")
-    note, saved = page.get_by_label("code edition"), page.get_by_test_id("saved")
+    note, saved = page.get_by_label("local rules that apply"), page.get_by_test_id("saved")
     expect(note).to_be_visible()
     page.route("**/api/plans/foothill-house", lambda route: route.abort())
     note.fill("2023 as adopted here")

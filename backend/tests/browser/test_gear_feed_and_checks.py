@@ -101,10 +101,18 @@ def test_the_survey_and_answers(at: Page) -> None:
     expect(kit.get_by_role("radio").first).to_be_focused()
     kit.get_by_role("radio", name="yes", exact=True).click()
     expect(at.get_by_test_id("survey-open")).to_contain_text("all answered")
-    at.get_by_label("code edition").fill("2023 as adopted here")
-    at.get_by_label("code edition").blur()
+    at.get_by_label("local rules that apply").fill("2023 as adopted here")
+    at.get_by_label("local rules that apply").blur()
     at.reload()
-    expect(at.get_by_label("code edition")).to_have_value("2023 as adopted here")
+    expect(at.get_by_label("local rules that apply")).to_have_value("2023 as adopted here")
+    at.get_by_label("the house goes by").select_option("us_2020")
+    at.get_by_text("Clauses to look up").click()
+    wet = at.get_by_test_id("clauses").get_by_role("listitem").filter(has_text="Wet place without")
+    expect(wet).to_contain_text("NFPA 70 (2020) 210.8, from memory; about 80 % sure")
+    expect(wet).to_contain_text("Basements count")
+    wet.get_by_label("local amendment").fill("Sheds, too.")
+    wet.get_by_label("local amendment").blur()
+    expect(wet.get_by_label("local amendment")).to_have_value("Sheds, too.")
 
 
 def test_gear_is_described_compared_and_wired(at: Page) -> None:
@@ -178,6 +186,22 @@ def add(part: Locator, class_id: str) -> None:
 def fill(field: Locator, text: str) -> None:
     field.fill(text)
     field.press("Enter")
+
+
+def test_what_nobody_has_read_is_left_empty_and_asked_for(at: Page) -> None:
+    at.get_by_role("link", name="Gear").click()
+    stations = at.get_by_role("region", name="Stations")
+    unfold(stations)
+    unfold(stations, "All else about it")
+    fill(stations.get_by_label("gives power from"), "")
+    stations.get_by_label("turns its output off by itself").select_option("unknown")
+    granted = at.get_by_test_id("assumed")
+    unfold(granted)
+    expect(granted).to_contain_text("not known is the coldest air in which it gives power; 14 °F counted")
+    expect(granted).to_contain_text("not known is whether it turns itself off when little is drawn")
+    at.reload()
+    at.get_by_role("link", name="Checks").click()
+    expect(at.get_by_test_id("findings")).to_contain_text("Not known: the coldest air in which it gives power")
 
 
 def test_a_station_is_described_from_its_plate(at: Page) -> None:
