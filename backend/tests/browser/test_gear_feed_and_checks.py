@@ -201,7 +201,9 @@ def test_what_nobody_has_read_is_left_empty_and_asked_for(at: Page) -> None:
     expect(granted).to_contain_text("not known is whether it turns itself off when little is drawn")
     at.reload()
     at.get_by_role("link", name="Checks").click()
-    expect(at.get_by_test_id("findings")).to_contain_text("Not known: the coldest air in which it gives power")
+    expect(at.get_by_test_id("findings")).to_contain_text(
+        "Not known: the coldest air in which it gives power"
+    )
 
 
 def test_a_station_is_described_from_its_plate(at: Page) -> None:

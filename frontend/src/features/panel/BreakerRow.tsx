@@ -103,7 +103,9 @@ function Breaker({ id, cell, plan, schedule, chosen, onChoose, onMark, dense }: 
           <Sign size={15} aria-label={grave.title} className={`shrink-0 ${LEVELS[grave.level][1]}`} />
         )}
         <span className={`w-16 ${left ? "text-right" : "text-left"}`}>{watts(sums.on_w)}</span>
-        <span className="w-9 text-center text-faint">{ampsOf(circuit.breaker_a)}</span>
+        <span className="w-9 text-center text-faint">
+          {circuit.breaker_a === "unknown" ? "? A" : ampsOf(circuit.breaker_a)}
+        </span>
         <span className="w-9 text-center font-semibold">{circuit.spaces.join(" ")}</span>
       </button>
     </div>

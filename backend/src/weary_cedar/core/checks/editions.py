@@ -10,6 +10,7 @@ from weary_cedar.core.tables import Row, table
 
 #: The codes that clauses are cited of, in the edition of the catalogue.
 CITED = {"NFPA 70": "us_2023", "BS 7671": "uk_18"}
+LOOK_UP = ", look it up first"
 SURE_WORDS = {"H": "at least 95 % sure", "M": "about 80 % sure", "L": "look it up first"}
 
 
@@ -67,7 +68,7 @@ def _clause(row: Row, site: Site) -> Clause:
         check_id=row["check_id"],
         title=row["title"],
         level=row["level"],
-        source=told_source(row, site),
+        source=told_source(row, site).removesuffix(LOOK_UP),
         sure=SURE_WORDS.get(_sure(row, site), ""),
         differs=differs(row, site.code_that_counts),
         amendment=site.amendments.get(row["check_id"], ""),
@@ -105,7 +106,7 @@ def _apart(cited: str | None, code: str | None, other: Row | None) -> str:
 
 def _first(row: Row, cited: str | None, code: str | None) -> str:
     compared = cited is None or code in (cited, "us_2020")
-    return "" if compared and row["sure"] != "L" else ", look it up first" if row["sure"] else ""
+    return "" if compared and row["sure"] != "L" else LOOK_UP if row["sure"] else ""
 
 
 def _sure(row: Row, site: Site) -> str:
