@@ -1,8 +1,10 @@
 """Legs, the whole source, starts: what is asked for against what is carried."""
 
-import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
 
 from weary_cedar.core.checks.facts import Facts, is_motor, start_of
 from weary_cedar.core.checks.finding import Element, Figure, Figures, Hit, Level, Said, Unknown, not_read
@@ -33,15 +35,13 @@ class _Over:
     seconds: float
 
 
-def _over(times: Sequence[float], values: Sequence[float], ends_s: float, limit: float) -> _Over:
+def _over(times: Sequence[float], values: ArrayLike, ends_s: float, limit: float) -> _Over:
     """Greatest value of a course of change points, and the seconds for which it was over a limit."""
     if not times:
         return _Over(0.0, 0.0)
-    ends = (*times[1:], ends_s)
-    over_s = sum(
-        end - begin for begin, end, v in zip(times, ends, values, strict=True) if v > limit * (1 + 1e-9)
-    )
-    return _Over(max(values, default=0.0), over_s)
+    course = np.asarray(values, dtype=float)
+    lasts = np.diff(np.asarray(times, dtype=float), append=ends_s)
+    return _Over(float(course.max()), float(lasts[course > limit * (1 + 1e-9)].sum()))
 
 
 def _way_over(facts: Facts, way: Way, leg: str, limit: float) -> _Over:
@@ -55,16 +55,17 @@ def _source_over(facts: Facts, way: Way, leg: str | None, limit: float) -> _Over
     share = facts.share(facts.unshed, way)
     if share is None:
         return _Over(0.0, 0.0)
-    values = {"A": share.a_va, "L": share.a_va, "B": share.b_va}.get(leg or "")
-    if values is None:
-        values = tuple(_total(share, index) for index in range(len(share.t_s)))
+    legs: dict[str, ArrayLike] = {"A": share.a_va, "L": share.a_va, "B": share.b_va}
+    values = legs[leg] if leg else _totals(share)
     return _over(share.t_s, values, facts.unshed.length_s, limit)
 
 
-def _total(share: SourceShare, index: int) -> float:
-    legs = ((share.a_w[index], share.a_va[index]), (share.b_w[index], share.b_va[index]))
-    reactive = sum(math.sqrt(max(0.0, va * va - watts * watts)) for watts, va in legs)
-    return math.hypot(legs[0][0] + legs[1][0], reactive)
+def _totals(share: SourceShare) -> NDArray[np.float64]:
+    """VA of both legs together at every change point."""
+    watts, va = np.array((share.a_w, share.b_w)), np.array((share.a_va, share.b_va))
+    reactive = np.sqrt(np.maximum(0.0, va * va - watts * watts)).sum(axis=0)
+    total: NDArray[np.float64] = np.hypot(watts.sum(axis=0), reactive)
+    return total
 
 
 def _trips(facts: Facts, way: Way) -> bool:
