@@ -151,6 +151,7 @@ RULINGS: list[Row] = [
     row("run-dark", LITTLE, {}),
     row("run-warm", LITTLE, {}),
     row("run-dry", {"generators": {"inverter-2k": {"on_hand_l": 3.0}}}, {"generators": {"inverter-2k": {"on_hand_l": 60.0}}}),
+    row("compressor-wait", {"strategy": {"swap_s": 240.0}}, {}, plan="orchard"),
     # The plan's weather counts where it is worse than what is said of site or place.
     row("pv-voltage", merged(array(series=10), frost(-50.0)), merged(array(series=10), frost(-5.0)), level="caution"),
     row("batt-cold", merged(IN_THE_SHED, frost(-15.0)), merged(IN_THE_SHED, frost(5.0)), IN_THE_SHED),

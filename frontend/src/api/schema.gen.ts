@@ -4840,6 +4840,8 @@ export interface components {
             dark_spells: number;
             /** Failed At S */
             failed_at_s: number | null;
+            /** Least Gap S */
+            least_gap_s?: number | null;
             /** Name */
             name: string;
             /** Served Wh */

@@ -362,7 +362,7 @@ def _feeders(facts: Facts, kind: str, from_id: str) -> set[str]:
 
 @check("compressor-wait")
 def compressor_wait(facts: Facts) -> Iterator[Said]:
-    """A compressor that goes on again before five minutes are over."""
+    """A compressor that goes on again before five minutes are over: at the changeover, or in the run."""
     said: set[str] = set()
     for way in facts.ways:
         wait_s = facts.plan.changeover_s(way.hookup)
@@ -374,6 +374,14 @@ def compressor_wait(facts: Facts) -> Iterator[Said]:
                 said.add(key)
                 figure = Figure(name="back on after", value=wait_s, limit=COMPRESSOR_WAIT_S, unit="s")
                 yield Hit(facts.element("loads", key), (figure,), fix=fix)
+    for key, load in facts.plan.loads.items():
+        share = facts.run.loads.get(key)
+        gap_s = share.least_gap_s if share is not None else None
+        if load.compressor and key not in said and gap_s is not None and gap_s < COMPRESSOR_WAIT_S:
+            figure = Figure(name="in the run, back on after", value=gap_s, limit=COMPRESSOR_WAIT_S, unit="s")
+            swaps = facts.plan.strategy.swap_s < COMPRESSOR_WAIT_S
+            mend = {"strategy": {"swap_s": COMPRESSOR_WAIT_S}} if swaps else None
+            yield Hit(facts.element("loads", key), (figure,), fix=mend)
 
 
 @check("left-on-heat")

@@ -57,6 +57,7 @@ class ConnectedLoad:
         "circuit",
         "clock_since",
         "clock_spent",
+        "cut",
         "dark_spells",
         "demand",
         "draw_since",
@@ -68,6 +69,7 @@ class ConnectedLoad:
         "hard_va",
         "held",
         "id",
+        "least_gap_s",
         "leg",
         "load",
         "locks_at",
@@ -145,6 +147,8 @@ class ConnectedLoad:
         self.draw_since = 0.0
         self.served_wh = 0.0
         self.stopped_at = -math.inf
+        #: Whether it stopped for want of power, and the shortest time after which it then ran again, s.
+        self.cut, self.least_gap_s = False, math.inf
         self.series: list[tuple[float, float]] = [(0.0, 0.0)]
         self.unserved_since: float | None = 0.0
         self.unserved_s = 0.0
@@ -182,7 +186,9 @@ class ConnectedLoad:
             return
         self.served_wh += self.draw_w * (t - self.draw_since) / 3600.0
         if watts == 0.0:
-            self.stopped_at = t
+            self.stopped_at, self.cut = t, not self.powered
+        elif self.draw_w == 0.0 and self.cut and t > self.stopped_at:
+            self.least_gap_s = min(self.least_gap_s, t - self.stopped_at)
         self.draw_w = watts
         self.draw_since = t
         if self.way is not None:

@@ -80,6 +80,8 @@ class LoadShare(Result):
     #: When it lost power for longer than it may be without.
     failed_at_s: float | None
     dark_spells: int = 0
+    #: Shortest time after which it ran again when it had stopped for want of power, s.
+    least_gap_s: float | None = None
 
 
 class Ledger(Result):

@@ -156,6 +156,7 @@ def _load_shares(run: OutageRun) -> dict[str, LoadShare]:
             without_power_s=load.unserved_s,
             failed_at_s=load.failed_at,
             dark_spells=load.dark_spells,
+            least_gap_s=load.least_gap_s if load.least_gap_s < math.inf else None,
         )
     return shares
 
