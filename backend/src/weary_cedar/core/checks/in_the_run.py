@@ -80,7 +80,7 @@ def engine_dry(facts: Facts) -> Iterator[Said]:
     dry = {part: event.t_s for part, event in last.items() if event.kind == "engine_dry"}
     for key in sorted(dry.keys() & facts.plan.generators.keys()):
         figure = Figure(
-            name="its fuel lasts", value=dry[key] / 3600, limit=facts.run.length_s / 3600, unit="h"
+            name="its fuel ends after", value=dry[key] / 3600, limit=facts.run.length_s / 3600, unit="h"
         )
         yield Hit(facts.element("generators", key), (figure,))
 
