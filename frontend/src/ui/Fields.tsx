@@ -148,7 +148,9 @@ function One<T extends object>({ value, field, set }: Omit<Props<T>, "fields"> &
         label={field.label}
         value={present === null || present === undefined ? "" : String(present)}
         choices={field.choices}
-        onSave={(text) => save(text === "" ? null : field.numeric ? Number(text) : text)}
+        onSave={(text) =>
+          save(text === "" ? null : field.numeric && text !== "unknown" ? Number(text) : text)
+        }
       />
     );
   if (field.clock)

@@ -2,6 +2,7 @@
 
 import json
 from collections.abc import Iterator
+from datetime import date
 from typing import Any
 
 import pytest
@@ -12,8 +13,12 @@ from weary_cedar.core.checks import findings_of
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import Noun, read_plan
 from weary_cedar.core.plan.unread import plate_figures, unread_figures
+from weary_cedar.core.runbook.sheets import sheets_of
+from weary_cedar.formats.bundle_pdf import bundle_pdf
+from weary_cedar.formats.paper import Edition
 from weary_cedar.store.merge import apply_patch, make_patch
 
+EDITION = Edition(1, date(2026, 11, 27))
 #: Every figure of a plate → the check that needs it; none where only a run does. Common practice, no source.
 ASKED = {
     ("Station", "coldest_charge_c"): "batt-cold",
@@ -30,7 +35,7 @@ ASKED = {
     ("Generator", "healthy_minimum_share"): "gen-load",
     ("Panel", "main_a"): "bus-sum",
     ("Panel", "bus_a"): "bus-sum",
-    ("Circuit", "breaker_a"): "wire-breaker",
+    ("Circuit", "breaker_a"): "continuous-80",
     ("FixedWire", "awg"): "inlet-feed",
     ("FixedWire", "length_m"): "cord-drop",
     ("Cord", "length_m"): "cord-drop",
@@ -85,7 +90,12 @@ def test_a_plan_with_nothing_read_is_kept_and_runs_as_what_is_usual(name: str) -
     said = unread_figures(held)
     assert said
     assert set(said) <= set(result.verdict.assumed)
-    assert findings_of(held, result)
+    found = findings_of(held, result)
+    asked = [(f.element, f.missing) for f in found if f.level == "cannot_judge" and not f.asks]
+    assert ("circuits", "the amps on its breaker") in {(part.room, missing) for part, missing in asked}
+    about = [part for part, missing in asked if missing == "the amps on its breaker"]
+    assert len(about) == len(set(about))
+    assert bundle_pdf(held, result, found, sheets_of(held, []), EDITION)
 
 
 @pytest.mark.parametrize(("figure", "check_id"), [(f, c) for f, c in ASKED.items() if c is not None])

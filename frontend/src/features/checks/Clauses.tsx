@@ -8,6 +8,7 @@ import { TextField } from "../../ui/TextField";
 type Site = Plan["site"];
 
 const CODES: readonly (readonly [NonNullable<Site["code"]>, string])[] = [
+  ["unknown", "not said: that of its supply counts"],
   ["us_2020", "NFPA 70 of 2020"],
   ["us_2023", "NFPA 70 of 2023"],
   ["us_2026", "NFPA 70 of 2026"],
@@ -19,14 +20,13 @@ const CODES: readonly (readonly [NonNullable<Site["code"]>, string])[] = [
 export function Clauses() {
   const { view, edit } = useDesk();
   const site = view.plan.site;
-  const counted = site.system === "single_phase_230" ? "BS 7671" : "NFPA 70 of 2023";
   const set = (part: Partial<Site>) => edit((plan) => ({ ...plan, site: { ...plan.site, ...part } }));
   return (
     <section aria-label="Code" className="mb-4">
       <ChoiceField
         label="the house goes by"
         value={site.code ?? "unknown"}
-        choices={[["unknown", `not said; ${counted} counts`], ...CODES]}
+        choices={CODES}
         onSave={(code) => set({ code })}
       />
       <TextField

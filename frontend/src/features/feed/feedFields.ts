@@ -67,7 +67,7 @@ export const WIRE: readonly FieldOf<Wire>[] = [
   {
     key: "awg",
     label: "of",
-    choices: [["", "gauge not known"], ...[14, 12, 10, 8, 6, 4, 3, 2, 1].map(awgWords)],
+    choices: [["unknown", "gauge not known"], ...[14, 12, 10, 8, 6, 4, 3, 2, 1].map(awgWords)],
     numeric: true,
   },
   {

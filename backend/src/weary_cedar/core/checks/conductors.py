@@ -118,7 +118,7 @@ def _asked_at(facts: Facts, feeding: list[Way], into: list[Inlet]) -> dict[str, 
 @check("continuous-80")
 def continuous(facts: Facts) -> Iterator[Said]:
     """Non-continuous and 1.25 times continuous load against breaker and outlet; what a run puts on one."""
-    for key in sorted(set(facts.network.carried) - facts.on_cords):
+    for key in sorted(facts.carried_here):
         if facts.plan.circuits[key].breaker_a is None:
             yield not_read(facts.element("circuits", key), facts.plan.circuits[key], "breaker_a")
             continue
@@ -284,7 +284,9 @@ def wire_breaker(facts: Facts) -> Iterator[Said]:
         if limit is None or circuit.breaker_by_plate == "yes":
             continue
         if breaker_a is None:
-            yield not_read(facts.element("circuits", key), circuit, "breaker_a")
+            # Of what is carried `continuous-80` asks for it, where something charges `charge-circuit`.
+            if key not in facts.carried_here and not charging:
+                yield not_read(facts.element("circuits", key), circuit, "breaker_a")
             continue
         if breaker_a <= limit:
             continue
@@ -373,7 +375,8 @@ def bus(facts: Facts) -> Iterator[Said]:
         if rating is None or breaker_a is None:
             of_panel = not_read(facts.element("panels", key), panel, "bus_a")
             of_feeder = not_read(facts.element("circuits", panel.fed_from or ""), feeder, "breaker_a")
-            yield of_panel if rating is None else of_feeder
+            if rating is None or panel.fed_from not in facts.carried_here:
+                yield of_panel if rating is None else of_feeder
         elif breaker_a > rating:
             figure = Figure(name=f"breaker of {feeder.label}", value=breaker_a, limit=rating, unit="A")
             yield Hit(facts.element("panels", key), (figure,))

@@ -1,6 +1,7 @@
 """Voltage that is lost in cords and wires, and what is left of it at motors."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
 
 from weary_cedar.core.checks.facts import Facts, is_motor, start_of
 from weary_cedar.core.checks.finding import Element, Figure, Figures, Hit, Said, not_read
@@ -9,7 +10,7 @@ from weary_cedar.core.checks.registry import check
 from weary_cedar.core.electrical.conductor import COPPER_ALPHA, COPPER_OHM_M, metal_factor, ohms_per_m
 from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
 from weary_cedar.core.network.feed_limits import cord_ohms, one_way_ohms
-from weary_cedar.core.plan import Circuit, Hookup, Load, Recharge
+from weary_cedar.core.plan import Circuit, Cord, Hookup, Load, Recharge
 
 #: Drops worth a caution, and the share of plate volts under which a motor must not run or start.
 DROPS = (0.03, 0.05)
@@ -30,7 +31,7 @@ def cord_drop(facts: Facts) -> Iterator[Said]:
         loads = facts.wanted(feed)
         amps = flow[0] if flow else max((facts.amps(load) for load in loads.values()), default=0.0)
         yield from _lengths_open(facts, key, feed)
-        ohms = one_way_ohms(feed, WIRE_C)
+        ohms = one_way_ohms(_as_known(feed), WIRE_C)
         drop = two_wire_drop_v(amps, ohms, ohms)
         basis = f"loop {2 * ohms:.3f} Ω, {BASIS}"
         yield from _dropped(facts.element("leads", key), drop / volts, "drop at the greatest flow", basis)
@@ -48,7 +49,7 @@ def cord_drop(facts: Facts) -> Iterator[Said]:
                 yield Hit(facts.element("loads", load_id), low, level="stop", detail=basis)
     for inlet in inlets(facts):
         yield from _lengths_open(facts, inlet.key, inlet.recharge)
-        ohms = cord_ohms(inlet.recharge.cords)
+        ohms = cord_ohms(_measured(inlet.recharge.cords))
         drop = two_wire_drop_v(asked_w(facts, inlet) / inlet.entry.volts, ohms, ohms)
         basis = f"loop {2 * ohms:.3f} Ω, {BASIS}"
         element = facts.element("leads", inlet.key)
@@ -61,6 +62,17 @@ def _lengths_open(facts: Facts, key: str, joined: Hookup | Recharge) -> Iterator
     for part in (*joined.cords, *((wire,) if wire else ())):
         if part.length_m is None:
             yield not_read(facts.element("leads", key), part, "length_m")
+
+
+def _measured(cords: Sequence[Cord]) -> tuple[Cord, ...]:
+    return tuple(cord for cord in cords if cord.length_m is not None)
+
+
+def _as_known(feed: Hookup) -> Hookup:
+    """A hook-up with only those cords and wires that are known: what they lose is lost for sure."""
+    wire = feed.wire
+    known = wire is not None and wire.awg is not None and wire.length_m is not None
+    return replace(feed, cords=_measured(feed.cords), wire=wire if known else None)
 
 
 def _dropped(element: Element, share: float, name: str, basis: str) -> Iterator[Said]:

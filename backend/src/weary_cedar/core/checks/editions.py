@@ -31,13 +31,11 @@ class Clause(BaseModel):
     @property
     def lines(self) -> list[str]:
         """It as lines of text: what it is about, and what is known of it."""
-        known = (
-            f"    {self.sure}; {self.differs[:1].lower()}{self.differs[1:]}"
-            if self.differs
-            else f"    {self.sure}"
-        )
-        local = [f"    local rule: {self.amendment}"] if self.amendment else []
-        return [f"{self.title} [{self.check_id}]: {self.source}", known, *local]
+        differs = f"{self.differs[:1].lower()}{self.differs[1:]}"
+        known = "; ".join(filter(None, (self.sure, differs)))
+        local = f"local rule: {self.amendment}" if self.amendment else ""
+        first = ": ".join(filter(None, (f"{self.title} [{self.check_id}]", self.source)))
+        return [first, *(f"    {words}" for words in (known, local) if words)]
 
 
 def clauses(site: Site) -> tuple[Clause, ...]:

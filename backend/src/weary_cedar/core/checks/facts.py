@@ -200,6 +200,11 @@ class Facts:
         """Circuits whose loads hang on cords, so that their breaker at home carries nothing."""
         return {c for feed in self.plan.hookups.values() if feed.kind == "cords" for c in feed.circuit_ids}
 
+    @cached_property
+    def carried_here(self) -> set[str]:
+        """Circuits whose breaker at home carries something in the outage."""
+        return set(self.network.carried) - self.on_cords
+
     def limits(self, way: Way) -> FeedLimits:
         """Limits of a feed."""
         return feed_limits(self.plan, way.hookup)

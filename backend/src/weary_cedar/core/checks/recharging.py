@@ -33,7 +33,8 @@ def charge_circuit(facts: Facts) -> Iterator[Said]:
     for circuit_id, found in on_circuit.items():
         circuit = facts.plan.circuits[circuit_id]
         if circuit.breaker_a is None:
-            yield not_read(facts.element("circuits", circuit_id), circuit, "breaker_a")
+            if circuit_id not in facts.carried_here:
+                yield not_read(facts.element("circuits", circuit_id), circuit, "breaker_a")
             continue
         loads = facts.loads_on({circuit_id: circuit}) if circuit_id not in facts.on_cords else {}
         rest_a = facts.at_once_a(loads.values())

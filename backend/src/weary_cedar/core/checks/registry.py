@@ -124,13 +124,15 @@ def _judged_late(late: Late, found: Sequence[Finding], facts: Facts) -> Iterator
 def _said(function: Look, facts: Facts, faults: list[Exception] | None) -> list[Told]:
     """What a check says; of one that fails, that it could not judge and why."""
     try:
-        return list(function(facts))
+        said = list(function(facts))
     except Exception as error:
         if faults is None:
             raise
         faults.append(error)
         missing = f"an answer: this check failed ({type(error).__name__}: {error})"
         return [Unknown(facts.element("site", "site"), missing[:300])]
+    once = {said.index(item) for item in said if isinstance(item, Unknown)}
+    return [item for at, item in enumerate(said) if not isinstance(item, Unknown) or at in once]
 
 
 def _keyed(check_id: str, said: list[Told]) -> list[tuple[str, Told]]:

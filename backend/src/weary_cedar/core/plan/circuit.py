@@ -52,6 +52,11 @@ class Circuit(Noun):
         return "amps not known" if self.breaker_a is None else f"{self.breaker_a:g} A"
 
     @property
+    def counted_words(self) -> str:
+        """Amps that count for its breaker, in words; that they are only counted where nobody knows them."""
+        return f"amps not known, {self.rated_a:g} A counted" if self.breaker_a is None else self.breaker_words
+
+    @property
     def rated_a(self) -> float:
         """What its breaker carries, A: as said, or the least that is usual while that is not known."""
         return float(self.counted("breaker_a"))

@@ -104,8 +104,10 @@ class Inlet(Owned):
 class FixedWire(Noun):
     """Building wire from the inlet to the transfer device or feed breaker."""
 
-    length_m: Annotated[Metres | None, OnPlate("the length of its wire", usual=0.0)]
-    awg: Annotated[Literal[14, 12, 10, 8, 6, 4, 3, 2, 1] | None, OnPlate("the gauge of its wire", usual=14)]
+    length_m: Annotated[Metres | None, OnPlate("the length of its wire", "m", usual=7.62)]
+    awg: Annotated[
+        Literal[14, 12, 10, 8, 6, 4, 3, 2, 1] | None, OnPlate("the gauge of its wire", "AWG", usual=14)
+    ]
     metal: Literal["copper", "aluminium"] = "copper"
     terminals_c: Literal[60, 75] | None = Field(
         default=None,

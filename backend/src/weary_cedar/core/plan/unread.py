@@ -30,12 +30,22 @@ def unread_figures(plan: Plan) -> tuple[str, ...]:
 
     Source: what the plan says; what counts meanwhile is common practice, no source.
     """
-    rooms = (getattr(plan, room) for room in type(plan).model_fields)
-    return tuple(
-        f"{name}: not known is {mark.words}; {_counted(plan, mark, counted)}"
-        for room in rooms
-        for name, mark, counted in _of(room, plan.site.name)
-    )
+    found: list[str] = []
+    for room in type(plan).model_fields:
+        held = getattr(plan, room)
+        for key, part in held.items() if isinstance(held, dict) else (("", held),):
+            for name, mark, counted in _of(part, _named(plan, room, key)):
+                found.append(f"{name}: not known is {mark.words}; {_counted(plan, mark, counted)}")
+    return tuple(found)
+
+
+def _named(plan: Plan, room: str, key: str) -> str:
+    """What a part without a name of its own is called."""
+    if room == "leads":
+        return plan.lead_name(key)
+    if room == "feeds":
+        return f"feed of {plan.panels[plan.feeds[key].panel_id].name}"
+    return plan.site.name
 
 
 def _counted(plan: Plan, mark: OnPlate, counted: object) -> str:

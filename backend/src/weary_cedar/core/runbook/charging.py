@@ -151,7 +151,7 @@ def _most(plan: Plan, lead: Lead) -> str:
         return "What charges warms up, and so do plugs: a low rate shows first whether all is well."
     circuit = plan.circuits[lead.source.id]
     return (
-        f"{circuit.label} has {circuit.breaker_a:.0f} A: {breaker_w(plan, lead):,.0f} W are 80 % of it, "
+        f"{circuit.label}: {circuit.counted_words}: {breaker_w(plan, lead):,.0f} W are 80 % of it, "
         "for all that is on it."
     )
 
