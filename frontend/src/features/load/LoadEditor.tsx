@@ -112,7 +112,7 @@ export function LoadEditor({ load, onChange }: { load: Load; onChange: (load: Lo
           label="start"
           value={start?.va ?? null}
           unit="VA"
-          empty={load.soft_start ? "none" : "not known"}
+          empty={load.soft_start ? "none" : "not said"}
           onSave={(va) => onChange({ ...load, start: { seconds: 0.5, seen_on: [], ...start, va } })}
           onEmpty={() => onChange({ ...load, start: null })}
         />
