@@ -223,6 +223,7 @@ def test_forty_circuits_by_keyboard_alone(page: Page, server: Server) -> None:
     keys.find("add a", "Enter")
     expect(page.get_by_test_id("hookup")).to_be_visible()
     expect(page.get_by_test_id("verdict")).not_to_contain_text("no feed leads")
+    expect(page.get_by_label("feed by")).to_be_visible()
     keys.find("feed b", "i")
     expect(page.get_by_test_id("saved")).to_contain_text("Saved")
     expect(page.get_by_role("alert")).to_have_count(0)

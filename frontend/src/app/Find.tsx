@@ -1,6 +1,6 @@
 import { Search } from "lucide-react";
 import { Dialog } from "radix-ui";
-import { type KeyboardEvent, useEffect, useId, useState } from "react";
+import { type KeyboardEvent, useEffect, useId, useReducer, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Plan } from "../api/client";
 import { useDesk } from "../api/plan";
@@ -62,7 +62,14 @@ function Choices({ onDone }: { onDone: () => void }) {
   const list = useId();
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
-  /** Read anew with every letter: a screen may still be coming. */
+  const [, comes] = useReducer((count: number) => count + 1, 0);
+  /** A screen may still be coming: what it has is read anew with every letter, and whenever it changes. */
+  useEffect(() => {
+    const work = document.querySelector("#work");
+    const watch = new MutationObserver(comes);
+    if (work) watch.observe(work, { childList: true, subtree: true });
+    return () => watch.disconnect();
+  }, []);
   const items = [...placesOf(view.plan, (to) => navigate(`/plans/${view.id}/${to}`)), ...controls()];
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const shown = items
