@@ -88,6 +88,16 @@ BOTH_ENDS_30: list[Json] = [
 HUT_CORD: Json = PLANS["hut"]["leads"]["cords"]
 ONE_ON_CORDS: Json = {"leads": {"cords": {"to": {"circuit_ids": ["freezer"], "load_ids": []}}}}
 OTHER_3600: Json = {"stations": {"other": {"rated_va": 3_600.0}}}
+STRONG_PLUG: Json = {"plug": "TT-30", "plug_a": 30.0}
+STRIP_15: Json = {"to": {"overcurrent_a": 15.0}}
+
+
+def behind_adapter(rating_a: float, breaker_a: float | None = None) -> Json:
+    """The engine's charging lead, from an outlet of 20 A, with an adapter of a rating and a breaker."""
+    adapter = {"source_end": "5-20", "load_end": "5-15", "rating_a": rating_a, "overcurrent_a": breaker_a}
+    return {"leads": {"from-generator": {"adapters": [adapter]}}}
+
+
 #: Two cords at one outlet of 30 A, each with 2,400 W that are kept.
 TWO_CORDS: Json = merged(
     CORDS,
@@ -304,7 +314,8 @@ ROWS: list[Row] = [
         merged(CHAIN, {"stations": {"other": {"rated_va": 9000.0}}})),
     row("chain-start", merged(CHAIN, OTHER_3600, loads(well={"start": {"va": 4_600.0, "seconds": 0.6}})),
         merged(CHAIN, OTHER_3600, loads(well={"start": {"va": 3_000.0, "seconds": 0.6}}))),
-    row("receptacle-over", TWO_CORDS, merged(TWO_CORDS, {"leads": {"second": {"source": {"outlet": "tt-30"}}}}),
+    row("receptacle-over", TWO_CORDS,
+        merged(TWO_CORDS, {"leads": {"inlet": {"to": STRONG_PLUG}, "second": {"source": {"outlet": "tt-30"}, "to": STRONG_PLUG}}}),
         station(receptacles={"l14-30": {"kind": "own make"}})),
     row("receptacle-over", station(receptacles={"l14-30": {"rating_a": 40.0}}), None,
         station(receptacles={"l14-30": {"kind": "own make"}})),
@@ -321,6 +332,13 @@ ROWS: list[Row] = [
     row("charge-circuit", recharge(setting_w=3000.0), recharge(setting_w=1500.0), level="stop"),
     row("charge-circuit", recharge(setting_w=1750.0), recharge(setting_w=1500.0), level="caution"),
     row("inlet-feed", feed(inlet_a=20.0), feed(inlet_a=50.0)),
+    row("adapter-unprotected", TWO_CORDS, merged(TWO_CORDS, {"leads": dict.fromkeys(("inlet", "second"), STRIP_15)})),
+    row("cord-ampacity", behind_adapter(10.0, 10.0), behind_adapter(15.0, 15.0)),
+    row("adapter-unprotected", behind_adapter(15.0), behind_adapter(15.0, 15.0)),
+    row("adapter-unprotected",
+        merged(behind_adapter(15.0), {"leads": {"from-generator": {"to": {"setting_w": 1_400.0}}}}), behind_adapter(20.0), level="caution"),
+    row("bus-sum", merged(feed(kind="transfer_panel", breaker_spaces=[], breaker_a=50.0), {"panels": {"main": {"bus_a": 29.0}}}),
+        merged(feed(kind="transfer_panel", breaker_spaces=[], breaker_a=50.0), {"panels": {"main": {"bus_a": 30.0}}})),
     row("inlet-feed", feed(wire={"length_m": 5.0, "awg": 12}), feed(wire={"length_m": 5.0, "awg": 10}), feed(wire=None)),
     row("cord-ampacity", lead(cords=[{"length_m": 5.0, "awg": 14}]), lead(cords=[{"length_m": 5.0, "awg": 12}])),
     row("cord-ampacity", {"leads": {"from-generator": {"cords": [{"length_m": 5.0, "awg": 18}]}}},

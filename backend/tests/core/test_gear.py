@@ -8,7 +8,8 @@ from check_plans import PLANS, Json, feed, lead, merged, station, survey
 from weary_cedar.core.decide.compare import compare, linked_pair, mean_load_w
 from weary_cedar.core.feed_path import feed_paths
 from weary_cedar.core.gear import gear_library, station_of_class
-from weary_cedar.core.network.feed_limits import feed_limits, one_way_ohms
+from weary_cedar.core.network.feed_limits import feed_limits
+from weary_cedar.core.network.wires import one_way_ohms
 from weary_cedar.core.plan import Generator, Station, read_plan
 from weary_cedar.demo import DEMOS, demo_plan
 from weary_cedar.store.merge import apply_patch

@@ -8,12 +8,10 @@ from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.neutral import cell, judged
 from weary_cedar.core.checks.registry import catalogue
 from weary_cedar.core.checks.sources import needs_neutral
-from weary_cedar.core.electrical.ampacity import receptacle
-from weary_cedar.core.electrical.flexible_cord import carries_a
 from weary_cedar.core.network import REFUSED
-from weary_cedar.core.network.feed_limits import adapter_a, adapter_name, fixed_wire_a
 from weary_cedar.core.network.neutral_states import neutral_states
-from weary_cedar.core.plan import Adapter, Answer, Generator, Hookup, Plan, Station
+from weary_cedar.core.network.path import feeding_path
+from weary_cedar.core.plan import Answer, Hookup, Plan
 from weary_cedar.core.plan.hookup import Kind
 
 
@@ -88,45 +86,14 @@ def feed_paths(plan: Plan, facts: Facts | None = None) -> list[FeedPath]:
 
 
 def _path(plan: Plan, facts: Facts, key: str, feed: Hookup) -> FeedPath:
-    source = plan.source(feed)
-    outlet = plan.outlet(feed)
     most = facts.greatest_flow("cord", key) or None
     elements = [
-        PathElement(key="source", name=facts.source_name(feed), rating_a=_source_a(plan, source), most_a=most)
-    ]
-    elements.append(PathElement(key="receptacle", name=outlet.kind, rating_a=outlet.rating_a, most_a=most))
-    adapters = [_adapter(number, adapter, most) for number, adapter in enumerate(feed.adapters)]
-    elements += [
-        found for found, adapter in zip(adapters, feed.adapters, strict=True) if adapter.sits_at == "source"
-    ]
-    for number, cord in enumerate(feed.cords):
-        name = f"{cord.name or 'cord'} {plan.site.units.told_length(cord.length_m)}, {cord.size}"
-        rating = carries_a(cord)
-        elements.append(PathElement(key=f"cord-{number}", name=name, rating_a=rating, most_a=most))
-    elements += [
-        found for found, adapter in zip(adapters, feed.adapters, strict=True) if adapter.sits_at == "load"
-    ]
-    row = receptacle(feed.inlet)
-    neutral = row["neutral"] if row else "unknown"
-    plug = "plug" if feed.kind in ("cords", "receptacle_backfeed") else "inlet"
-    elements.append(
         PathElement(
-            key="inlet", name=f"{plug} {feed.inlet}", rating_a=feed.inlet_a, most_a=most, neutral=neutral
+            key=found.key, name=found.name, rating_a=found.rating_a, most_a=most, neutral=found.neutral
         )
-    )
-    if feed.kind != "cords":
-        if feed.wire is not None:
-            wire = feed.wire
-            length = (
-                plan.site.units.told_length(wire.length_m) if wire.length_m is not None else "of the inlet"
-            )
-            gauge = f"AWG {wire.awg}" if wire.awg is not None else "gauge not known,"
-            name = f"wire {length}, {gauge} {wire.metal}"
-            elements.append(PathElement(key="wire", name=name, rating_a=fixed_wire_a(feed), most_a=most))
-        name = TRANSFER[feed.kind]
-        elements.append(PathElement(key="transfer", name=name, rating_a=feed.breaker_a, most_a=most))
-        panel = plan.panels[feed.panel_id]
-        elements.append(PathElement(key="panel", name=panel.name, rating_a=panel.bus_carries_a, most_a=most))
+        for found in feeding_path(plan, feed).elements
+        if found.kind != "neutral bus"
+    ]
     found = "refused" if feed.kind in REFUSED else cell(facts, feed)
     if found != "refused" and needs_neutral(facts, feed):
         passed = {element.neutral for element in elements}
@@ -148,16 +115,6 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Hookup) -> FeedPath:
             *(plan.circuits[c].label for c in facts.on(feed)),
             *(plan.loads[key].name for key in feed.load_ids),
         ),
-    )
-
-
-def _adapter(number: int, adapter: Adapter, most: float | None) -> PathElement:
-    return PathElement(
-        key=f"adapter-{number}",
-        name=adapter_name(adapter),
-        rating_a=adapter_a(adapter),
-        most_a=most,
-        neutral=adapter.passes_neutral,
     )
 
 
@@ -211,27 +168,6 @@ def _cell_words(feed: Hookup, neutral: str, outlet: str, kind: Kind, switched: A
         return "by the island's own bond"
     level = {"note": "note", "neutral-unknown": "cannot judge"}.get(found) or catalogue()[found]["level"]
     return f"{level}: {NEUTRAL_WORDS[found].partition(':')[0]}"
-
-
-TRANSFER = {
-    "interlock_inlet": "interlocked feed breaker",
-    "transfer_switch": "transfer switch",
-    "transfer_panel": "panel transfer switch",
-    "appliance_switch": "single-circuit switch",
-    "bridged": "feed breaker, one hot on both legs",
-    "half_leg": "feed breaker, one leg",
-    "automatic": "automatic transfer",
-    "hybrid": "hybrid inverter",
-    "no_transfer": "nothing in between",
-    "receptacle_backfeed": "a receptacle of the house",
-}
-
-
-def _source_a(plan: Plan, source: Station | Generator) -> float:
-    volts = plan.site.leg_volts
-    if isinstance(source, Station):
-        return source.leg_limit_va / volts
-    return source.leg_limit_w / volts
 
 
 def _pinch(elements: list[PathElement]) -> str | None:

@@ -6,11 +6,11 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.electrical.flexible_cord import carries_a
 from weary_cedar.core.feed_path import feed_paths
 from weary_cedar.core.network import REFUSED
-from weary_cedar.core.network.feed_limits import adapter_a, way_elements
+from weary_cedar.core.network.feed_limits import way_elements
 from weary_cedar.core.network.neutral_states import neutral_states
+from weary_cedar.core.network.path import charging_path
 from weary_cedar.core.plan import Hookup, Panel, Plan, Recharge, Station
 
 #: Where a stroke's flow is found in a run: room of the result, and the part there.
@@ -182,8 +182,8 @@ def _charging_va(plan: Plan, recharge: Recharge) -> float:
     entry = station.ac_inputs.get(recharge.input_id)
     if entry is None:
         return station.dc_inputs[recharge.input_id].most_w
-    amps = [entry.carries_a, *(carries_a(cord) for cord in recharge.cords)]
-    amps += [adapter_a(adapter) for adapter in recharge.adapters]
+    path = charging_path(plan, recharge)
+    amps = [found.rating_a for found in path.of("cord", "adapter", "input") if found.rating_a is not None]
     return min(amps) * entry.volts
 
 
@@ -195,7 +195,7 @@ def _feeding(plan: Plan, facts: Facts) -> Iterator[DrawnStroke]:
     paths = {path.lead_id: path for path in feed_paths(plan, facts)}
     pinch = facts.run.verdict.pinch
     for key, hookup in sorted(plan.hookups.items()):
-        elements = way_elements(hookup, plan.outlet(hookup))
+        elements = way_elements(plan, hookup)
         both = plan.site.split_phase and not facts.network.way(key).single
         least = min(elements, key=lambda element: element.rating_a)
         yield DrawnStroke(

@@ -11,9 +11,9 @@ from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.electrical.ampacity import receptacle
 from weary_cedar.core.network import REFUSED
-from weary_cedar.core.network.feed_limits import adapter_name
 from weary_cedar.core.network.neutral_states import neutral_states
-from weary_cedar.core.plan import BACKFED_KINDS, Cord, FixedWire, Generator, Hookup, Plan, Station
+from weary_cedar.core.network.path import feeding_path
+from weary_cedar.core.plan import BACKFED_KINDS, Adapter, Cord, FixedWire, Generator, Hookup, Plan, Station
 from weary_cedar.core.plan.feed import FeedKind
 from weary_cedar.core.plan.lead import SourceKind
 
@@ -207,14 +207,16 @@ def _source(plan: Plan, hookup: Hookup) -> Iterator[LinePart]:
 
 
 def _joints(plan: Plan, hookup: Hookup) -> Iterator[LinePart]:
-    for adapter in (a for a in hookup.adapters if a.sits_at == "source"):
-        yield LinePart(kind="adapter", title=adapter_name(adapter), words=(f"{adapter.rating_a:g} A",))
-    for cord in hookup.cords:
-        yield _cord(plan, cord, (plan.outlet(hookup).kind, hookup.inlet))
-    if not hookup.cords and hookup.kind not in ("automatic", "hybrid"):
-        yield LinePart(kind="cord", title="Cord", words=(NOT_KNOWN,))
-    for adapter in (a for a in hookup.adapters if a.sits_at == "load"):
-        yield LinePart(kind="adapter", title=adapter_name(adapter), words=(f"{adapter.rating_a:g} A",))
+    path, parts = feeding_path(plan, hookup), []
+    for found in path.of("adapter", "cord"):
+        if isinstance(found.part, Adapter):
+            parts.append(LinePart(kind="adapter", title=found.name, words=(f"{found.part.rating_a:g} A",)))
+        elif isinstance(found.part, Cord):
+            parts.append(_cord(plan, found.part, path.cord_ends))
+    if not path.cords and hookup.kind not in ("automatic", "hybrid"):
+        before = sum(adapter.sits_at == "source" for adapter in path.adapters)
+        parts.insert(before, LinePart(kind="cord", title="Cord", words=(NOT_KNOWN,)))
+    yield from parts
 
 
 def _cord(plan: Plan, cord: Cord, ends: tuple[str, ...] = ()) -> LinePart:

@@ -12,6 +12,8 @@ from weary_cedar.store.merge import apply_patch
 
 #: So many remedies are more than any plan of these needs.
 MOST = 40
+#: What trips in a run hides what would trip next: one of these taken away may show another.
+BY_THE_RUN = {"leg-over", "total-over", "start-trip"}
 
 
 def stops(found: list[Finding]) -> set[tuple[str, str]]:
@@ -42,5 +44,8 @@ def test_taking_every_remedy_ends_and_never_adds_a_stop(data: st.DataObject) -> 
         taken.append((remedy.check_id, remedy.element.id, remedy.fix))
         assert len(taken) <= MOST, taken
         after = findings_of(read_plan(document))
-        assert stops(after) <= stops(found), (taken, stops(after) - stops(found))
+        new = stops(after) - stops(found)
+        if BY_THE_RUN & {check for check, _ in stops(found)}:
+            new = {(check, part) for check, part in new if check not in BY_THE_RUN}
+        assert not new, (taken, new)
         found = after

@@ -3,9 +3,10 @@
 import math
 from collections.abc import Iterator, Sequence
 
+from weary_cedar.core.checks.along import below_its_device, carried_a
 from weary_cedar.core.checks.facts import CONTINUOUS_S, Facts, is_motor
 from weary_cedar.core.checks.finding import Figure, Hit, Said, Seen, Told, Unknown, not_read
-from weary_cedar.core.checks.onward import Inlet, asked_w, inlets, outlet_of, plugged
+from weary_cedar.core.checks.onward import Inlet, asked_w, inlets
 from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.electrical.ampacity import (
     CONTINUOUS,
@@ -13,15 +14,17 @@ from weary_cedar.core.electrical.ampacity import (
     metric_wire_a,
     receptacle,
 )
-from weary_cedar.core.electrical.flexible_cord import carries_a
 from weary_cedar.core.network import Way
-from weary_cedar.core.network.feed_limits import fixed_wire_breaker_a
+from weary_cedar.core.network.path import Element, Path, outlet_of
+from weary_cedar.core.network.wires import fixed_wire_breaker_a
 from weary_cedar.core.plan import (
     BREAKER_KINDS,
     PANEL_KINDS,
     TERMINAL_KINDS,
     VEHICLE_OUTLET,
     Circuit,
+    Cord,
+    Feed,
     FixedWire,
     Panel,
     Receptacle,
@@ -36,28 +39,28 @@ def receptacle_over(facts: Facts) -> Iterator[Said]:
     """Greatest flow, and what is stated, against an outlet's configuration; its leads add up."""
     yield from _at_one_outlet(facts)
     yield from _from_which_outlet(facts)
-    for key, feed in facts.plan.hookups.items():
-        outlet = facts.outlet(feed)
-        if outlet is None:
-            continue
-        row = receptacle(outlet.kind)
-        element = facts.element("leads", key)
-        if row is None:
-            yield Unknown(element, f"what a receptacle {outlet.kind} may carry")
-            continue
-        amps = facts.greatest_flow("receptacle", key)
-        if amps > float(row["rating_a"]):
-            yield Hit(
-                element, (Figure(name=outlet.kind, value=amps, limit=float(row["rating_a"]), unit="A"),)
-            )
-        elif outlet.rating_a > float(row["rating_a"]):
-            figure = Figure(
-                name=f"stated for {outlet.kind}",
-                value=outlet.rating_a,
-                limit=float(row["rating_a"]),
-                unit="A",
-            )
-            yield Hit(element, (figure,))
+    for path in facts.paths.values():
+        amps, over = facts.greatest_flow("receptacle", path.key), set()
+        for joint in path.of("outlet", "adapter", "plug", "inlet"):
+            for kind in joint.ends:
+                told = _at_a_joint(facts, path, joint, kind, amps)
+                if told is not None and kind not in over:
+                    over.add(kind)
+                    yield told
+
+
+def _at_a_joint(facts: Facts, path: Path, joint: Element, kind: str, amps: float) -> Said | None:
+    """A configuration of a lead against what flows through it, and against what its part is said to carry."""
+    row, element = receptacle(kind), facts.element("leads", path.key)
+    if row is None:
+        asked = joint.kind == "outlet" and path.kind == "feeds"
+        return Unknown(element, f"what a receptacle {kind} may carry") if asked else None
+    most_a, stated_a = float(row["rating_a"]), joint.rating_a or 0.0
+    if amps > most_a:
+        return Hit(element, (Figure(name=kind, value=amps, limit=most_a, unit="A"),))
+    if joint.kind in ("outlet", "inlet") and stated_a > most_a:
+        return Hit(element, (Figure(name=f"stated for {kind}", value=stated_a, limit=most_a, unit="A"),))
+    return None
 
 
 def _at_one_outlet(facts: Facts) -> Iterator[Said]:
@@ -69,13 +72,13 @@ def _at_one_outlet(facts: Facts) -> Iterator[Said]:
     charging: dict[tuple[str, str, str], list[Inlet]] = {}
     for inlet in inlets(facts):
         own = inlet.recharge
-        if own.kind != "circuit" and outlet_of(facts, own) is not None:
+        if own.kind != "circuit" and outlet_of(facts.plan, own) is not None:
             outlet_id = own.outlet_id or VEHICLE_OUTLET
             charging.setdefault((own.kind, own.from_id, outlet_id), []).append(inlet)
     for key in sorted({*ways, *charging}):
         feeding, into = ways.get(key, []), charging.get(key, [])
         ends = {way.hookup.feed_id or way.lead_id for way in feeding} | {inlet.key for inlet in into}
-        outlet = facts.outlet(feeding[0].hookup) if feeding else outlet_of(facts, into[0].recharge)
+        outlet = facts.outlet(feeding[0].hookup) if feeding else outlet_of(facts.plan, into[0].recharge)
         if outlet is None or (not into and len(ends) < 2):
             continue
         for leg, amps in _asked_at(facts, feeding, into).items():
@@ -91,7 +94,7 @@ def _from_which_outlet(facts: Facts) -> Iterator[Said]:
     """Charging leads of which it is not said in which of several outlets they are."""
     for inlet in inlets(facts):
         own = inlet.recharge
-        if len(facts.plan.outlets_of(own.kind, own.from_id)) > 1 and outlet_of(facts, own) is None:
+        if len(facts.plan.outlets_of(own.kind, own.from_id)) > 1 and outlet_of(facts.plan, own) is None:
             source = facts.plan.room_of(own.kind)[own.from_id].name
             yield Unknown(facts.element("leads", inlet.key), f"which outlet of {source} it is plugged into")
 
@@ -108,7 +111,7 @@ def _asked_at(facts: Facts, feeding: list[Way], into: list[Inlet]) -> dict[str, 
     for inlet in into:
         amps = asked_w(facts, inlet, without=own) / inlet.entry.volts
         both = facts.plan.site.split_phase and inlet.entry.volts == 240
-        outlet = outlet_of(facts, inlet.recharge)
+        outlet = outlet_of(facts.plan, inlet.recharge)
         leg = "B" if outlet is not None and outlet.leg == "B" else legs[0]
         for name in legs if both else (leg,):
             found[name] += amps
@@ -176,7 +179,7 @@ def _lasting_a(outlet: Receptacle) -> float:
 def _lasting_charging(facts: Facts) -> Iterator[Said]:
     """Current of each charging lead that is held for three hours, against 80 % of its source's outlet."""
     for inlet in inlets(facts):
-        share, outlet = facts.run.leads.get(inlet.key), outlet_of(facts, inlet.recharge)
+        share, outlet = facts.run.leads.get(inlet.key), outlet_of(facts.plan, inlet.recharge)
         if share is None or outlet is None or not share.t_s:
             continue
         least, volts = _lasting_a(outlet), inlet.entry.volts
@@ -205,59 +208,47 @@ def held_a(times: Sequence[float], amps: Sequence[float], above: float) -> float
 
 @check("inlet-feed")
 def inlet_feed(facts: Facts) -> Iterator[Said]:
-    """Inlet and its wire below the source's outlet, with nothing to protect them."""
-    for key, feed in facts.plan.hookups.items():
-        outlet = facts.outlet(feed)
-        if outlet is None or feed.kind == "cords":
+    """What an inlet and its wire may carry, below what protects them."""
+    for path in facts.paths.values():
+        feed = facts.plan.hookups.get(path.key)
+        if feed is None:
             continue
-        protected = min([outlet.rating_a, *(a.overcurrent_a for a in feed.adapters if a.overcurrent_a)])
-        if feed.inlet_a < protected:
-            figure = Figure(name="inlet", value=protected, limit=feed.inlet_a, unit="A")
-            yield Hit(facts.element("leads", key), (figure,))
-        wire_a = fixed_wire_breaker_a(feed)
+        element = facts.element("leads", path.key)
         wired = feed.kind in PANEL_KINDS and feed.kind not in TERMINAL_KINDS
         if wired and feed.wire is None:
-            yield Unknown(facts.element("leads", key), "gauge, metal and length of the wire from the inlet")
+            yield Unknown(element, "gauge, metal and length of the wire from the inlet")
         elif wired and feed.wire is not None and feed.wire.awg is None:
-            yield not_read(facts.element("leads", key), feed.wire, "awg")
-        if wire_a is not None and wire_a < protected:
-            figure = Figure(name="wire of the inlet", value=protected, limit=wire_a, unit="A")
-            yield Hit(facts.element("leads", key), (figure,), detail=_column_of(feed.wire))
+            yield not_read(element, feed.wire, "awg")
+        for part in path.of("inlet", "wire"):
+            limit = fixed_wire_breaker_a(feed.wire) if part.kind == "wire" else part.rating_a
+            protected = path.protects(part)
+            if limit is None or protected is None or limit >= protected:
+                continue
+            level = below_its_device(facts, path, part, protected)
+            if level is not None:
+                name = "inlet" if part.kind == "inlet" else "wire of the inlet"
+                figure = Figure(name=name, value=protected, limit=limit, unit="A")
+                said = _column_of(feed.wire) if part.kind == "wire" else ""
+                yield Hit(element, (figure,), level=level, detail=said)
 
 
 @check("cord-ampacity")
 def cord_ampacity(facts: Facts) -> Iterator[Said]:
-    """Greatest flow against the cord; without a run, the outlet's rating."""
-    for key, feed in facts.plan.hookups.items():
-        outlet = facts.outlet(feed)
-        amps = facts.greatest_flow("cord", key)
-        if feed.kind == "cords" and outlet is not None:
-            loads = facts.wanted(feed).values()
-            amps = min(outlet.rating_a, sum(facts.amps(load) for load in loads))
-        for cord in feed.cords:
-            limit = carries_a(cord)
-            if amps > limit:
-                figure = Figure(name=cord.size, value=amps, limit=limit, unit="A")
-                yield Hit(facts.element("leads", key), (figure,))
-    yield from _charging_cords(facts)
-
-
-def _charging_cords(facts: Facts) -> Iterator[Said]:
-    """Cords of leads into inputs: by what they are set to and pass through, or what the run sent through."""
-    for inlet in inlets(facts):
-        share = facts.run.leads.get(inlet.key)
-        amps = max([asked_w(facts, inlet), *(share.watts if share else ())]) / inlet.entry.volts
-        for cord in inlet.recharge.cords:
-            limit = carries_a(cord)
-            if amps > limit:
-                figure = Figure(name=f"{cord.size}, charging", value=amps, limit=limit, unit="A")
-                yield Hit(facts.element("leads", inlet.key), (figure,))
+    """Greatest flow against cords, and adapters of leads that charge: those of a feed limit its legs."""
+    for path in facts.paths.values():
+        amps, charging = carried_a(facts, path), path.kind == "charges"
+        for part in path.of("cord", *(("adapter",) if charging else ())):
+            if part.rating_a is not None and amps > part.rating_a:
+                size = part.part.size if isinstance(part.part, Cord) else part.name
+                name = f"{size}, charging" if charging else size
+                figure = Figure(name=name, value=amps, limit=part.rating_a, unit="A")
+                yield Hit(facts.element("leads", path.key), (figure,))
 
 
 @check("cord-joints")
 def joints(facts: Facts) -> Iterator[Said]:
     """Several cords in a row."""
-    for path in plugged(facts):
+    for path in facts.paths.values():
         count = max(0, len(path.cords) - 1) + len(path.adapters)
         if count > 0:
             figure = Figure(name="joints add at most", value=10.0 * count, unit="mΩ")
@@ -268,7 +259,7 @@ def joints(facts: Facts) -> Iterator[Said]:
 def wire_breaker(facts: Facts) -> Iterator[Said]:
     """Breakers larger than their conductors allow: a stop on the feed, else a circuit to leave off."""
     for key, feed in facts.plan.feeds.items():
-        wire_a = fixed_wire_breaker_a(feed)
+        wire_a = fixed_wire_breaker_a(feed.wire)
         if feed.kind in BREAKER_KINDS and feed.wire and wire_a is not None and feed.breaker_a > wire_a:
             name = f"feed breaker on AWG {feed.wire.awg} {feed.wire.metal}"
             figure = Figure(name=name, value=feed.breaker_a, limit=wire_a, unit="A")
@@ -336,7 +327,7 @@ ALSO_FITS = {("5-20", "5-15")}
 @seen("joint-misfit")
 def misfit(facts: Facts) -> Iterator[Told]:
     """Ends of outlet, adapters and inlet that do not go into each other; a cord has the same at both ends."""
-    for path in plugged(facts):
+    for path in facts.paths.values():
         end, joints = path.begins, []
         for adapter in sorted(path.adapters, key=lambda item: item.sits_at == "load"):
             joints.append((end, adapter.source_end))
@@ -362,11 +353,11 @@ def bus(facts: Facts) -> Iterator[Said]:
         rating = _bus_a(panel)
         if rating is None:
             yield not_read(facts.element("panels", feed.panel_id), panel, "bus_a")
-        elif feed.breaker_a > rating:
-            yield Hit(
-                facts.element("feeds", key),
-                (Figure(name="feed", value=feed.breaker_a, limit=rating, unit="A"),),
-            )
+            continue
+        before_a = _before_the_bus(facts, key, feed)
+        if before_a > rating:
+            figure = Figure(name="feed", value=before_a, limit=rating, unit="A")
+            yield Hit(facts.element("feeds", key), (figure,))
     for key, panel in facts.plan.panels.items():
         feeder = facts.plan.circuits.get(panel.fed_from or "")
         if feeder is None or feeder.mark == "off":
@@ -380,6 +371,15 @@ def bus(facts: Facts) -> Iterator[Said]:
         elif breaker_a > rating:
             figure = Figure(name=f"breaker of {feeder.label}", value=breaker_a, limit=rating, unit="A")
             yield Hit(facts.element("panels", key), (figure,))
+
+
+def _before_the_bus(facts: Facts, feed_id: str, feed: Feed) -> float:
+    """What protects the bus that a feed enters, A: its breaker; of a switch, what protects its leads."""
+    leads = [key for key, hookup in facts.plan.hookups.items() if hookup.feed_id == feed_id]
+    found = [facts.paths[key].protects(bus) for key in leads for bus in facts.paths[key].of("bus")]
+    if feed.kind in BREAKER_KINDS or not found or None in found:
+        return feed.breaker_a
+    return max(amps for amps in found if amps is not None)
 
 
 def _bus_a(panel: Panel) -> float | None:

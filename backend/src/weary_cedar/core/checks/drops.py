@@ -9,7 +9,7 @@ from weary_cedar.core.checks.onward import asked_w, inlets
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.electrical.conductor import COPPER_ALPHA, COPPER_OHM_M, metal_factor, ohms_per_m
 from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
-from weary_cedar.core.network.feed_limits import cord_ohms, one_way_ohms
+from weary_cedar.core.network.wires import cord_ohms, one_way_ohms
 from weary_cedar.core.plan import Circuit, Cord, Hookup, Load, Recharge
 
 #: Drops worth a caution, and the share of plate volts under which a motor must not run or start.

@@ -1,7 +1,7 @@
 """What the checks look at: the plan, its run, and sums that several of them need."""
 
 import math
-from collections.abc import Collection, Iterable, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -14,6 +14,7 @@ from weary_cedar.core.handles.arrangements import arrangements
 from weary_cedar.core.handles.dangers import Code, Looked
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, REACH_THEIR_OWN, REFUSED, Network, Way, network_of
 from weary_cedar.core.network.feed_limits import FeedLimits, feed_limits
+from weary_cedar.core.network.path import Path
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.cells_air import OUTDOORS
 from weary_cedar.core.outage.result import SourceShare
@@ -174,6 +175,11 @@ class Facts:
     def network(self) -> Network:
         """Who reaches what."""
         return network_of(self.plan)
+
+    @property
+    def paths(self) -> Mapping[str, Path]:
+        """Every lead as a row of elements, by its id."""
+        return self.network.paths
 
     @cached_property
     def looked(self) -> Looked:

@@ -9,13 +9,13 @@ from typing import Any, NamedTuple
 
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Seen
-from weary_cedar.core.checks.onward import inlets, plugged
+from weary_cedar.core.checks.onward import inlets
 from weary_cedar.core.electrical.ampacity import receptacle
 from weary_cedar.core.electrical.flexible_cord import METRIC_CORD_A, carries_a, cord_ohms_per_m
 from weary_cedar.core.electrical.split_phase import PhaseLoad, phase_load
 from weary_cedar.core.network import Way
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import Cord
+from weary_cedar.core.plan import BREAKER_KINDS, Cord
 
 #: Gauges of flexible cords, the thinnest first.
 GAUGES = (18, 16, 14, 12, 10, 8, 6, 4)
@@ -132,15 +132,18 @@ def _replaced(facts: Facts, found: Found, fits: Callable[[Cord], bool]) -> Mend 
 def _cord_for_amps(facts: Facts, found: Found) -> Mend | None:
     """A cord for what flows, and for what protects it."""
     amps = _figure(found).value
-    protected = next((path.protected_a for path in plugged(facts) if path.key == found.element.id), None)
+    protected = facts.paths[found.element.id].protected_a
     return _replaced(facts, found, lambda cord: carries_a(cord) >= max(amps, protected or 0.0))
 
 
 def _cord_or_adapter(facts: Facts, found: Found) -> Mend | None:
-    """The cord for what protects it; an adapter with a breaker of its own rating inside."""
-    if _figure(found).name.startswith("cord of"):
+    """The cord for what protects it; an adapter, or a strip, with a breaker of its own rating inside."""
+    name, lead = _figure(found).name, facts.plan.leads[found.element.id]
+    if name.startswith("cord of"):
         return _cord_for_amps(facts, found)
-    lead = facts.plan.leads[found.element.id]
+    if name == "strip":
+        own = {"overcurrent_a": facts.plan.hookups[found.element.id].inlet_a}
+        return Mend({"leads": {found.element.id: {"to": own}}}, "a strip with its own breaker")
     adapters = [
         adapter.model_copy(update={"overcurrent_a": adapter.overcurrent_a or adapter.rating_a})
         for adapter in lead.adapters
@@ -174,7 +177,7 @@ def _cord_against_drop(facts: Facts, found: Found) -> Mend | None:
 def _joint(facts: Facts, found: Found) -> Mend | None:
     """The adapter that fits two ends, as strong as what protects it."""
     one, _, other = found.detail.partition(" into ")
-    path = next(path for path in plugged(facts) if path.key == found.element.id)
+    path = facts.paths[found.element.id]
     if path.adapters or not other or path.ends is None:
         return None
     rows = [row for row in (receptacle(one), receptacle(other)) if row is not None]
@@ -197,7 +200,9 @@ def _figure(found: Found) -> Figure:
 
 def _smaller_feed_breaker(facts: Facts, found: Found) -> Mend | None:
     limit = _figure(found).limit
-    if found.element.room != "feeds" or limit is None:
+    if limit is None or found.element.room != "feeds":
+        return None
+    if facts.plan.feeds[found.element.id].kind not in BREAKER_KINDS:
         return None
     return Mend({"feeds": {found.element.id: {"breaker_a": limit}}}, f"a feed breaker of {limit:g} A")
 

@@ -6,8 +6,8 @@ from dataclasses import replace
 from weary_cedar.core.checks.facts import GFCI_A, Facts, no_fault_path
 from weary_cedar.core.checks.finding import Figure, Figures, Hit, Said, Seen, Told, Unknown
 from weary_cedar.core.checks.registry import check, seen
-from weary_cedar.core.network.feed_limits import cord_ohms, ground_wire_ohms, one_way_ohms
 from weary_cedar.core.network.neutral_states import NeutralState, floats_at, neutral_states
+from weary_cedar.core.network.wires import cord_ohms, ground_wire_ohms, one_way_ohms
 from weary_cedar.core.plan import PANEL_KINDS, Hookup
 
 Verdict = str

@@ -2,11 +2,10 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import Literal
 
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import AcInput, Adapter, Cord, Hookup, Load, Mark, Receptacle, Recharge, Station
+from weary_cedar.core.plan import AcInput, Hookup, Load, Mark, Recharge, Station
 from weary_cedar.core.supply.engine import engine_curve
 from weary_cedar.core.supply.overload import OverloadCurve
 
@@ -192,45 +191,3 @@ def upstream(facts: Facts, inlet: Inlet) -> Upstream | None:
         one_leg = engine.output == "120/240" and inlet.entry.volts == 120
         return Upstream(engine.name, engine_curve(engine), engine.leg_limit_w if one_leg else engine.rated_w)
     return None
-
-
-@dataclass(frozen=True)
-class Plugged:
-    """A lead as a row of joints, wherever it ends."""
-
-    key: str
-    kind: Literal["feeds", "charges"]
-    #: Configuration at its source; none where the source is a circuit, a link, or its outlet is not said.
-    begins: str | None
-    #: Configuration at its end; none at an input, whose connector is the station's own.
-    ends: str | None
-    #: What protects it at its source, A.
-    protected_a: float | None
-    cords: tuple[Cord, ...]
-    adapters: tuple[Adapter, ...]
-
-
-def plugged(facts: Facts) -> Iterator[Plugged]:
-    """Every lead: those that feed, and those that charge."""
-    for key, feed in facts.plan.hookups.items():
-        outlet = facts.outlet(feed)
-        begins = outlet.kind if outlet and feed.source_kind != "link" else None
-        rating = outlet.rating_a if outlet else None
-        yield Plugged(key, "feeds", begins, feed.inlet, rating, feed.cords, feed.adapters)
-    for key, recharge in facts.plan.recharges.items():
-        found = outlet_of(facts, recharge)
-        rating = found.rating_a if found else None
-        if recharge.kind == "circuit":
-            rating = facts.plan.circuits[recharge.from_id].rated_a
-        begins = found.kind if found else None
-        yield Plugged(key, "charges", begins, None, rating, recharge.cords, recharge.adapters)
-
-
-def outlet_of(facts: Facts, recharge: Recharge) -> Receptacle | None:
-    """The outlet that a charging lead is plugged into: the one that it names, or the only one there is."""
-    outlets = facts.plan.outlets_of(recharge.kind, recharge.from_id)
-    if recharge.kind == "vehicle" and not facts.plan.vehicles[recharge.from_id].gives_ac:
-        return None
-    if recharge.outlet_id is None and len(outlets) == 1:
-        return next(iter(outlets.values()))
-    return outlets.get(recharge.outlet_id or "")

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from weary_cedar.core.checks.along import below_its_device
 from weary_cedar.core.checks.facts import AT_ONCE, GFCI_A, Facts, no_fault_path
 from weary_cedar.core.checks.finding import (
     Element,
@@ -15,16 +16,15 @@ from weary_cedar.core.checks.finding import (
     Unknown,
     not_read,
 )
-from weary_cedar.core.checks.onward import Plugged, plugged
 from weary_cedar.core.checks.properties import Burning, burners, stores
 from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.checks.survey import said_of
 from weary_cedar.core.electrical.ampacity import receptacle
-from weary_cedar.core.electrical.flexible_cord import area_mm2, carries_a
+from weary_cedar.core.electrical.flexible_cord import area_mm2
 from weary_cedar.core.electrical.split_phase import open_neutral_volts
-from weary_cedar.core.network.feed_limits import adapter_name
+from weary_cedar.core.network.path import neutral_of
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import PANEL_KINDS, ExternalBattery, Hookup, Owned, Place, Station, Vehicle
+from weary_cedar.core.plan import PANEL_KINDS, Cord, ExternalBattery, Hookup, Owned, Place, Station, Vehicle
 
 #: Least distance of an engine from an opening, m: 20 ft. CDC and CPSC guidance, from memory.
 ENGINE_CLEAR_M = 6.096
@@ -106,15 +106,6 @@ def socket(facts: Facts) -> Iterator[Said]:
             yield Hit(element, (Figure(name="drawn", value=amps, limit=limit, unit="A"),))
 
 
-def _ends(facts: Facts, feed: Hookup) -> list[str]:
-    """Connector kinds of a path, from the source's outlet to the inlet."""
-    outlet = facts.outlet(feed)
-    kinds = [outlet.kind] if outlet else []
-    for adapter in feed.adapters:
-        kinds += [adapter.source_end, adapter.load_end]
-    return [*kinds, feed.inlet]
-
-
 def needs_neutral(facts: Facts, feed: Hookup) -> bool:
     """Whether both legs of a house hang on the neutral of a path."""
     source = facts.source(feed)
@@ -129,14 +120,13 @@ def open_neutral(facts: Facts) -> Iterator[Said]:
     for key, feed in facts.plan.hookups.items():
         if not needs_neutral(facts, feed):
             continue
-        element = facts.element("leads", key)
-        rows = [(kind, receptacle(kind)) for kind in _ends(facts, feed)]
-        without = [kind for kind, row in rows if row is not None and row["neutral"] == "no"]
-        without += [a.load_end for a in feed.adapters if a.passes_neutral == "no"]
+        element, path = facts.element("leads", key), facts.paths[key]
+        without = [kind for kind in path.joints if neutral_of(kind) == "no"]
+        without += [a.load_end for a in path.adapters if a.passes_neutral == "no"]
         if feed.wire is not None and feed.wire.conductors == 2:
             without.append("the wire from the inlet, of two conductors")
-        unknown = [kind for kind, row in rows if row is None]
-        unknown += [a.load_end for a in feed.adapters if a.passes_neutral == "unknown"]
+        unknown = [kind for kind in path.joints if neutral_of(kind) == "unknown"]
+        unknown += [a.load_end for a in path.adapters if a.passes_neutral == "unknown"]
         if without:
             yield Hit(element, (_apart(facts, feed),), detail=", ".join(dict.fromkeys(without)))
         elif unknown:
@@ -168,12 +158,11 @@ def _apart(facts: Facts, feed: Hookup) -> Figure:
 @check("ground-missing")
 def ground(facts: Facts) -> Iterator[Said]:
     """A joint without a ground."""
-    for path in plugged(facts):
-        adapters = [end for adapter in path.adapters for end in (adapter.source_end, adapter.load_end)]
-        rows = [(kind, receptacle(kind)) for kind in (path.begins, *adapters, path.ends) if kind is not None]
+    for path in facts.paths.values():
+        rows = [(kind, receptacle(kind)) for kind in path.joints]
         without = [f"a {kind} has none" for kind, row in rows if row is not None and row["ground"] == "no"]
-        without += [f"{adapter_name(a)} passes none" for a in path.adapters if a.passes_ground == "no"]
-        unknown = [adapter_name(a) for a in path.adapters if a.passes_ground == "unknown"]
+        without += [f"{found.name} passes none" for found in path.elements if found.ground == "no"]
+        unknown = [found.name for found in path.elements if found.ground == "unknown"]
         unknown += [kind for kind, row in rows if row is None]
         if without:
             figures = no_fault_path(path.protected_a or USUAL_BREAKER_A)
@@ -186,21 +175,13 @@ def ground(facts: Facts) -> Iterator[Said]:
 @check("cord-conductors")
 def conductors(facts: Facts) -> Iterator[Said]:
     """Cords with fewer conductors than their own two ends need."""
-    for path in plugged(facts):
-        rows = [row for row in (receptacle(kind) for kind in _cord_ends(path)) if row is not None]
+    for path in facts.paths.values():
+        rows = [row for row in (receptacle(kind) for kind in path.cord_ends) if row is not None]
         needed = max((int(row["cord_conductors"]) for row in rows), default=0)
         for cord in path.cords:
             if cord.conductors is not None and cord.conductors < needed:
                 figure = Figure(name=f"conductors of {cord.size}", value=cord.conductors, limit=needed)
                 yield Hit(facts.element("leads", path.key), (figure,))
-
-
-def _cord_ends(path: Plugged) -> list[str]:
-    """Connector kinds at the two ends of the cords of a lead: what adapters are before and after them."""
-    before = [adapter.load_end for adapter in path.adapters if adapter.sits_at == "source"]
-    after = [adapter.source_end for adapter in path.adapters if adapter.sits_at == "load"]
-    ends = (before[-1] if before else path.begins, after[0] if after else path.ends)
-    return [kind for kind in ends if kind is not None]
 
 
 #: A cord of AWG 16 (1.3 mm²) or thicker is protected by an outlet of this rating or less. NFPA 70 (2023)
@@ -210,24 +191,25 @@ CORD_SET_MM2, CORD_SET_A = 1.25, 20.0
 
 @check("adapter-unprotected")
 def unprotected(facts: Facts) -> Iterator[Said]:
-    """Adapters, and cords on outlets, below every overcurrent device on their source side."""
-    for path in plugged(facts):
-        protected_a, element = path.protected_a, facts.element("leads", path.key)
-        if protected_a is None:
-            continue
-        at_source = [a.overcurrent_a for a in path.adapters if a.sits_at == "source" and a.overcurrent_a]
-        least = min([protected_a, *at_source])
-        for cord in path.cords:
-            limit = carries_a(cord)
-            if limit < least and not (least <= CORD_SET_A and area_mm2(cord) >= CORD_SET_MM2):
-                yield Hit(element, (Figure(name=f"cord of {cord.size}", value=least, limit=limit, unit="A"),))
-        for adapter in sorted(path.adapters, key=lambda item: item.sits_at == "load"):
-            if adapter.rating_a < protected_a and adapter.overcurrent_a is None:
-                name = f"{adapter.source_end} to {adapter.load_end}"
-                figure = Figure(name=name, value=protected_a, limit=adapter.rating_a, unit="A")
-                yield Hit(element, (figure,))
-            if adapter.overcurrent_a is not None:
-                protected_a = min(protected_a, adapter.overcurrent_a)
+    """Adapters, strips, and cords on outlets, below every overcurrent device on their source side."""
+    for path in facts.paths.values():
+        element = facts.element("leads", path.key)
+        for part in path.of("cord", "adapter", "plug"):
+            least, limit = path.protects(part), part.rating_a
+            if least is None or limit is None or limit >= least:
+                continue
+            level: Level | None = "stop"
+            if isinstance(part.part, Cord):
+                name = f"cord of {part.part.size}"
+                if least <= CORD_SET_A and area_mm2(part.part) >= CORD_SET_MM2:
+                    continue
+            else:
+                name = "strip" if part.kind == "plug" else " to ".join(part.ends)
+                level = below_its_device(facts, path, part, least)
+                if level is None:
+                    continue
+            figure = Figure(name=name, value=least, limit=limit, unit="A")
+            yield Hit(element, (figure,), level=level)
 
 
 @check("pair-unsynced")
@@ -313,12 +295,9 @@ BOTH_LEGS = ("interlock_inlet", "transfer_panel", "automatic", "hybrid")
 
 def _one_hot(facts: Facts, key: str, feed: Hookup) -> Iterator[Said]:
     """A 120 V source or joint on a feed of both legs, or on circuits that need both."""
-    if feed.source_kind == "link":
-        narrow = [kind for kind in _ends(facts, feed)[1:] if _volts(kind) == "120"]
-    else:
-        source = facts.source(feed)
-        narrow = [f"{source.name}, 120 V"] if source.output == "120" else []
-        narrow += [kind for kind in _ends(facts, feed) if _volts(kind) == "120"]
+    source = facts.source(feed)
+    narrow = [f"{source.name}, 120 V"] if source.output == "120" and feed.source_kind != "link" else []
+    narrow += [kind for kind in facts.paths[key].joints if _volts(kind) == "120"]
     if not narrow:
         return
     if feed.kind in ("bridged", "half_leg"):

@@ -1,12 +1,11 @@
 """The chain of elements from the station to the panel, and which of them governs."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Final
 
-from weary_cedar.core.electrical.ampacity import largest_breaker_a, wire_ampacity_a
-from weary_cedar.core.electrical.conductor import metal_factor, ohms_per_m
-from weary_cedar.core.electrical.flexible_cord import area_mm2, carries_a, cord_ohms_per_m
-from weary_cedar.core.plan import BREAKER_KINDS, Adapter, Cord, Feed, Hookup, Plan, Receptacle, Station
+from weary_cedar.core.electrical.flexible_cord import area_mm2
+from weary_cedar.core.network.path import Element, feeding_path
+from weary_cedar.core.plan import BREAKER_KINDS, Cord, Hookup, Plan, Station
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,105 +52,48 @@ def feed_limits(plan: Plan, feed: Hookup) -> FeedLimits:
         leg_va, total_va = source.leg_limit_w, source.rated_w
     elements = [
         LegElement("station-leg", f"{source.name}, one leg", leg_va / volts),
-        *way_elements(feed, plan.outlet(feed)),
+        *way_elements(plan, feed),
     ]
     tightest = min(elements, key=lambda element: element.rating_a)
     return FeedLimits(tuple(elements), tightest.rating_a * volts, total_va, tightest, volts)
 
 
-def way_elements(feed: Hookup, receptacle: Receptacle) -> list[LegElement]:
-    """What a feed adds to the limits of its source: each with its rating in A per leg.
+#: Elements of a path as the run knows them, in the order in which the first of two alike governs.
+_OF_THE_RUN: Final = ("receptacle", "cord", "adapter", "inlet", "feed-breaker", "switch-input", "wire")
+
+
+def way_elements(plan: Plan, feed: Hookup) -> list[LegElement]:
+    """What a feed adds to the limits of its source: each with its rating in A per leg; the least cord.
 
     Source: as `feed_limits`.
     """
-    elements = [LegElement("receptacle", f"receptacle {receptacle.kind}", receptacle.rating_a)]
-    if feed.cords:
-        thinnest = min(feed.cords, key=area_mm2)
-        elements.append(LegElement("cord", f"cord, {thinnest.size}", carries_a(thinnest)))
-    elements += [
-        LegElement("adapter", adapter_name(adapter), adapter_a(adapter)) for adapter in feed.adapters
-    ]
-    elements.append(LegElement("inlet", "plug" if feed.kind == "cords" else "inlet", feed.inlet_a))
-    if feed.breaker_a is not None:
-        name = "breaker of the strip" if feed.kind == "cords" else "feed breaker"
-        breaks = feed.kind == "cords" or feed.kind in BREAKER_KINDS
-        key, name = ("feed-breaker", name) if breaks else ("switch-input", "input of the switch")
-        elements.append(LegElement(key, name, feed.breaker_a))
-    wire_a = fixed_wire_a(feed)
-    if wire_a is not None:
-        elements.append(LegElement("wire", "wire of the inlet", wire_a))
-    return elements
+    path = feeding_path(plan, feed)
+    thinnest = min(path.cords, key=area_mm2, default=None)
+    elements: list[LegElement] = []
+    for found in path.elements:
+        named = _named(found, feed)
+        if named is None or found.rating_a is None or (found.kind == "cord" and found.part is not thinnest):
+            continue
+        elements.append(LegElement(*named, found.rating_a))
+    if feed.kind == "cords" and feed.breaker_a is not None:
+        elements.append(LegElement("feed-breaker", "breaker of the strip", feed.breaker_a))
+    return sorted(elements, key=lambda element: _OF_THE_RUN.index(element.key))
 
 
-def adapter_name(adapter: Adapter) -> str:
-    """An adapter in words."""
-    return adapter.name or f"adapter {adapter.source_end} to {adapter.load_end}"
-
-
-def adapter_a(adapter: Adapter) -> float:
-    """What an adapter may carry, A: the least of its rating and of a breaker inside it."""
-    return min(adapter.rating_a, adapter.overcurrent_a or adapter.rating_a)
-
-
-def fixed_wire_a(feed: Hookup | Feed) -> float | None:
-    """What the wire of the inlet carries, A; nothing where it is not known.
-
-    Source: as `wire_ampacity_a`, by the column that is marked, else the careful one; a small conductor no
-    more than the breaker that it allows.
-    """
-    if feed.wire is None or feed.wire.awg is None:
-        return None
-    own = wire_ampacity_a(feed.wire.awg, feed.wire.metal, feed.wire.column)
-    most = largest_breaker_a(feed.wire.awg, feed.wire.metal, feed.wire.column)
-    return None if own is None or most is None else min(own, most)
-
-
-def fixed_wire_breaker_a(feed: Hookup | Feed) -> float | None:
-    """Largest overcurrent device that the wire of the inlet allows, A; nothing where it is not known.
-
-    Source: as `largest_breaker_a`.
-    """
-    wire = feed.wire
-    if wire is None or wire.awg is None:
-        return None
-    return largest_breaker_a(wire.awg, wire.metal, wire.column)
-
-
-def cord_ohms(cords: Sequence[Cord]) -> float:
-    """Resistance of one conductor of some cords in a row, Ω at 20 °C.
-
-    Source: as `ohms_per_m`, stranded copper.
-    """
-    return sum(cord_ohms_per_m(cord) * cord.counted_m for cord in cords)
-
-
-#: Device before a grounding conductor of copper, at most, A → its least size, AWG. NFPA 70 (2023) table
-#: 250.122, from memory.
-GROUND_AWG = ((15.0, 14), (20.0, 12), (60.0, 10), (100.0, 8), (200.0, 6))
-
-
-def ground_wire_ohms(feed: Hookup) -> float:
-    """Resistance of the grounding conductor in the wire of the inlet, Ω at 20 °C.
-
-    Source: the least size of table 250.122, from memory, never thicker than the wire's own conductors.
-    """
-    wire = feed.wire
-    if wire is None:
-        return 0.0
-    device_a = feed.breaker_a or feed.inlet_a
-    least = next((awg for most_a, awg in GROUND_AWG if device_a <= most_a), GROUND_AWG[-1][1])
-    per_m = ohms_per_m(max(least, wire.counted("awg")), stranded=False) * metal_factor(wire.metal)
-    return float(per_m * wire.counted("length_m"))
-
-
-def one_way_ohms(feed: Hookup, wire_c: float = 20.0) -> float:
-    """Resistance of one conductor of a feed from the source to the panel or appliance, Ω.
-
-    Source: as `ohms_per_m`: cords stranded and at 20 °C, the wire of the inlet solid and as warm as said.
-    """
-    ohms = cord_ohms(feed.cords)
-    if feed.wire is not None:
-        wire = feed.wire
-        per_m = ohms_per_m(wire.counted("awg"), wire_c, stranded=False) * metal_factor(wire.metal)
-        ohms += per_m * wire.counted("length_m")
-    return ohms
+def _named(element: Element, feed: Hookup) -> tuple[str, str] | None:
+    """Key and name of an element of a path in the run; none of what it does not look at."""
+    match element.kind:
+        case "outlet":
+            return "receptacle", f"receptacle {element.name}"
+        case "cord" if isinstance(element.part, Cord):
+            return "cord", f"cord, {element.part.size}"
+        case "adapter":
+            return "adapter", element.name
+        case "plug" | "inlet":
+            return "inlet", "plug" if feed.kind == "cords" else "inlet"
+        case "transfer":
+            breaks = feed.kind in BREAKER_KINDS
+            return ("feed-breaker", "feed breaker") if breaks else ("switch-input", "input of the switch")
+        case "wire":
+            return "wire", "wire of the inlet"
+    return None

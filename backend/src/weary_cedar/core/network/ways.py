@@ -11,6 +11,7 @@ from functools import cached_property
 from typing import Final
 
 from weary_cedar.core.electrical.ampacity import receptacle
+from weary_cedar.core.network.path import Path, paths_of
 from weary_cedar.core.plan import (
     BREAKER_KINDS,
     WIRED_KINDS,
@@ -124,6 +125,11 @@ class Network:
     def running(self) -> tuple[Way, ...]:
         """Those that the run uses."""
         return tuple(way for way in self.ways if not way.why_not)
+
+    @cached_property
+    def paths(self) -> Mapping[str, Path]:
+        """Every lead as a row of elements, those that feed and those that charge."""
+        return {path.key: path for path in paths_of(self.given)}
 
     def way(self, lead_id: str) -> Way:
         """The way of a lead."""

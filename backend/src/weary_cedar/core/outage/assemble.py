@@ -6,8 +6,9 @@ from datetime import time
 
 from weary_cedar.core.electrical.pv_string import coldest_string_v
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, Network, Way
-from weary_cedar.core.network.feed_limits import one_way_ohms, way_elements
+from weary_cedar.core.network.feed_limits import way_elements
 from weary_cedar.core.network.neutral_states import floats_at
+from weary_cedar.core.network.wires import one_way_ohms
 from weary_cedar.core.outage.calendar import Calendar
 from weary_cedar.core.outage.carriers import EngineCarrier, GridCarrier, StationCarrier, VehicleCarrier
 from weary_cedar.core.outage.cells_air import cold_spans
@@ -191,7 +192,7 @@ def _way(plan: Plan, parts: Parts, way: Way) -> LiveWay:
     feed = way.hookup
     receptacle = plan.outlet(feed)
     carrier = _source(parts, feed)
-    live = LiveWay(way, carrier, way_elements(feed, receptacle), plan.site.leg_volts, one_way_ohms(feed))
+    live = LiveWay(way, carrier, way_elements(plan, feed), plan.site.leg_volts, one_way_ohms(feed))
     carrier.ways.append(live)
     live.dark_while_charging = receptacle.live_while_charging == "no"
     live.floats = frozenset(state.via for state in floats_at(plan, feed))

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from weary_cedar.core.electrical.pv_string import unread
-from weary_cedar.core.network.feed_limits import cord_ohms
+from weary_cedar.core.network.wires import cord_ohms
 from weary_cedar.core.outage.assemble import DcLead
 from weary_cedar.core.outage.carriers import EngineCarrier
 from weary_cedar.core.outage.kernel import OutageRun

@@ -12,7 +12,8 @@ from typing import Final
 
 from weary_cedar.core.electrical.voltage_drop import cord_loss_w
 from weary_cedar.core.network import ACROSS, Way
-from weary_cedar.core.network.feed_limits import LegElement, cord_ohms
+from weary_cedar.core.network.feed_limits import LegElement
+from weary_cedar.core.network.wires import cord_ohms
 from weary_cedar.core.outage.connected import ConnectedCircuit, ConnectedLoad
 from weary_cedar.core.outage.leg_sums import LegSums
 from weary_cedar.core.plan import AcInput, CurvePoint, Recharge
