@@ -5578,6 +5578,8 @@ export interface components {
              * @default yes
              */
             neutral: string;
+            /** Protected A */
+            protected_a?: number | null;
             /** Rating A */
             rating_a: number | null;
         };

@@ -24,6 +24,8 @@ class PathElement(BaseModel):
     name: str
     rating_a: float | None
     most_a: float | None = None
+    #: The least overcurrent device before it, or in it, A.
+    protected_a: float | None = None
     neutral: str = "yes"
 
 
@@ -87,11 +89,17 @@ def feed_paths(plan: Plan, facts: Facts | None = None) -> list[FeedPath]:
 
 def _path(plan: Plan, facts: Facts, key: str, feed: Hookup) -> FeedPath:
     most = facts.greatest_flow("cord", key) or None
+    row = feeding_path(plan, feed)
     elements = [
         PathElement(
-            key=found.key, name=found.name, rating_a=found.rating_a, most_a=most, neutral=found.neutral
+            key=found.key,
+            name=found.name,
+            rating_a=found.rating_a,
+            most_a=most,
+            protected_a=row.protects(found),
+            neutral=found.neutral,
         )
-        for found in feeding_path(plan, feed).elements
+        for found in row.elements
         if found.kind != "neutral bus"
     ]
     found = "refused" if feed.kind in REFUSED else cell(facts, feed)

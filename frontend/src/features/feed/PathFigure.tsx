@@ -42,6 +42,7 @@ export function PathFigure({ path, amps, legs, isPinch }: Props) {
           const half = (value: number) => (value > 0 ? Math.min(height, bore(value)) / 2 : 0);
           const over = element.rating_a != null && flow > element.rating_a;
           const pinch = element.key === path.pinch;
+          const bare = (element.protected_a ?? 0) > (element.rating_a ?? Infinity);
           return (
             <g key={element.key} transform={`translate(${x} 0)`}>
               <rect
@@ -95,6 +96,7 @@ export function PathFigure({ path, amps, legs, isPinch }: Props) {
                   <span className="text-faint">
                     {flow > 0 && `${tenth(flow)} of `}
                     {element.rating_a != null ? `${whole(element.rating_a)} A` : "not rated"}
+                    {bare && <span className="text-stop">, behind {whole(element.protected_a ?? 0)} A</span>}
                     {pinch && (isPinch ? ", the pinch" : ", the narrowest here")}
                     {element.neutral === "no" && ", no neutral"}
                   </span>
