@@ -5,10 +5,11 @@ from dataclasses import replace
 from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.checks.neutral import cell, judged
+from weary_cedar.core.checks.neutral import cell
 from weary_cedar.core.checks.registry import catalogue
 from weary_cedar.core.checks.sources import needs_neutral
 from weary_cedar.core.network import REFUSED
+from weary_cedar.core.network.neutral_matrix import judged
 from weary_cedar.core.network.neutral_states import neutral_states
 from weary_cedar.core.network.path import feeding_path
 from weary_cedar.core.plan import Answer, Hookup, Plan

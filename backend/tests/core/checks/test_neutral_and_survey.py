@@ -8,8 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from weary_cedar.core.checks import findings_of
-from weary_cedar.core.checks.neutral import judged
 from weary_cedar.core.checks.survey import answer_of, asked, questions
+from weary_cedar.core.network.neutral_matrix import judged
 from weary_cedar.core.plan import Cord, Hookup, Lead, Outlet, ToLoads, read_plan
 from weary_cedar.core.plan.hookup import to_appliances
 from weary_cedar.demo import DEMOS

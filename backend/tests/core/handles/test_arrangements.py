@@ -7,7 +7,21 @@ from collections.abc import Iterator
 
 import pytest
 from any_house import any_house
-from check_plans import BRIDGED, FEED, LEAD, PLANS, SUB, SWITCH, Json, feed, merged, second, survey
+from check_plans import (
+    BRIDGED,
+    FEED,
+    LEAD,
+    PLANS,
+    SUB,
+    SWITCH,
+    Json,
+    feed,
+    merged,
+    recharge,
+    second,
+    station,
+    survey,
+)
 from check_rulings import ANNEX, NOTHING_APART, OWN_MAIN, OWN_SWITCH, PANEL_SWITCH, other_at_the_inlet
 
 from weary_cedar.core.checks import findings_of
@@ -50,6 +64,14 @@ HOUSES: dict[str, Json] = {
     "one hot": BRIDGED,
     "circuits of a switch": SWITCH,
 }
+#: What is wrong as soon as something feeds.
+STANDING: dict[str, tuple[Json, str]] = {
+    "floating, and its neutral switched": (merged(PANEL_SWITCH, feed(neutral_switched="yes")), "no_bond"),
+    "the same on the circuits of a switch": (merged(SWITCH, feed(neutral_switched="yes")), "no_bond"),
+    "bonded behind a ground-fault outlet": (
+        station(neutral="bonded", receptacles={"l14-30": {"gfci": "yes"}}), "device_between"),
+    "a charger on what its station feeds": (recharge(when="always"), "charging_circle"),
+}  # fmt: skip
 SOUND = {
     "as it is", "two inlets, one device", "a switch for its own circuits", "a switch before the main",
     "two cords, one inlet", "a sub-panel, its own main interlocked", "one hot", "circuits of a switch",
@@ -122,6 +144,20 @@ def test_every_shortest_way_is_dangerous_at_its_last_act(name: str) -> None:
         assert faults[:-1] == [None] * (len(faults) - 1), danger.words
         assert faults[-1] is not None
         assert SAME.get(faults[-1].code, faults[-1].code) in {danger.code, "back_feed", "two_sources"}
+
+
+@pytest.mark.parametrize("name", STANDING)
+def test_the_way_to_what_is_wrong_once_it_feeds(name: str) -> None:
+    patch, code = STANDING[name]
+    plan = plan_of(patch)
+    danger = next(danger for danger in arrangements(Network(plan)).dangers if danger.code == code)
+    house = House(plan)
+    faults = [house.do(Move(what=act.what, to=act.to)) for act in danger.acts or ()]
+    assert faults[:-1] == [None] * (len(faults) - 1), danger.words
+    assert faults[-1] is not None
+    assert faults[-1].code in {code, "charger_on_itself"}
+    told = {finding.detail for finding in findings_of(plan) if danger.words in finding.detail}
+    assert told, danger.words
 
 
 def loosened(number: int) -> Plan:

@@ -12,7 +12,7 @@ from weary_cedar.core.electrical.split_phase import PhaseLoad, phase_load
 from weary_cedar.core.errors import WearyCedarError
 from weary_cedar.core.handles.arrangements import arrangements
 from weary_cedar.core.handles.dangers import Code, Looked
-from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, REACH_THEIR_OWN, REFUSED, Network, Way, network_of
+from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, REFUSED, Network, Way, network_of
 from weary_cedar.core.network.feed_limits import FeedLimits, feed_limits
 from weary_cedar.core.network.path import Path
 from weary_cedar.core.outage import RunResult, run_outage
@@ -140,10 +140,8 @@ class Facts:
 
     def reached(self, feed: Hookup) -> dict[str, Circuit]:
         """Circuits that a feed can put under power, whatever their mark."""
-        if feed.kind in REACH_THEIR_OWN or not feed.panel_id:
-            return {key: self.plan.circuits[key] for key in feed.circuit_ids}
-        panels = self.plan.panels_reached(feed.panel_id)
-        return {key: c for key, c in self.plan.circuits.items() if c.panel_id in panels}
+        found = self.network.reached(feed)
+        return {key: circuit for key, circuit in self.plan.circuits.items() if key in found}
 
     def on(self, feed: Hookup) -> dict[str, Circuit]:
         """Circuits of a feed that are not marked off."""

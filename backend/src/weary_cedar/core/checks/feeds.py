@@ -7,6 +7,7 @@ from weary_cedar.core.checks.facts import GFCI_A, Facts
 from weary_cedar.core.checks.finding import Figure, Figures, Hit, Said, Seen, Told, Unknown, not_read
 from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.checks.survey import said_of
+from weary_cedar.core.handles.circles import circles
 from weary_cedar.core.handles.dangers import Code, Danger
 from weary_cedar.core.outage.calendar import Calendar, Presence
 from weary_cedar.core.panel_schedule import on_watts
@@ -317,22 +318,11 @@ def device_on_a_half(facts: Facts) -> Iterator[Said]:
 @check("loop-self-charge")
 def self_charge(facts: Facts) -> Iterator[Said]:
     """A charger on a circuit that its own station feeds, directly or through others."""
-    for key, recharge in facts.plan.recharges.items():
-        if recharge.plugged == "grid":
-            continue
-        seen: set[str] = set()
-        fed_by = _feeders(facts, recharge.kind, recharge.from_id)
-        while fed_by:
-            station_id = fed_by.pop()
-            if station_id == recharge.station_id:
-                fix = {"leads": {key: {"to": {"when": "grid"}}}}
-                yield Hit(facts.element("leads", key), _given_and_got(facts, recharge), fix=fix)
-                break
-            if station_id not in seen:
-                seen.add(station_id)
-                for other in facts.plan.recharges.values():
-                    if other.station_id == station_id and other.plugged != "grid":
-                        fed_by |= _feeders(facts, other.kind, other.from_id)
+    for key, *_ in circles(facts.network):
+        recharge = facts.plan.recharges[key]
+        fix = {"leads": {key: {"to": {"when": "grid"}}}}
+        figures, way = _given_and_got(facts, recharge), facts.way_to("charging_circle", key)
+        yield Hit(facts.element("leads", key), figures, detail=way, fix=fix)
 
 
 def _given_and_got(facts: Facts, recharge: Recharge) -> Figures:
@@ -344,20 +334,6 @@ def _given_and_got(facts: Facts, recharge: Recharge) -> Figures:
         Figure(name="taken from its cells", value=given_w, unit="W"),
         Figure(name="put back into them", value=got_w, unit="W"),
     )
-
-
-def _feeders(facts: Facts, kind: str, from_id: str) -> set[str]:
-    """Stations that feed what a charger hangs on."""
-    if kind == "station":
-        return {from_id}
-    if kind != "circuit":
-        return set()
-    found: set[str] = set()
-    for feed in facts.plan.hookups.values():
-        if from_id in facts.reached(feed):
-            link = facts.plan.link_of(feed)
-            found |= {link.leg_a, link.leg_b} if link else {feed.source_id}
-    return found
 
 
 @check("compressor-wait")

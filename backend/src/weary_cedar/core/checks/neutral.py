@@ -6,62 +6,11 @@ from dataclasses import replace
 from weary_cedar.core.checks.facts import GFCI_A, Facts, no_fault_path
 from weary_cedar.core.checks.finding import Figure, Figures, Hit, Said, Seen, Told, Unknown
 from weary_cedar.core.checks.registry import check, seen
+from weary_cedar.core.handles.bonds import FORBIDDEN
+from weary_cedar.core.network.neutral_matrix import WORST, Verdict, judged
 from weary_cedar.core.network.neutral_states import NeutralState, floats_at, neutral_states
 from weary_cedar.core.network.wires import cord_ohms, ground_wire_ohms, one_way_ohms
 from weary_cedar.core.plan import PANEL_KINDS, Hookup
-
-Verdict = str
-
-
-def judged(neutral: str, gfci: str, feed: Hookup, *, split_phase: bool) -> Verdict:
-    """One cell of the neutral matrix.
-
-    Args:
-        neutral: of the source: floating, bonded, switchable, changes, unknown.
-        gfci: whether the source's outlet has ground-fault protection: yes, no, unknown.
-        feed: what it feeds and whether its neutral is switched.
-        split_phase: only 120/240 V houses; a 230 V island makes its own bond.
-
-    Returns:
-        "right", "floats" (by cord, as is usual), "island" (a 230 V house: judged by its own checks), "note",
-        or the id of the check that speaks: neutral-floating-switched, neutral-double-bond,
-        neutral-gfci-bond, neutral-unknown.
-
-    Source: NFPA 70 (2023) 250.6, 250.30, 250.34, 250.142(B), from memory, and common practice.
-    """
-    if neutral == "floating" and feed.bonding_plug == "yes":
-        neutral = "bonded"
-    if neutral not in ("floating", "bonded"):
-        return "note" if feed.kind == "cords" else "neutral-unknown"
-    if feed.kind == "cords":
-        return "floats" if neutral == "floating" else "right"
-    if not split_phase:
-        return "island"
-    if feed.neutral_switched == "unknown" and feed.kind != "appliance_switch":
-        return "neutral-unknown"
-    if feed.neutral_switched == "yes":
-        single = feed.kind == "appliance_switch" and len(feed.circuit_ids) <= 1
-        if neutral != "floating":
-            return "right"
-        return "right" if single else "neutral-floating-switched"
-    if neutral == "floating":
-        return "right"
-    if gfci == "yes":
-        return "neutral-gfci-bond"
-    return "neutral-unknown" if gfci == "unknown" else "neutral-double-bond"
-
-
-#: Cells of the matrix, the worst first: of a source with several states the worst is told.
-WORST = (
-    "neutral-floating-switched",
-    "neutral-gfci-bond",
-    "neutral-unknown",
-    "neutral-double-bond",
-    "note",
-    "island",
-    "floats",
-    "right",
-)
 
 
 def cells(facts: Facts, feed: Hookup) -> list[tuple[NeutralState, Verdict]]:
@@ -90,7 +39,8 @@ def _told(facts: Facts, check_id: str, figures_of: Callable[[Facts, Hookup], Fig
     for key, feed, states in _in_cell(facts, check_id):
         does = "switches it" if feed.neutral_switched == "yes" else "leaves it"
         ties = [f"{state.words}: " * bool(state.words) + f"neutral {state.neutral}" for state in states]
-        detail = f"{'; '.join(ties)}; the transfer {does}"
+        way = facts.way_to(FORBIDDEN[check_id], key) if check_id in FORBIDDEN else ""
+        detail = "; ".join(filter(None, (*ties, f"the transfer {does}", way)))
         yield Hit(facts.element("leads", key), figures_of(facts, feed), detail=detail)
 
 

@@ -6,9 +6,11 @@ is tried in every combination, all else stands where it joins most. Branches cou
 """
 
 from collections import Counter
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from itertools import chain, product
 
+from weary_cedar.core.handles.bonds import bond_cells, misbonded
+from weary_cedar.core.handles.circles import circles
 from weary_cedar.core.handles.conductors import UTILITY, Conductors, node_of
 from weary_cedar.core.handles.dangers import Code, Danger, HandleMove, Looked
 from weary_cedar.core.handles.elements import ON_OFF, elements_of, is_wired
@@ -40,13 +42,13 @@ def arrangements(network: Network) -> Looked:
     handles = [key for key in elements if key.partition("/")[0] in DECIDING]
     found: dict[tuple[Code, tuple[str, ...]], Danger] = {}
     tried: Counter[tuple[Code, tuple[str, ...]]] = Counter()
-    count, left_out = 0, _not_known(plan)
+    count, left_out, standing = 0, _not_known(plan), _standing(network)
     for at in chain.from_iterable(_joining_most(plan, begins, part) for part in _parts(plan)):
         if count == MOST_ARRANGEMENTS:
             left_out = "; ".join(filter(None, (left_out, f"more than {MOST_ARRANGEMENTS:,} arrangements")))
             break
         count += 1
-        for code, why, leads in _dangers(network, at):
+        for code, why, leads in _dangers(network, at, standing):
             tried[code, leads] += 1
             if tried[code, leads] > MOST_WAYS:
                 continue
@@ -62,6 +64,7 @@ def arrangements(network: Network) -> Looked:
         dangers=tuple(found.values()),
         trusts=tuple(trusts),
         left_out=left_out,
+        bonds_known=all(cell != "neutral-unknown" for *_, cell in bond_cells(plan)),
     )
 
 
@@ -188,7 +191,9 @@ def _in_the_way(plan: Plan, one: str, other: str) -> bool:
 # -------------------------------------------------------------------- what meets
 
 
-def _dangers(network: Network, at: Mapping[str, str]) -> Iterator[tuple[Code, str, tuple[str, ...]]]:
+def _dangers(
+    network: Network, at: Mapping[str, str], standing: Iterable[tuple[Code, tuple[str, ...]]]
+) -> Iterator[tuple[Code, str, tuple[str, ...]]]:
     """(code, why, leads) of everything that meets in an arrangement and must not."""
     plan, joined = network.plan, Conductors(network, at)
     leads = {key: node_of(hookup) for key, hookup in plan.hookups.items() if hookup.feed_id is not None}
@@ -204,6 +209,9 @@ def _dangers(network: Network, at: Mapping[str, str]) -> Iterator[tuple[Code, st
             for other in in_turn[index + 1 :]:
                 if _legs(plan, one) & _legs(plan, other):
                     yield "two_sources", "two sources are joined that do not run in step", (one, other)
+    for code, leads_in_it in standing:
+        if all(_feeds(joined, key) for key in leads_in_it):
+            yield code, WHY[code], leads_in_it
     for feed_id in plan.feeds:
         keys = joined.leads_to(feed_id)
         if not keys or any(is_wired(plan.hookups[key]) for key in keys):
@@ -216,6 +224,29 @@ def _dangers(network: Network, at: Mapping[str, str]) -> Iterator[tuple[Code, st
         group = without.group_of(f"inlet/{feed_id}")
         if UTILITY in group or without.giving(group):
             yield "live_blades", "the blades of an inlet are live", tuple(keys)
+
+
+#: What is wrong with a source that feeds a house so.
+WHY: Mapping[Code, str] = {
+    "no_bond": "a source feeds the house while nothing ties its neutral to ground",
+    "device_between": "a source that is bonded behind a ground-fault device feeds a house with its own bond",
+    "charging_circle": "stations charge in a circle from what they feed",
+}
+
+
+def _standing(network: Network) -> list[tuple[Code, tuple[str, ...]]]:
+    """What is wrong as soon as some leads feed: sources without their one bond, circles of charging."""
+    found = [(code, leads) for code, leads in misbonded(network)]
+    return found + [("charging_circle", leads) for leads in circles(network)]
+
+
+def _feeds(joined: Conductors, lead_id: str) -> bool:
+    """Whether a lead is joined to the feed that it ends at, if it does; a handle is enough."""
+    hookup = joined.plan.hookups.get(lead_id)
+    if hookup is None or hookup.feed_id is None:
+        return True
+    by_handles = hookup.kind == "transfer_switch" and bool(hookup.circuit_ids)
+    return joined.plugged(lead_id) and (by_handles or joined.closed(hookup.feed_id))
 
 
 def _legs(plan: Plan, lead_id: str) -> set[str]:

@@ -5,7 +5,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict, Field, computed_field
 
 #: As the state machine of the panel has it.
-Code = Literal["back_feed", "two_sources", "live_blades"]
+Code = Literal["back_feed", "two_sources", "live_blades", "no_bond", "device_between", "charging_circle"]
 
 
 class Told(BaseModel):
@@ -50,6 +50,7 @@ class Looked(Told):
     dangers: tuple[Danger, ...]
     trusts: tuple[str, ...] = Field(description="devices that it relies on, by name")
     left_out: str = Field(description="what was not looked at, in words; empty where all was")
+    bonds_known: bool = Field(description="whether it is known of every feed where its neutral is bonded")
 
     @computed_field  # type: ignore[prop-decorator]
     @property
@@ -63,12 +64,13 @@ class Looked(Told):
         """The answer in one sentence."""
         looked = f"{self.handles} handles, {_many(self.looked_at, 'arrangement')} looked at"
         if self.dangers:
-            return f"{looked}: what must never meet can, in {_many(len(self.dangers), 'way')}"
+            return f"{looked}: what must never be can be, in {_many(len(self.dangers), 'way')}"
         if self.left_out:
             return f"Not all of it could be looked at ({looked}): {self.left_out}"
+        bonds = " a source feed without a bond or trip by a second one," * self.bonds_known
         sound = (
             f"No arrangement of {self.handles} handles ({self.looked_at:,} looked at) lets two sources meet, "
-            "a source meet the utility, or blades be live"
+            f"a source meet the utility, blades be live,{bonds} or stations charge in a circle"
         )
         return f"{sound}. It trusts {', '.join(self.trusts)}: listed and whole" if self.trusts else sound
 

@@ -8,6 +8,8 @@ from weary_cedar.core.handles.elements import Element
 from weary_cedar.core.handles.mechanisms import forbidden, moved
 from weary_cedar.core.network import Network
 
+#: Dangers that are there as soon as all their leads feed.
+STANDING = ("no_bond", "device_between", "charging_circle")
 #: Kinds of handles that decide what meets on conductors.
 DECIDING = ("main", "interlock", "feed_breaker", "transfer", "source_end", "load_end", "output", "engine")
 
@@ -29,12 +31,13 @@ def way_to(
     target = dict(danger)
     if code == "live_blades":
         target |= ends_of(leads, "out")
-    moves = {key: to for key, to in target.items() if begins[key] != to and key.partition("/")[0] in DECIDING}
-    hookups = [network.plan.hookups[key] for key in leads]
+    elif code in STANDING:
+        target |= ends_of(leads, "in") | _handles_of(network, leads)
+    moves = {key: to for key, to in target.items() if begins[key] != to and key.partition("/")[0] in HANDS}
+    hookups = [network.plan.hookups[key] for key in leads if key in network.plan.hookups]
     named = {*leads, *(str(hookup.feed_id) for hookup in hookups), *(hookup.panel_id for hookup in hookups)}
-    near = {
-        key: to for key, to in moves.items() if key.split("/")[-1] in named | {h.source_id for h in hookups}
-    }
+    named |= {network.plan.leads[key].source.id for key in leads}
+    near = {key: to for key, to in moves.items() if named & set(key.split("/")[1:])}
     if _harms(network, {**begins, **near}, code, leads) and _allowed(network, begins, near) is not None:
         moves = near
     for key in sorted(moves, key=_needless_first):
@@ -55,6 +58,8 @@ def _needless_first(key: str) -> tuple[bool, str]:
 def _harms(network: Network, at: Mapping[str, str], code: str, leads: tuple[str, ...]) -> bool:
     """Whether a danger is there already, with these leads in it."""
     joined = Conductors(network, at)
+    if code in STANDING:
+        return _stands(joined, code, leads)
     group = joined.group_of(f"inlet/{network.plan.hookups[leads[0]].feed_id}")
     if code == "live_blades":
         plugged = any(map(joined.plugged, joined.leads_to(str(network.plan.hookups[leads[0]].feed_id))))
@@ -65,6 +70,25 @@ def _harms(network: Network, at: Mapping[str, str], code: str, leads: tuple[str,
     if code == "back_feed":
         return UTILITY in group and nodes[0] in group
     return all(node in group for node in nodes) and any(map(joined.gives, nodes))
+
+
+def _handles_of(network: Network, leads: Iterable[str]) -> dict[str, str]:
+    """One handle of each transfer switch among some leads, to its source: one circuit is enough."""
+    hookups = [network.plan.hookups[key] for key in leads if key in network.plan.hookups]
+    switches = [hookup for hookup in hookups if hookup.kind == "transfer_switch"]
+    return {f"handle/{h.feed_id}/{circuit}": "source" for h in switches for circuit in h.circuit_ids[:1]}
+
+
+def _stands(joined: Conductors, code: str, leads: tuple[str, ...]) -> bool:
+    """Whether every lead is in at both ends and joined to what it ends at; power matters to what charges."""
+    for key in leads:
+        source, hookup = joined.plan.leads[key].source, joined.plan.hookups.get(key)
+        powered = (hookup is None or code == "charging_circle") and source.kind != "circuit"
+        if not joined.plugged(key) or (powered and not joined.gives(f"source/{source.kind}/{source.id}")):
+            return False
+        if hookup is not None and hookup.feed_id is not None and not joined.closed(hookup.feed_id):
+            return False
+    return True
 
 
 def _allowed(
@@ -85,12 +109,14 @@ def _allowed(
         if done is None:
             return None
         at[done] = left.pop(done)
-        order += [(done, "off")] * done.startswith("transfer/") + [(done, at[done])]
+        order += [(done, "off")] * done.startswith(("transfer/", "handle/")) + [(done, at[done])]
     return order
 
 
 #: What a hand does first: it plugs from the far end, then opens, then closes; sources come on at the end.
-HANDS = ("load_end", "source_end", "interlock", "feed_breaker", "transfer", "main", "engine", "output")
+HANDS = (
+    "load_end", "source_end", "interlock", "feed_breaker", "transfer", "handle", "main", "engine", "output",
+)  # fmt: skip
 
 
 def _hands_order(key: str) -> tuple[int, str]:

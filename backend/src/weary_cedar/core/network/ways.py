@@ -238,6 +238,13 @@ class Network:
     def _engine(self, hookup: Hookup) -> bool:
         return hookup.source_kind in ("generator", "vehicle")
 
+    def reached(self, hookup: Hookup) -> frozenset[str]:
+        """Circuits that a hook-up can put under power, whatever their mark."""
+        if hookup.kind in REACH_THEIR_OWN or not hookup.panel_id:
+            return frozenset(hookup.circuit_ids)
+        panels = self.plan.panels_reached(hookup.panel_id)
+        return frozenset(key for key, circuit in self.plan.circuits.items() if circuit.panel_id in panels)
+
     def _reached(self, hookup: Hookup) -> list[str]:
         """Circuits that may be on and that a feed puts under power, sub-panels included."""
         plan = self.plan

@@ -4,10 +4,10 @@ from collections.abc import Sequence
 
 from pydantic import BaseModel, Field
 
+from weary_cedar.core.handles.bonds import ties
 from weary_cedar.core.handles.conductors import node_of
 from weary_cedar.core.handles.faults import Fault
 from weary_cedar.core.plan import Plan
-from weary_cedar.core.runbook.bonds import ties
 from weary_cedar.core.runbook.house import House
 from weary_cedar.core.runbook.steps import Move
 

@@ -2,11 +2,11 @@
 
 from collections.abc import Iterator
 
+from weary_cedar.core.handles.bonds import misjoined
 from weary_cedar.core.handles.conductors import UTILITY, Conductors
 from weary_cedar.core.handles.faults import Fault, fault
 from weary_cedar.core.handles.supplies import meetings
 from weary_cedar.core.plan import ToInput
-from weary_cedar.core.runbook.bonds import misjoined
 
 
 def standing(joined: Conductors, live: dict[str, str]) -> Fault | None:

@@ -1,12 +1,15 @@
 """Where the neutral of what a lead feeds is tied to ground, as the house stands."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
+from typing import Final
 
-from weary_cedar.core.checks.neutral import judged
 from weary_cedar.core.handles.conductors import Conductors
+from weary_cedar.core.handles.dangers import Code
+from weary_cedar.core.network import Network
+from weary_cedar.core.network.neutral_matrix import Verdict, judged
 from weary_cedar.core.network.neutral_states import NeutralState, neutral_states
-from weary_cedar.core.plan import Hookup
+from weary_cedar.core.plan import Hookup, Plan
 
 
 def ties(joined: Conductors, lead_id: str) -> list[str]:
@@ -34,10 +37,36 @@ def ties(joined: Conductors, lead_id: str) -> list[str]:
 
 
 #: Cells of the matrix in which a source must not be joined to a house, and what they are called here.
-FORBIDDEN = {"neutral-floating-switched": "no_bond", "neutral-gfci-bond": "device_between"}
+FORBIDDEN: Final[Mapping[str, Code]] = {
+    "neutral-floating-switched": "no_bond",
+    "neutral-gfci-bond": "device_between",
+}
 
 
-def misjoined(joined: Conductors) -> Iterator[tuple[str, str]]:
+def misbonded(network: Network) -> Iterator[tuple[Code, tuple[str, ...]]]:
+    """Leads that must not feed a house: too few bonds, or a ground-fault device between two.
+
+    Args:
+        network: of the plan.
+
+    Returns:
+        The code of the danger, the lead, and the one that its station passes through if it is so only then.
+
+    Source: the matrix of the checks.
+    """
+    for key, state, cell in bond_cells(network.plan):
+        if cell in FORBIDDEN:
+            yield FORBIDDEN[cell], (key,) if state.via is None else (key, state.via)
+
+
+def bond_cells(plan: Plan) -> Iterator[tuple[str, NeutralState, Verdict]]:
+    """Every state of every lead to a feed, with its cell of the matrix. Source: as `judged`."""
+    for key, hookup in plan.hookups.items():
+        for state in neutral_states(plan, hookup) if hookup.feed_id is not None else ():
+            yield key, state, judged(state.neutral, state.gfci, hookup, split_phase=plan.site.split_phase)
+
+
+def misjoined(joined: Conductors) -> Iterator[tuple[Code, str]]:
     """Sources that are joined to a house with too few bonds, or with a ground-fault device between two.
 
     Args:
