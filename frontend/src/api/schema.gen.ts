@@ -2642,7 +2642,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "back_feed" | "two_sources" | "live_blades";
+            code: "back_feed" | "two_sources" | "live_blades" | "no_bond" | "device_between" | "charging_circle";
             /** Leads */
             leads: string[];
             /** Why */
@@ -3834,6 +3834,25 @@ export interface components {
             breaker_kinds: string[];
             /** Externals */
             externals: components["schemas"]["ExternalClass"][];
+            /**
+             * Feed Kinds
+             * @default {
+             *       "appliance_switch": "single-circuit switch or inlet",
+             *       "automatic": "automatic transfer of a standby set",
+             *       "bridged": "one 120 V hot on both legs",
+             *       "cords": "cords to appliances",
+             *       "half_leg": "one 120 V hot on one leg",
+             *       "hybrid": "built-in hybrid inverter",
+             *       "interlock_inlet": "inlet and interlocked breaker",
+             *       "no_transfer": "wired in with nothing in between",
+             *       "receptacle_backfeed": "a plug into a receptacle of the house",
+             *       "transfer_panel": "transfer switch for the whole panel",
+             *       "transfer_switch": "transfer switch, chosen circuits"
+             *     }
+             */
+            feed_kinds: {
+                [key: string]: string;
+            };
             fresh: components["schemas"]["Fresh"];
             /** Generators */
             generators: components["schemas"]["GeneratorClass"][];
@@ -4856,6 +4875,11 @@ export interface components {
          * @description What came of looking at all arrangements.
          */
         Looked: {
+            /**
+             * Bonds Known
+             * @description whether it is known of every feed where its neutral is bonded
+             */
+            bonds_known: boolean;
             /** Dangers */
             dangers: components["schemas"]["Danger"][];
             /** Handles */

@@ -13,12 +13,12 @@ from weary_cedar.core.electrical.ampacity import cord_ampacity_a, receptacle
 from weary_cedar.core.errors import InvalidInput, Problem, shown
 from weary_cedar.core.gear import ac_inputs, gear_library, station_of_class
 from weary_cedar.core.plan import (
-    BREAKER_KINDS,
-    WIRED_KINDS,
+    TRAITS,
     Circuit,
     Cord,
     Feed,
     Generator,
+    Kind,
     Lead,
     Load,
     Outlet,
@@ -370,7 +370,7 @@ def _reached(plan: Plan, answers: Answers) -> Plan:
         *(("station", key, part.receptacles) for key, part in plan.stations.items()),
         *(("generator", key, part.receptacles) for key, part in plan.generators.items()),
     ]
-    whole = kind in ("interlock_inlet", "transfer_panel")
+    whole = TRAITS[kind].whole
     found = next(iter(sources), None)
     outlet_id = _best_outlet(found[2], both_legs=split and whole) if found and found[2] else None
     outlet = found[2][outlet_id] if found and outlet_id else None
@@ -387,7 +387,7 @@ def _reached(plan: Plan, answers: Answers) -> Plan:
         breaker_a=amps,
         breaker_spaces=_free_spaces(plan, kind),
         circuit_ids=_switched(plan, kind),
-        neutral_switched="no" if kind in BREAKER_KINDS else "unknown",
+        neutral_switched="no" if TRAITS[kind].breaker else "unknown",
     )
     leads = {}
     if source is not None:
@@ -416,22 +416,22 @@ def _has_plug(plan: Plan, load: Load) -> bool:
     return circuit is not None and circuit.poles == 1 and load.role not in ("heat", "pump")
 
 
-def _switched(plan: Plan, kind: str) -> tuple[str, ...]:
+def _switched(plan: Plan, kind: Kind) -> tuple[str, ...]:
     """Circuits that a switch takes: those that must run first, one pole each, as many as it has."""
-    if kind not in WIRED_KINDS:
+    if not TRAITS[kind].wired:
         return ()
     wanted = [key for key, circuit in plan.circuits.items() if circuit.mark != "off" and circuit.poles == 1]
     wanted.sort(key=lambda key: (plan.circuits[key].mark != "keep", plan.circuits[key].order))
-    if kind == "appliance_switch":
+    if TRAITS[kind].single:
         heat = [load.circuit_id for load in plan.loads.values() if load.role == "heat" and load.circuit_id]
         wanted = [key for key in wanted if key in heat] or wanted
         return tuple(wanted[:1])
     return tuple(wanted[:SWITCH_CIRCUITS])
 
 
-def _free_spaces(plan: Plan, kind: str) -> tuple[int, ...]:
+def _free_spaces(plan: Plan, kind: Kind) -> tuple[int, ...]:
     """Spaces for the breaker of a feed: two of a side in a panel of two legs, else one."""
-    if kind not in BREAKER_KINDS:
+    if not TRAITS[kind].breaker:
         return ()
     taken = {space for circuit in plan.circuits.values() for space in circuit.spaces}
     poles = 2 if plan.site.split_phase else 1

@@ -8,12 +8,10 @@ from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.neutral import cell
 from weary_cedar.core.checks.registry import catalogue
 from weary_cedar.core.checks.sources import needs_neutral
-from weary_cedar.core.network import REFUSED
 from weary_cedar.core.network.neutral_matrix import judged
 from weary_cedar.core.network.neutral_states import neutral_states
 from weary_cedar.core.network.path import feeding_path
-from weary_cedar.core.plan import Answer, Hookup, Plan
-from weary_cedar.core.plan.hookup import Kind
+from weary_cedar.core.plan import Answer, Hookup, Kind, Plan
 
 
 class PathElement(BaseModel):
@@ -103,7 +101,7 @@ def _path(plan: Plan, facts: Facts, key: str, feed: Hookup) -> FeedPath:
         for found in row.elements
         if found.kind != "neutral bus"
     ]
-    found = "refused" if feed.kind in REFUSED else cell(facts, feed)
+    found = "refused" if feed.traits.refused else cell(facts, feed)
     if found != "refused" and needs_neutral(facts, feed):
         passed = {element.neutral for element in elements}
         if "no" in passed:

@@ -5,8 +5,7 @@ from datetime import time
 from pydantic import BaseModel, ConfigDict, TypeAdapter
 
 from weary_cedar.core.plan import (
-    BREAKER_KINDS,
-    WIRED_KINDS,
+    TRAITS,
     AcInput,
     Adapter,
     Bank,
@@ -48,6 +47,7 @@ from weary_cedar.core.plan import (
     TurnRule,
     UtilityRule,
     Vehicle,
+    kinds_that,
 )
 from weary_cedar.core.plan.ids import free_id
 from weary_cedar.core.tables import Row, table, told_source
@@ -143,8 +143,10 @@ class GearLibrary(BaseModel):
     fresh: "Fresh"
     receptacle_kinds: list[str]
     #: Kinds of feed that take spaces of the panel, and those that reach only what is wired to them.
-    breaker_kinds: tuple[str, ...] = BREAKER_KINDS
-    wired_kinds: tuple[str, ...] = WIRED_KINDS
+    breaker_kinds: tuple[str, ...] = kinds_that("breaker")
+    wired_kinds: tuple[str, ...] = kinds_that("wired")
+    #: Kinds of feed, and cords, as one is asked for them.
+    feed_kinds: dict[str, str] = {kind: traits.asked for kind, traits in TRAITS.items()}
 
 
 class Fresh(BaseModel):

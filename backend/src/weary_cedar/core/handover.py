@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from pydantic import BaseModel, ConfigDict
 
-from weary_cedar.core.plan import BACKFED_KINDS, Hookup, Plan
+from weary_cedar.core.plan import Hookup, Plan
 
 MEMORY = "Citations are from memory; this is no approval."
 
@@ -26,7 +26,7 @@ def load_basis(plan: Plan) -> str:
 
     Source: NEC 702.4(B)(1), from memory.
     """
-    by_itself = [feed for feed in plan.feeds.values() if feed.kind in ("automatic", "hybrid")]
+    by_itself = [feed for feed in plan.feeds.values() if feed.traits.by_itself]
     if by_itself:
         return "Automatic transfer: the source must carry everything that is connected (702.4(B)(2))."
     return "Manual, loads selected by the user (702.4(B)(1))."
@@ -49,14 +49,14 @@ def record_of_tests(plan: Plan, lead_id: str) -> list[TriedLine]:
 def _tests(plan: Plan, hookup: Hookup) -> Iterator[tuple[str, str]]:
     if hookup.feed_id is not None:
         yield "Panel proven dead behind the open main, before anything is plugged in", "0 V on every leg"
-    if hookup.kind in BACKFED_KINDS:
+    if hookup.traits.interlocked:
         yield "Interlock: main on, try the feed breaker", "it cannot be turned on"
         yield "Interlock: feed breaker on, try the main", "it cannot be turned on"
     elif hookup.feed_id is not None:
         yield "Transfer: every position tried, in both directions", "it rests in each; never both"
     if plan.site.split_phase:
         yield "L1 to N", "114 to 126 V"
-        if plan.outlet(hookup).leg is None and hookup.kind not in ("cords", "appliance_switch"):
+        if plan.outlet(hookup).leg is None and not hookup.traits.as_one:
             yield "L2 to N", "114 to 126 V"
             yield "L1 to L2", "228 to 252 V"
         yield "N to ground, unloaded and loaded", "under 3 V"
@@ -82,7 +82,7 @@ def electricians_jobs(plan: Plan) -> list[str]:
     for feed in plan.feeds.values():
         panel = plan.panels[feed.panel_id].name
         found.append(f"Permit and inspection for what is built in at {panel}, as local code asks for")
-        if feed.kind in BACKFED_KINDS:
+        if feed.traits.interlocked:
             found.append(f"Interlock kit listed for {panel}; feed breaker held down (408.36(D))")
         found.append(
             f"Inlet {feed.inlet} and its wire, with their overcurrent device of {feed.breaker_a:g} A"

@@ -7,7 +7,6 @@ from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.feed_path import feed_paths
-from weary_cedar.core.network import REFUSED
 from weary_cedar.core.network.feed_limits import way_elements
 from weary_cedar.core.network.neutral_states import neutral_states
 from weary_cedar.core.network.path import charging_path
@@ -216,7 +215,7 @@ def _feeding(plan: Plan, facts: Facts) -> Iterator[DrawnStroke]:
 
 
 def _level(facts: Facts, key: str, hookup: Hookup) -> Literal["refused", "stop", "cannot_judge", ""]:
-    if hookup.kind in REFUSED:
+    if hookup.traits.refused:
         return "refused"
     return "cannot_judge" if facts.network.way(key).why_not else ""
 
@@ -328,7 +327,7 @@ def _bond_at(facts: Facts, lead_id: str, hookup: Hookup) -> str | None:
 
     Source: common practice; where source or transfer are not known there is none to be drawn.
     """
-    if hookup.kind in REFUSED:
+    if hookup.traits.refused:
         return None
     source = f"{hookup.source_kind}s/{hookup.source_id}"
     stands = neutral_states(facts.plan, hookup)[0].neutral

@@ -4,10 +4,9 @@ from collections.abc import Iterator
 
 from pydantic import BaseModel, ConfigDict
 
-from weary_cedar.core.network import REFUSED
 from weary_cedar.core.network.neutral_states import neutral_states
 from weary_cedar.core.one_line import SWITCHED
-from weary_cedar.core.plan import BACKFED_KINDS, Hookup, Plan
+from weary_cedar.core.plan import Hookup, Plan
 
 #: The words that an inlet bears by NEC 702.7(C), from memory.
 WARNINGS = {
@@ -46,14 +45,14 @@ def inlet_signs(plan: Plan) -> list[InletSign]:
     found = []
     for feed_id, feed in plan.feeds.items():
         own = [hookup for hookup in plan.hookups.values() if hookup.feed_id == feed_id]
-        if feed.kind in ("automatic", "hybrid"):
+        if feed.traits.by_itself:
             continue
         switched = feed.neutral_switched
         abroad = not plan.site.split_phase
         warning = ABROAD if abroad else WARNINGS.get(switched, "NOT KNOWN: DO NOT USE THIS SIGN")
         panel = plan.panels[feed.panel_id].name
         device = f"{feed.breaker_a:g} A breaker of {panel}"
-        if feed.kind in BACKFED_KINDS and feed.breaker_spaces:
+        if feed.traits.interlocked and feed.breaker_spaces:
             device += f", spaces {'+'.join(map(str, feed.breaker_spaces))}, interlocked with the main"
         lines = (
             f"It feeds {panel} through the {device}; {SWITCHED[switched]}.",
@@ -89,7 +88,7 @@ def _missing(plan: Plan, own: list[Hookup], switched: str) -> Iterator[str]:
     if not own:
         yield "no source leads to it in the plan"
     for hookup in own:
-        if hookup.kind in REFUSED:
+        if hookup.traits.refused:
             yield "nothing keeps it and the utility apart: refused"
         for state in neutral_states(plan, hookup):
             if state.neutral == "unknown":

@@ -10,11 +10,9 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.electrical.ampacity import receptacle
-from weary_cedar.core.network import REFUSED
 from weary_cedar.core.network.neutral_states import neutral_states
 from weary_cedar.core.network.path import feeding_path
-from weary_cedar.core.plan import BACKFED_KINDS, Adapter, Cord, FixedWire, Generator, Hookup, Plan, Station
-from weary_cedar.core.plan.feed import FeedKind
+from weary_cedar.core.plan import Adapter, Cord, FixedWire, Generator, Hookup, Plan, Station
 from weary_cedar.core.plan.lead import SourceKind
 
 PartKind = Literal["source", "outlet", "cord", "adapter", "inlet", "wire", "breaker", "transfer", "loads"]
@@ -29,19 +27,6 @@ GROUND_FAULT = {
     "yes": "ground-fault device", "no": "no ground-fault device",
     "unknown": f"ground-fault device: {NOT_KNOWN}",
 }  # fmt: skip
-DEVICES: dict[FeedKind | Literal["cords"], str] = {
-    "interlock_inlet": "interlocked with the main",
-    "bridged": "interlocked; one hot on both legs",
-    "half_leg": "interlocked; one leg",
-    "transfer_switch": "transfer switch, circuit by circuit",
-    "transfer_panel": "transfer switch of the panel",
-    "appliance_switch": "transfer switch of one circuit",
-    "automatic": "automatic transfer switch",
-    "hybrid": "hybrid inverter",
-    "no_transfer": "NOTHING IN BETWEEN: refused",
-    "receptacle_backfeed": "A HOUSE OUTLET: refused",
-    "cords": "cords only, no house wiring",
-}
 
 
 class Drawn(BaseModel):
@@ -159,7 +144,7 @@ def _panels(plan: Plan) -> Iterator[LinePanel]:
                 f"bus {_amps(panel.bus_a)}, {panel.spaces} spaces",
                 f"{on} of {len(circuits)} circuits on in an outage",
             ),
-            interlocked=any(f.panel_id == key and f.kind in BACKFED_KINDS for f in plan.feeds.values()),
+            interlocked=any(f.panel_id == key and f.traits.interlocked for f in plan.feeds.values()),
         )  # fmt: skip
 
 
@@ -183,7 +168,7 @@ def _row(plan: Plan, key: str, hookup: Hookup) -> LineRow:
         parts.append(LinePart(kind="loads", title="Appliances", words=(", ".join(named) or NOT_KNOWN,)))
     return LineRow(
         lead_id=key, title=plan.lead_name(key), parts=tuple(parts), panel_id=hookup.panel_id or None,
-        refused=hookup.kind in REFUSED, bonds=tuple(_bonds(plan, hookup)),
+        refused=bool(hookup.traits.refused), bonds=tuple(_bonds(plan, hookup)),
     )  # fmt: skip
 
 
@@ -213,7 +198,7 @@ def _joints(plan: Plan, hookup: Hookup) -> Iterator[LinePart]:
             parts.append(LinePart(kind="adapter", title=found.name, words=(f"{found.part.rating_a:g} A",)))
         elif isinstance(found.part, Cord):
             parts.append(_cord(plan, found.part, path.cord_ends))
-    if not path.cords and hookup.kind not in ("automatic", "hybrid"):
+    if not path.cords and not hookup.traits.by_itself:
         before = sum(adapter.sits_at == "source" for adapter in path.adapters)
         parts.insert(before, LinePart(kind="cord", title="Cord", words=(NOT_KNOWN,)))
     yield from parts
@@ -240,26 +225,26 @@ def _conductors(plan: Plan, count: int) -> str:
 def _fixed(plan: Plan, hookup: Hookup) -> Iterator[LinePart]:
     if hookup.kind == "cords":
         return
-    if hookup.kind not in ("automatic", "hybrid"):
+    if not hookup.traits.by_itself:
         yield LinePart(
             kind="inlet", title=f"Inlet {hookup.inlet}",
             words=(_volts(hookup.inlet), f"{hookup.inlet_a:g} A"),
         )  # fmt: skip
     yield _wire(plan, hookup.wire, hookup.inlet)
     amps = f"{hookup.breaker_a:g} A" if hookup.breaker_a else NOT_KNOWN
-    if hookup.kind in BACKFED_KINDS:
+    if hookup.traits.interlocked:
         poles = max(1, len(hookup.breaker_spaces))
         spaces = "+".join(str(space) for space in hookup.breaker_spaces) or NOT_KNOWN
         yield LinePart(
             kind="breaker", title="Feed breaker",
             words=(
-                f"{poles}-pole {amps}", f"spaces {spaces}", DEVICES[hookup.kind],
+                f"{poles}-pole {amps}", f"spaces {spaces}", hookup.traits.drawn,
                 SWITCHED[hookup.neutral_switched],
             ),
         )  # fmt: skip
     else:
         yield LinePart(
-            kind="transfer", title=DEVICES[hookup.kind],
+            kind="transfer", title=hookup.traits.drawn,
             words=(amps, SWITCHED[hookup.neutral_switched], *_wired(plan, hookup)),
         )  # fmt: skip
 
@@ -303,7 +288,7 @@ def _bonds(plan: Plan, hookup: Hookup) -> Iterator[BondState]:
 
 
 def _bond(plan: Plan, hookup: Hookup, neutral: str, of: str) -> tuple[Bond, str]:
-    if hookup.kind in REFUSED:
+    if hookup.traits.refused:
         return "unknown", "refused: nothing parts it from the utility"
     if neutral == "unknown":
         return "unknown", f"{NOT_KNOWN}: how the neutral of {of} stands"

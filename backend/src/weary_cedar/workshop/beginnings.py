@@ -149,13 +149,4 @@ def _path(plan: Plan, lead_id: str) -> str:
     if hookup.feed_id is None:
         return f"{len(hookup.load_ids)} things by cord, {hookup.inlet}"
     wired = f", {len(hookup.circuit_ids)} circuits" if hookup.circuit_ids else ""
-    return f"{WAYS[hookup.kind]}, {hookup.inlet}, {hookup.inlet_a:g} A{wired}"
-
-
-WAYS = {
-    "interlock_inlet": "inlet and interlocked breaker",
-    "transfer_switch": "transfer switch",
-    "transfer_panel": "transfer switch for the whole panel",
-    "appliance_switch": "switch for one circuit",
-    "bridged": "one 120 V hot on both legs",
-}
+    return f"{hookup.traits.asked}, {hookup.inlet}, {hookup.inlet_a:g} A{wired}"

@@ -14,7 +14,6 @@ import {
   type Feed,
   isToFeed,
   isToLoads,
-  KINDS,
   type Lead,
   type Source,
   STRIP,
@@ -116,7 +115,7 @@ export function FeedEditor({ id, lead }: Props) {
         <ChoiceField
           label="feed by"
           value={feed ? (feed.kind ?? "") : "cords"}
-          choices={KINDS}
+          choices={Object.entries(gear.feed_kinds)}
           onSave={kind}
         />
         <ChoiceField

@@ -12,20 +12,6 @@ export type Adapter = NonNullable<Lead["adapters"]>[number];
 export type Wire = NonNullable<Feed["wire"]>;
 export type Inlet = Extract<BoxPart, { part: "inlet" }>;
 
-export const KINDS = [
-  ["interlock_inlet", "inlet and interlocked breaker"],
-  ["transfer_switch", "transfer switch, chosen circuits"],
-  ["transfer_panel", "transfer switch for the whole panel"],
-  ["appliance_switch", "single-circuit switch or inlet"],
-  ["cords", "cords to appliances"],
-  ["bridged", "one 120 V hot on both legs"],
-  ["half_leg", "one 120 V hot on one leg"],
-  ["automatic", "automatic transfer of a standby set"],
-  ["hybrid", "built-in hybrid inverter"],
-  ["no_transfer", "wired in with nothing in between"],
-  ["receptacle_backfeed", "a plug into a receptacle of the house"],
-] as const;
-
 const awgWords = (awg: number) => [String(awg), `AWG ${awg}`] as const;
 const GAUGES = [18, 16, 14, 12, 10, 8, 6, 4].map(awgWords);
 

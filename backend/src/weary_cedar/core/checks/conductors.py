@@ -18,9 +18,6 @@ from weary_cedar.core.network import Way
 from weary_cedar.core.network.path import Element, Path, outlet_of
 from weary_cedar.core.network.wires import fixed_wire_breaker_a
 from weary_cedar.core.plan import (
-    BREAKER_KINDS,
-    PANEL_KINDS,
-    TERMINAL_KINDS,
     VEHICLE_OUTLET,
     Circuit,
     Cord,
@@ -214,7 +211,7 @@ def inlet_feed(facts: Facts) -> Iterator[Said]:
         if feed is None:
             continue
         element = facts.element("leads", path.key)
-        wired = feed.kind in PANEL_KINDS and feed.kind not in TERMINAL_KINDS
+        wired = feed.traits.panel and not feed.traits.by_itself
         if wired and feed.wire is None:
             yield Unknown(element, "gauge, metal and length of the wire from the inlet")
         elif wired and feed.wire is not None and feed.wire.awg is None:
@@ -260,7 +257,7 @@ def wire_breaker(facts: Facts) -> Iterator[Said]:
     """Breakers larger than their conductors allow: a stop on the feed, else a circuit to leave off."""
     for key, feed in facts.plan.feeds.items():
         wire_a = fixed_wire_breaker_a(feed.wire)
-        if feed.kind in BREAKER_KINDS and feed.wire and wire_a is not None and feed.breaker_a > wire_a:
+        if feed.traits.breaker and feed.wire and wire_a is not None and feed.breaker_a > wire_a:
             name = f"feed breaker on AWG {feed.wire.awg} {feed.wire.metal}"
             figure = Figure(name=name, value=feed.breaker_a, limit=wire_a, unit="A")
             yield Hit(facts.element("feeds", key), (figure,), level="stop", detail=_column_of(feed.wire))
@@ -339,16 +336,12 @@ def misfit(facts: Facts) -> Iterator[Told]:
                 yield Seen(facts.element("leads", path.key), detail=f"{one} into {other}")
 
 
-#: Kinds of feed whose switch puts a whole panel on the source.
-PANEL_SWITCHES = ("transfer_panel", "automatic", "hybrid")
-
-
 @check("bus-sum")
 def bus(facts: Facts) -> Iterator[Said]:
     """Bus or neutral bus below the feed breaker."""
     for key, feed in facts.plan.feeds.items():
         panel = facts.plan.panels[feed.panel_id]
-        if feed.kind not in (*BREAKER_KINDS, *PANEL_SWITCHES):
+        if not (feed.traits.breaker or feed.traits.service):
             continue
         rating = _bus_a(panel)
         if rating is None:
@@ -377,7 +370,7 @@ def _before_the_bus(facts: Facts, feed_id: str, feed: Feed) -> float:
     """What protects the bus that a feed enters, A: its breaker; of a switch, what protects its leads."""
     leads = [key for key, hookup in facts.plan.hookups.items() if hookup.feed_id == feed_id]
     found = [facts.paths[key].protects(bus) for key in leads for bus in facts.paths[key].of("bus")]
-    if feed.kind in BREAKER_KINDS or not found or None in found:
+    if feed.traits.breaker or not found or None in found:
         return feed.breaker_a
     return max(amps for amps in found if amps is not None)
 

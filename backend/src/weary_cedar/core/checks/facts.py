@@ -12,7 +12,7 @@ from weary_cedar.core.electrical.split_phase import PhaseLoad, phase_load
 from weary_cedar.core.errors import WearyCedarError
 from weary_cedar.core.handles.arrangements import arrangements
 from weary_cedar.core.handles.dangers import Code, Looked
-from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, REFUSED, Network, Way, network_of
+from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, Network, Way, network_of
 from weary_cedar.core.network.feed_limits import FeedLimits, feed_limits
 from weary_cedar.core.network.path import Path
 from weary_cedar.core.outage import RunResult, run_outage
@@ -20,7 +20,6 @@ from weary_cedar.core.outage.cells_air import OUTDOORS
 from weary_cedar.core.outage.result import SourceShare
 from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import (
-    PANEL_KINDS,
     Circuit,
     Cycling,
     Generator,
@@ -120,7 +119,7 @@ class Facts:
     @property
     def panel_feeds(self) -> list[tuple[str, Hookup]]:
         """Feeds that put house wiring under power."""
-        return [(key, feed) for key, feed in self.plan.hookups.items() if feed.kind in PANEL_KINDS]
+        return [(key, feed) for key, feed in self.plan.hookups.items() if feed.traits.panel]
 
     def source(self, feed: Hookup) -> Station | Generator:
         """Station or generator of a feed."""
@@ -229,7 +228,7 @@ class Facts:
         return [
             (self.element("leads", way.lead_id), way.why_not)
             for way in self.network.ways
-            if way.why_not and way.hookup.kind not in REFUSED
+            if way.why_not and not way.hookup.traits.refused
         ]
 
     def share(self, run: RunResult, way: Way) -> SourceShare | None:

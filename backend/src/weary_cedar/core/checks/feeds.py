@@ -11,7 +11,7 @@ from weary_cedar.core.handles.circles import circles
 from weary_cedar.core.handles.dangers import Code, Danger
 from weary_cedar.core.outage.calendar import Calendar, Presence
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import BACKFED_KINDS, Feed, Hookup, Recharge, Station
+from weary_cedar.core.plan import Feed, Hookup, Recharge, Station
 
 #: A compressor waits this long before it goes on again, s. Common practice.
 COMPRESSOR_WAIT_S = 300.0
@@ -61,16 +61,18 @@ def _kept_apart(facts: Facts, first: Hookup, second: Hookup) -> bool:
     interlock takes its panel off what is above it, so that an annex with its own interlocked main is a house
     of its own.
     """
-    kinds = {first.kind, second.kind}
-    if "transfer_switch" in kinds:
+    if "handles" in {first.traits.moves, second.traits.moves}:
         return True
     joined = "no" in (first.survey.get("exclusive"), second.survey.get("exclusive"))
-    if "transfer_panel" in kinds and kinds <= {"transfer_panel", *BACKFED_KINDS} and not joined:
+    switched = any(feed.traits.service and not feed.traits.by_itself for feed in (first, second))
+    by_hand = all(feed.traits.interlocked or feed.traits.service for feed in (first, second))
+    by_itself = first.traits.by_itself or second.traits.by_itself
+    if switched and by_hand and not by_itself and not joined:
         return True
     for one, other in ((first, second), (second, first)):
         below = one.panel_id != other.panel_id and one.panel_id in facts.plan.panels_reached(other.panel_id)
         own_main = facts.plan.panels[one.panel_id].survey.get("own-main-interlocked") == "yes"
-        if below and own_main and one.kind in BACKFED_KINDS:
+        if below and own_main and one.traits.interlocked:
             return True
     return False
 
@@ -96,8 +98,8 @@ def _legs(facts: Facts, feed: Hookup) -> set[str]:
 def two_sources(facts: Facts) -> Iterator[Said]:
     """Two sources on one conductor, where nothing more specific applies."""
     for key, first, second in _pairs(facts):
-        kinds = {first.kind, second.kind}
-        specific = kinds <= set(BACKFED_KINDS) or "automatic" in kinds
+        both_backfed = first.traits.interlocked and second.traits.interlocked
+        specific = both_backfed or "automatic" in (first.kind, second.kind)
         if not specific and second.survey.get("exclusive") != "yes":
             yield Hit(facts.element("leads", key), _out_of_step(facts), detail=_both(facts, first, second))
     told = [{first.lead_id, second.lead_id} for _, first, second in _pairs(facts)]
@@ -137,7 +139,7 @@ def two_inlets(facts: Facts) -> Iterator[Said]:
     for key, first, second in _pairs(facts):
         if first.breaker_spaces == second.breaker_spaces:
             continue
-        if {first.kind, second.kind} <= set(BACKFED_KINDS) and second.survey.get("exclusive") != "yes":
+        if first.traits.interlocked and second.traits.interlocked and second.survey.get("exclusive") != "yes":
             yield Hit(facts.element("leads", key), _out_of_step(facts), detail=_both(facts, first, second))
 
 
@@ -172,7 +174,7 @@ def upstream(facts: Facts) -> Iterator[Said]:
     """An inlet on a sub-panel whose interlock does not isolate the utility."""
     for key, feed in facts.plan.feeds.items():
         panel = facts.plan.panels[feed.panel_id]
-        if panel.fed_from is None or feed.kind not in BACKFED_KINDS:
+        if panel.fed_from is None or not feed.traits.interlocked:
             continue
         answer = panel.survey.get("own-main-interlocked", "unknown")
         if answer == "no":
@@ -203,7 +205,7 @@ def _by_its_main(facts: Facts, feed: Feed) -> bool:
 def auto_capacity(facts: Facts) -> Iterator[Said]:
     """Automatic transfer of more than the source carries, without load management."""
     for key, feed in facts.plan.hookups.items():
-        if feed.kind not in ("automatic", "hybrid") or feed.survey.get("load-management") == "yes":
+        if not feed.traits.by_itself or feed.survey.get("load-management") == "yes":
             continue
         source = facts.source(feed)
         rating = source.rated_va if isinstance(source, Station) else source.rated_w
@@ -217,7 +219,7 @@ def auto_capacity(facts: Facts) -> Iterator[Said]:
 def around_protection(facts: Facts) -> Iterator[Told]:
     """A circuit that a switch takes from behind its fault-protecting breaker."""
     for feed in facts.plan.hookups.values():
-        if feed.kind not in ("transfer_switch", "appliance_switch"):
+        if not feed.traits.wired:
             continue
         for key in feed.circuit_ids:
             if facts.plan.circuits[key].protection not in ("none", "rcd"):
@@ -228,7 +230,7 @@ def around_protection(facts: Facts) -> Iterator[Told]:
 def split_pair(facts: Facts) -> Iterator[Said]:
     """Half of a shared neutral on a switch."""
     for feed in facts.plan.hookups.values():
-        if feed.kind not in ("transfer_switch", "appliance_switch"):
+        if not feed.traits.wired:
             continue
         for key in feed.circuit_ids:
             partner = facts.plan.partner_of(key)
@@ -289,7 +291,7 @@ def _on_one_hot(facts: Facts) -> Iterator[Said]:
     """Both halves on one hot of a switch, wherever their spaces are."""
     plan = facts.plan
     for way in facts.ways:
-        on = facts.on(way.hookup) if way.single and way.hookup.kind == "transfer_switch" else {}
+        on = facts.on(way.hookup) if way.single and way.hookup.traits.moves == "handles" else {}
         for key, circuit in on.items():
             partner = plan.partner_of(key)
             if partner in on and partner is not None and key < partner:

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Said, Seen, Told, Unknown
 from weary_cedar.core.checks.registry import check, seen
-from weary_cedar.core.plan import PANEL_KINDS, Feed
+from weary_cedar.core.plan import Feed
 
 #: Lasting current that a 13 A plug takes well, A. Common practice.
 PLUG_LASTING_A = 10.0
@@ -14,7 +14,7 @@ PLUG_LASTING_A = 10.0
 def _island_feeds(facts: Facts) -> Iterator[tuple[str, Feed]]:
     if facts.plan.site.split_phase:
         return
-    yield from ((key, feed) for key, feed in facts.plan.feeds.items() if feed.kind in PANEL_KINDS)
+    yield from ((key, feed) for key, feed in facts.plan.feeds.items() if feed.traits.panel)
 
 
 @seen("uk-neutral-switch")

@@ -15,7 +15,7 @@ from weary_cedar.core.electrical.flexible_cord import METRIC_CORD_A, carries_a, 
 from weary_cedar.core.electrical.split_phase import PhaseLoad, phase_load
 from weary_cedar.core.network import Way
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import BREAKER_KINDS, Cord
+from weary_cedar.core.plan import Cord
 
 #: Gauges of flexible cords, the thinnest first.
 GAUGES = (18, 16, 14, 12, 10, 8, 6, 4)
@@ -202,7 +202,7 @@ def _smaller_feed_breaker(facts: Facts, found: Found) -> Mend | None:
     limit = _figure(found).limit
     if limit is None or found.element.room != "feeds":
         return None
-    if facts.plan.feeds[found.element.id].kind not in BREAKER_KINDS:
+    if not facts.plan.feeds[found.element.id].traits.breaker:
         return None
     return Mend({"feeds": {found.element.id: {"breaker_a": limit}}}, f"a feed breaker of {limit:g} A")
 

@@ -10,7 +10,7 @@ from weary_cedar.core.handles.bonds import FORBIDDEN
 from weary_cedar.core.network.neutral_matrix import WORST, Verdict, judged
 from weary_cedar.core.network.neutral_states import NeutralState, floats_at, neutral_states
 from weary_cedar.core.network.wires import cord_ohms, ground_wire_ohms, one_way_ohms
-from weary_cedar.core.plan import PANEL_KINDS, Hookup
+from weary_cedar.core.plan import Hookup
 
 
 def cells(facts: Facts, feed: Hookup) -> list[tuple[NeutralState, Verdict]]:
@@ -31,7 +31,7 @@ def _in_cell(facts: Facts, check_id: str) -> Iterator[tuple[str, Hookup, list[Ne
     """Feeds that are in a cell of the matrix, with the states in which they are."""
     for key, feed in facts.plan.hookups.items():
         found = [state for state, verdict in cells(facts, feed) if verdict == check_id]
-        if feed.kind in (*PANEL_KINDS, "appliance_switch") and found:
+        if feed.feed_id is not None and found:
             yield key, feed, found
 
 
@@ -153,7 +153,7 @@ def bonding_plug(facts: Facts) -> Iterator[Told]:
         bare = neutral_states(facts.plan, replace(feed, bonding_plug="no"))
         element, passed = facts.element("leads", key), [state for state in bare if state.via is not None]
         bonded = [state.words for state in passed if state.neutral == "bonded"]
-        if feed.kind in PANEL_KINDS or bare[0].neutral != "floating" or bonded:
+        if feed.traits.panel or bare[0].neutral != "floating" or bonded:
             fix = {"leads": {key: {"bonding_plug": "no"}}}
             yield Seen(element, detail="; ".join(filter(None, bonded)), fix=fix)
         elif feed.survey.get("bonding-plug-allowed", "unknown") != "yes":

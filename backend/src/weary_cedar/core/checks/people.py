@@ -38,7 +38,7 @@ def blind_spot(facts: Facts) -> Iterator[Said]:
         return
     reached: set[str] = set()
     for way in facts.network.ways:
-        one_hot = way.hookup.kind in ("bridged", "half_leg")
+        one_hot = way.hookup.traits.one_hot
         both = {key for key in way.dead if one_hot and len(facts.plan.circuit_legs(key)) == 2}
         reached |= set(facts.on(way.hookup)) if way.why_not else way.branches.keys() | both
     for key, circuit in facts.plan.circuits.items():

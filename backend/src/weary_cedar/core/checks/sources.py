@@ -24,7 +24,7 @@ from weary_cedar.core.electrical.flexible_cord import area_mm2
 from weary_cedar.core.electrical.split_phase import open_neutral_volts
 from weary_cedar.core.network.path import neutral_of
 from weary_cedar.core.panel_schedule import on_watts
-from weary_cedar.core.plan import PANEL_KINDS, Cord, ExternalBattery, Hookup, Owned, Place, Station, Vehicle
+from weary_cedar.core.plan import Cord, ExternalBattery, Hookup, Owned, Place, Station, Vehicle
 
 #: Least distance of an engine from an opening, m: 20 ft. CDC and CPSC guidance, from memory.
 ENGINE_CLEAR_M = 6.096
@@ -109,7 +109,7 @@ def socket(facts: Facts) -> Iterator[Said]:
 def needs_neutral(facts: Facts, feed: Hookup) -> bool:
     """Whether both legs of a house hang on the neutral of a path."""
     source = facts.source(feed)
-    panel = feed.kind in PANEL_KINDS and feed.kind not in ("bridged", "half_leg")
+    panel = feed.traits.panel and not feed.traits.one_hot
     both_legs = source.output == "120/240" or feed.source_kind == "link"
     return panel and facts.plan.site.split_phase and both_legs
 
@@ -289,8 +289,6 @@ LEG_TO_LEG: Figures = (
     Figure(name="leg to leg, from one hot", value=0.0, unit="V"),
     Figure(name="where belong", value=240.0, unit="V"),
 )
-#: Feeds that put both legs under power.
-BOTH_LEGS = ("interlock_inlet", "transfer_panel", "automatic", "hybrid")
 
 
 def _one_hot(facts: Facts, key: str, feed: Hookup) -> Iterator[Said]:
@@ -300,12 +298,12 @@ def _one_hot(facts: Facts, key: str, feed: Hookup) -> Iterator[Said]:
     narrow += [kind for kind in facts.paths[key].joints if _volts(kind) == "120"]
     if not narrow:
         return
-    if feed.kind in ("bridged", "half_leg"):
+    if feed.traits.one_hot:
         yield from _unsaid_legs(facts, key, feed)
-    elif feed.kind in BOTH_LEGS:
+    elif feed.traits.whole:
         detail = f"one hot for both legs: {narrow[0]}; say whether it feeds both legs, or one"
         yield Hit(facts.element("leads", key), LEG_TO_LEG, detail=detail)
-    elif feed.kind == "transfer_switch":
+    elif feed.traits.moves == "handles":
         circuits = {circuit_id: facts.plan.circuits[circuit_id] for circuit_id in feed.circuit_ids}
         both = [c.label for k, c in circuits.items() if c.poles == 2 or facts.plan.partner_of(k) in circuits]
         if both:

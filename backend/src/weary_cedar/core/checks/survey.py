@@ -6,20 +6,21 @@ from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Level, Seen, Told, Unknown
 from weary_cedar.core.checks.registry import seen
 from weary_cedar.core.network import network_of
-from weary_cedar.core.plan import BACKFED_KINDS, PANEL_KINDS, Plan, plug_of
+from weary_cedar.core.plan import Plan, plug_of
 from weary_cedar.core.tables import Row, table
 
 #: Questions whose answer is the finding; the others are facts that a check of its own looks at.
 BY_ANSWER = "by its answer"
 
 
-def _fed(plan: Plan, panel_id: str, kinds: tuple[str, ...] = PANEL_KINDS) -> bool:
-    return any(f.panel_id == panel_id and f.kind in kinds for f in plan.feeds.values())
+def _fed(plan: Plan, panel_id: str) -> bool:
+    """Whether a breaker that is interlocked with a panel's main feeds it."""
+    return any(feed.panel_id == panel_id and feed.traits.interlocked for feed in plan.feeds.values())
 
 
 def _shares(plan: Plan, key: str) -> bool:
     """Whether a lead comes after one of another source that can reach the same panels, or is at its inlet."""
-    hookups = {name: hookup for name, hookup in plan.hookups.items() if hookup.kind in PANEL_KINDS}
+    hookups = {name: hookup for name, hookup in plan.hookups.items() if hookup.traits.panel}
     own = hookups.get(key)
     if own is None or not own.panel_id:
         return False
@@ -30,8 +31,8 @@ def _shares(plan: Plan, key: str) -> bool:
             continue
         if own.feed_id is not None and own.feed_id == other.feed_id:
             return True
-        by_itself = "transfer_switch" in (own.kind, other.kind)
-        if not by_itself and plan.panels_reached(own.panel_id) & plan.panels_reached(other.panel_id):
+        by_circuit = "handles" in (own.traits.moves, other.traits.moves)
+        if not by_circuit and plan.panels_reached(own.panel_id) & plan.panels_reached(other.panel_id):
             return True
     return False
 
@@ -64,7 +65,7 @@ def _switch_of(plan: Plan, key: str) -> str:
 
 
 def _island(plan: Plan, key: str) -> bool:
-    return not plan.site.split_phase and plan.feeds[key].kind in PANEL_KINDS
+    return not plan.site.split_phase and plan.feeds[key].traits.panel
 
 
 def _protection(plan: Plan, load_id: str) -> str:
@@ -76,14 +77,14 @@ def _protection(plan: Plan, load_id: str) -> str:
 #: Condition of a question → whether it is asked of a part of the plan.
 CONDITIONS: dict[str, Callable[[Plan, str], bool]] = {
     "": lambda plan, key: True,
-    "interlocked": lambda plan, key: _fed(plan, key, BACKFED_KINDS),
+    "interlocked": _fed,
     "sub": lambda plan, key: plan.site.split_phase and plan.panels[key].fed_from is not None,
-    "backfed": lambda plan, key: plan.site.split_phase and plan.feeds[key].kind in BACKFED_KINDS,
+    "backfed": lambda plan, key: plan.site.split_phase and plan.feeds[key].traits.interlocked,
     "interlock": lambda plan, key: plan.feeds[key].kind == "interlock_inlet",
-    "panelfeed": lambda plan, key: plan.feeds[key].kind in PANEL_KINDS,
+    "panelfeed": lambda plan, key: plan.feeds[key].traits.panel,
     "service": lambda plan, key: (
         plan.site.split_phase
-        and plan.feeds[key].kind in ("transfer_panel", "automatic", "hybrid")
+        and plan.feeds[key].traits.service
         and plan.panels[plan.feeds[key].panel_id].fed_from is None
     ),
     "feeding": lambda plan, key: key in plan.hookups,
@@ -97,19 +98,19 @@ CONDITIONS: dict[str, Callable[[Plan, str], bool]] = {
     "medical": lambda plan, key: plan.loads[key].role in ("life_support", "sleep_apnoea"),
     "dc": lambda plan, key: plan.arrays[key].kind != "grid_tied",
     "grid": lambda plan, key: plan.arrays[key].kind == "grid_tied",
-    "islanded": lambda plan, key: any(feed.kind in PANEL_KINDS for feed in plan.feeds.values()),
+    "islanded": lambda plan, key: any(feed.traits.panel for feed in plan.feeds.values()),
     "shared": _shares,
     "island": _island,
     "island-floating": lambda plan, key: _island(plan, key) and _floats(plan, key),
-    "subfed": lambda plan, key: plan.panels[key].fed_from is not None and _fed(plan, key, BACKFED_KINDS),
-    "automatic": lambda plan, key: plan.feeds[key].kind in ("automatic", "hybrid"),
+    "subfed": lambda plan, key: plan.panels[key].fed_from is not None and _fed(plan, key),
+    "automatic": lambda plan, key: plan.feeds[key].traits.by_itself,
     "bondplug": lambda plan, key: (
         plan.leads[key].bonding_plug == "yes" and key in plan.hookups and plan.hookups[key].kind == "cords"
     ),
     "switchable": lambda plan, key: _switch_of(plan, key) == "switchable",
     "backfed-rcd": lambda plan, key: (
         _island(plan, key)
-        and plan.feeds[key].kind in BACKFED_KINDS
+        and plan.feeds[key].traits.interlocked
         and any(
             c.panel_id == plan.feeds[key].panel_id and c.protection == "rcd" for c in plan.circuits.values()
         )

@@ -17,7 +17,7 @@ from weary_cedar.core.handles.elements import ON_OFF, elements_of, is_wired
 from weary_cedar.core.handles.mechanisms import at_one_end, holds, kept_apart
 from weary_cedar.core.handles.way_there import DECIDING, ends_of, way_to
 from weary_cedar.core.network import Network
-from weary_cedar.core.plan import BACKFED_KINDS, Plan, leg_of_space
+from weary_cedar.core.plan import Plan, leg_of_space
 
 #: So many arrangements are looked at; what is left is said.
 MOST_ARRANGEMENTS = 128
@@ -79,7 +79,7 @@ def _not_known(plan: Plan) -> str:
         for key, panel in plan.panels.items()
         if panel.fed_from is not None
         and "own-main-interlocked" not in panel.survey
-        and any(feed.panel_id == key and feed.kind in BACKFED_KINDS for feed in plan.feeds.values())
+        and any(feed.panel_id == key and feed.traits.interlocked for feed in plan.feeds.values())
     ]
     return f"it is not known whether the interlock is on the own main of {', '.join(open_)}" if open_ else ""
 
@@ -108,7 +108,7 @@ def _joining_most(plan: Plan, begins: Mapping[str, str], part: set[str]) -> Iter
         kind, _, of = key.partition("/")
         if kind in ("output", "engine", "breaker") or (kind == "feed_breaker" and of in part):
             at[key] = "on"
-    backfed = [key for key in plan.feeds if key in part and plan.feeds[key].kind in BACKFED_KINDS]
+    backfed = [key for key in plan.feeds if key in part and plan.feeds[key].traits.interlocked]
     held = [key for key in backfed if holds(plan, key)]
     for key in backfed:
         if key not in held:
@@ -245,7 +245,7 @@ def _feeds(joined: Conductors, lead_id: str) -> bool:
     hookup = joined.plan.hookups.get(lead_id)
     if hookup is None or hookup.feed_id is None:
         return True
-    by_handles = hookup.kind == "transfer_switch" and bool(hookup.circuit_ids)
+    by_handles = hookup.traits.moves == "handles" and bool(hookup.circuit_ids)
     return joined.plugged(lead_id) and (by_handles or joined.closed(hookup.feed_id))
 
 

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 
-from weary_cedar.core.handles.elements import SWITCHED_KINDS, branches_on_cords
+from weary_cedar.core.handles.elements import branches_on_cords
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.plan import Hookup
 
@@ -78,7 +78,7 @@ class Conductors:
             elif self.at[f"breaker/{panel.fed_from}"] == "on":
                 yield f"panel/{plan.circuits[panel.fed_from].panel_id}", f"panel/{key}"
         for key, feed in plan.feeds.items():
-            whole = feed.kind in SWITCHED_KINDS and feed.kind != "appliance_switch"
+            whole = feed.traits.moves == "switch" and not feed.traits.single
             switched = whole and self.at[f"transfer/{key}"] == "source" and self._reaches_bus(key)
             if switched or self.at.get(f"feed_breaker/{key}") == "on":
                 yield f"panel/{feed.panel_id}", f"inlet/{key}"
@@ -100,8 +100,8 @@ class Conductors:
         """Whether a transfer switch has taken a panel off the utility."""
         return any(
             feed.panel_id == panel_id
-            and feed.kind in SWITCHED_KINDS
-            and feed.kind != "appliance_switch"
+            and feed.traits.moves == "switch"
+            and not feed.traits.single
             and self.at[f"transfer/{key}"] != "utility"
             for key, feed in self.plan.feeds.items()
         )
@@ -127,11 +127,11 @@ class Conductors:
         hookup = way.hookup
         if hookup.kind == "cords":
             yield from (key for key in way.branches if self.at.get(f"plug/{way.lead_id}/{key}", "in") == "in")
-        elif hookup.kind == "transfer_switch":
+        elif hookup.traits.moves == "handles":
             for key in hookup.circuit_ids:
                 if self.at[f"handle/{hookup.feed_id}/{key}"] == "source":
                     yield key
-        elif hookup.kind == "appliance_switch":
+        elif hookup.traits.single:
             if self.at[f"transfer/{hookup.feed_id}"] == "source":
                 yield from hookup.circuit_ids
         else:

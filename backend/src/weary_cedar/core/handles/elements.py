@@ -7,14 +7,12 @@ what the state machine says.
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from weary_cedar.core.plan import BACKFED_KINDS, TERMINAL_KINDS, Hookup, Plan, ToInput
+from weary_cedar.core.plan import Hookup, Plan, ToInput
 from weary_cedar.core.plan.hang import plug_of
 
 ON_OFF = ("on", "off")
 IN_OUT = ("in", "out")
 THREE = ("utility", "off", "source")
-#: Kinds of feed whose one switch moves everything behind it.
-SWITCHED_KINDS = ("transfer_panel", "automatic", "hybrid", "appliance_switch")
 
 
 @dataclass(frozen=True)
@@ -72,15 +70,15 @@ def _all(plan: Plan) -> Iterator[Element]:
 def _of_feed(plan: Plan, key: str) -> Iterator[Element]:
     feed = plan.feeds[key]
     name = feed.name or f"feed of {plan.panels[feed.panel_id].name}"
-    if feed.kind in BACKFED_KINDS:
+    if feed.traits.interlocked:
         yield Element(f"interlock/{key}", f"interlock of {name}", ("utility", "source"), "utility")
-    if feed.kind in (*BACKFED_KINDS, "no_transfer", "receptacle_backfeed"):
+    if feed.traits.moves == "breaker":
         yield Element(f"feed_breaker/{key}", f"feed breaker of {name}", ON_OFF, "off")
-    if feed.kind == "transfer_switch":
+    if feed.traits.moves == "handles":
         for circuit_id in feed.circuit_ids:
             label = plan.circuits[circuit_id].label
             yield Element(f"handle/{key}/{circuit_id}", f"handle of {label}", THREE, "utility")
-    if feed.kind in SWITCHED_KINDS:
+    if feed.traits.moves == "switch":
         yield Element(f"transfer/{key}", f"transfer switch of {name}", THREE, "utility")
 
 
@@ -112,7 +110,7 @@ def _named(plan: Plan, branch: str) -> str:
 
 def is_wired(hookup: Hookup) -> bool:
     """Whether a lead is fixed: nobody plugs it."""
-    return not hookup.cords and hookup.kind in TERMINAL_KINDS
+    return not hookup.cords and hookup.traits.by_itself
 
 
 def charging_from(plan: Plan, lead_id: str) -> str | None:

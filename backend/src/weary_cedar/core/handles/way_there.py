@@ -75,7 +75,7 @@ def _harms(network: Network, at: Mapping[str, str], code: str, leads: tuple[str,
 def _handles_of(network: Network, leads: Iterable[str]) -> dict[str, str]:
     """One handle of each transfer switch among some leads, to its source: one circuit is enough."""
     hookups = [network.plan.hookups[key] for key in leads if key in network.plan.hookups]
-    switches = [hookup for hookup in hookups if hookup.kind == "transfer_switch"]
+    switches = [hookup for hookup in hookups if hookup.traits.moves == "handles"]
     return {f"handle/{h.feed_id}/{circuit}": "source" for h in switches for circuit in h.circuit_ids[:1]}
 
 

@@ -4,11 +4,9 @@ from weary_cedar.core.network.ways import (
     ACROSS,
     LEG_A,
     LEG_B,
-    REACH_THEIR_OWN,
-    REFUSED,
     Network,
     Way,
     network_of,
 )
 
-__all__ = ["ACROSS", "LEG_A", "LEG_B", "REACH_THEIR_OWN", "REFUSED", "Network", "Way", "network_of"]
+__all__ = ["ACROSS", "LEG_A", "LEG_B", "Network", "Way", "network_of"]

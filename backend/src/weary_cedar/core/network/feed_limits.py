@@ -5,7 +5,7 @@ from typing import Final
 
 from weary_cedar.core.electrical.flexible_cord import area_mm2
 from weary_cedar.core.network.path import Element, feeding_path
-from weary_cedar.core.plan import BREAKER_KINDS, Cord, Hookup, Plan, Station
+from weary_cedar.core.plan import Cord, Hookup, Plan, Station
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,7 +92,7 @@ def _named(element: Element, feed: Hookup) -> tuple[str, str] | None:
         case "plug" | "inlet":
             return "inlet", "plug" if feed.kind == "cords" else "inlet"
         case "transfer":
-            breaks = feed.kind in BREAKER_KINDS
+            breaks = feed.traits.breaker
             return ("feed-breaker", "feed breaker") if breaks else ("switch-input", "input of the switch")
         case "wire":
             return "wire", "wire of the inlet"

@@ -29,10 +29,10 @@ def judged(neutral: str, gfci: str, feed: Hookup, *, split_phase: bool) -> Verdi
         return "floats" if neutral == "floating" else "right"
     if not split_phase:
         return "island"
-    if feed.neutral_switched == "unknown" and feed.kind != "appliance_switch":
+    if feed.neutral_switched == "unknown" and not feed.traits.single:
         return "neutral-unknown"
     if feed.neutral_switched == "yes":
-        single = feed.kind == "appliance_switch" and len(feed.circuit_ids) <= 1
+        single = feed.traits.single and len(feed.circuit_ids) <= 1
         if neutral != "floating":
             return "right"
         return "right" if single else "neutral-floating-switched"

@@ -61,7 +61,7 @@ def floats_at(plan: Plan, feed: Hookup) -> tuple[NeutralState, ...]:
 
     Source: common practice; a furnace switch that leaves the neutral alone keeps the bond of the house.
     """
-    single = feed.kind == "appliance_switch" and feed.neutral_switched == "yes" and len(feed.circuit_ids) == 1
+    single = feed.traits.single and feed.neutral_switched == "yes" and len(feed.circuit_ids) == 1
     if feed.kind != "cords" and not single:
         return ()
     return tuple(state for state in neutral_states(plan, feed) if state.neutral == "floating")

@@ -9,7 +9,6 @@ from weary_cedar.core.electrical.ampacity import receptacle
 from weary_cedar.core.electrical.flexible_cord import carries_a
 from weary_cedar.core.network.wires import fixed_wire_a
 from weary_cedar.core.plan import (
-    BREAKER_KINDS,
     Adapter,
     Answer,
     Circuit,
@@ -27,19 +26,6 @@ ElementKind = Literal[
 ]
 #: A plug of this configuration has a fuse of its own. Common practice.
 FUSED_PLUG: Final = "BS 1363"
-
-TRANSFER: Final = {
-    "interlock_inlet": "interlocked feed breaker",
-    "transfer_switch": "transfer switch",
-    "transfer_panel": "panel transfer switch",
-    "appliance_switch": "single-circuit switch",
-    "bridged": "feed breaker, one hot on both legs",
-    "half_leg": "feed breaker, one leg",
-    "automatic": "automatic transfer",
-    "hybrid": "hybrid inverter",
-    "no_transfer": "nothing in between",
-    "receptacle_backfeed": "a receptacle of the house",
-}
 
 
 @dataclass(frozen=True)
@@ -173,8 +159,8 @@ def _into_panel(plan: Plan, hookup: Hookup) -> Iterator[Element]:
         length = plan.site.units.told_length(wire.length_m) if wire.length_m is not None else "of the inlet"
         gauge = f"AWG {wire.awg}" if wire.awg is not None else "gauge not known,"
         yield Element("wire", "wire", f"wire {length}, {gauge} {wire.metal}", fixed_wire_a(wire))
-    device_a = hookup.breaker_a if hookup.kind in BREAKER_KINDS else None
-    yield Element("transfer", "transfer", TRANSFER[hookup.kind], hookup.breaker_a, device_a=device_a)
+    device_a = hookup.breaker_a if hookup.traits.breaker else None
+    yield Element("transfer", "transfer", hookup.traits.words, hookup.breaker_a, device_a=device_a)
     yield Element("bus", "panel", panel.name, panel.bus_carries_a)
     yield Element("neutral bus", "neutral", f"neutral bus of {panel.name}", panel.neutral_carries_a)
 

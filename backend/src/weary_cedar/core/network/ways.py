@@ -13,8 +13,6 @@ from typing import Final
 from weary_cedar.core.electrical.ampacity import receptacle
 from weary_cedar.core.network.path import Path, paths_of
 from weary_cedar.core.plan import (
-    BREAKER_KINDS,
-    WIRED_KINDS,
     Generator,
     Hang,
     Hookup,
@@ -32,13 +30,6 @@ LEG_A: Final = 0
 LEG_B: Final = 1
 ACROSS: Final = 2
 
-#: Kinds that reach only what is wired to them or hangs on them.
-REACH_THEIR_OWN = (*WIRED_KINDS, "cords")
-#: Kinds of feed that are refused, with the reason for whoever wants to use them.
-REFUSED = {
-    "no_transfer": "nothing keeps it and the utility apart: this can kill and is refused; see the checks",
-    "receptacle_backfeed": "a live plug into a house outlet can kill and is refused; see the checks",
-}
 #: Configurations of outlets that carry both legs.
 BOTH_LEGS = "120/240"
 
@@ -76,12 +67,12 @@ class Way:
     @property
     def wired(self) -> bool:
         """Whether only circuits that are wired to it are reached."""
-        return self.hookup.kind in REACH_THEIR_OWN
+        return self.hookup.traits.own_circuits
 
     @property
     def automatic(self) -> bool:
         """Whether it changes over by itself."""
-        return self.hookup.kind in ("automatic", "hybrid")
+        return self.hookup.traits.by_itself
 
 
 @dataclass(frozen=True)
@@ -240,7 +231,7 @@ class Network:
 
     def reached(self, hookup: Hookup) -> frozenset[str]:
         """Circuits that a hook-up can put under power, whatever their mark."""
-        if hookup.kind in REACH_THEIR_OWN or not hookup.panel_id:
+        if hookup.traits.own_circuits or not hookup.panel_id:
             return frozenset(hookup.circuit_ids)
         panels = self.plan.panels_reached(hookup.panel_id)
         return frozenset(key for key, circuit in self.plan.circuits.items() if circuit.panel_id in panels)
@@ -248,7 +239,7 @@ class Network:
     def _reached(self, hookup: Hookup) -> list[str]:
         """Circuits that may be on and that a feed puts under power, sub-panels included."""
         plan = self.plan
-        own = hookup.kind in REACH_THEIR_OWN
+        own = hookup.traits.own_circuits
         wired = set(hookup.circuit_ids) if own else set(plan.circuits) - self._taken(hookup)
         panels = set(plan.panels) if not hookup.panel_id else plan.panels_reached(hookup.panel_id)
         for key, panel in plan.panels.items():
@@ -265,7 +256,7 @@ class Network:
         return {
             key
             for other in self.hookups.values()
-            if other is not hookup and other.kind in REACH_THEIR_OWN
+            if other is not hookup and other.traits.own_circuits
             for key in other.circuit_ids
         }
 
@@ -286,20 +277,20 @@ class Network:
         link = self.plan.link_of(hookup)
         ends = self.plan.panels[hookup.panel_id].name if hookup.panel_id else "appliances"
         name = f"{link.name if link else source.name} to {ends}"
-        why_not = REFUSED.get(hookup.kind) or self._misfit(hookup, source, single)
+        why_not = hookup.traits.refused or self._misfit(hookup, source, single)
         either = single and bool(assumed)
         return Way(lead_id, hookup, name, branches, tuple(dead), single, why_not, assumed, either)
 
     def _single(self, hookup: Hookup, source: Station | Generator) -> tuple[bool, tuple[str, ...]]:
         """Whether a feed has one hot only, and what was taken for granted about it."""
-        if not self.plan.site.split_phase or hookup.kind in ("bridged", "half_leg"):
+        if not self.plan.site.split_phase or hookup.traits.one_hot:
             return True, ()
         if hookup.source_kind == "link":
             return False, ()
         row = receptacle(self.plan.outlet(hookup).kind)
         if source.output == "120":
             return True, ()
-        one_hot = row is not None and row["volts"] == "120" and (hookup.kind in REACH_THEIR_OWN)
+        one_hot = row is not None and row["volts"] == "120" and (hookup.traits.own_circuits)
         if one_hot and self.plan.outlet(hookup).leg is None:
             ends = self.plan.panels[hookup.panel_id].name if hookup.panel_id else "appliances"
             words = f"the outlet of {source.name} that feeds {ends} is on leg A"
@@ -346,9 +337,8 @@ class Network:
             return f"{source.name} gives 230 V where the house takes 120/240 V"
         if hookup.kind == "interlock_inlet" and len(hookup.breaker_spaces) != 2:
             return "the feed breaker does not reach every leg of the panel"
-        whole = hookup.kind in ("interlock_inlet", "transfer_panel", "automatic", "hybrid")
-        if whole and source.output == "120" and hookup.source_kind != "link":
+        if hookup.traits.whole and source.output == "120" and hookup.source_kind != "link":
             return f"{source.name} gives 120 V where the house takes 120/240 V"
-        if hookup.kind in BREAKER_KINDS and hookup.kind == "half_leg" and not hookup.breaker_spaces:
+        if hookup.kind == "half_leg" and not hookup.breaker_spaces:
             return "which spaces its breaker takes is not said, so its leg is not known"
         return ""

@@ -5,11 +5,6 @@ from weary_cedar.core.plan.battery import Bank, ExternalBattery, Pack, Taper
 from weary_cedar.core.plan.circuit import Circuit, Mark
 from weary_cedar.core.plan.document import SCHEMA_ID, CheckAnswer, Plan
 from weary_cedar.core.plan.feed import (
-    BACKFED_KINDS,
-    BREAKER_KINDS,
-    PANEL_KINDS,
-    TERMINAL_KINDS,
-    WIRED_KINDS,
     Adapter,
     BoxPart,
     Cord,
@@ -17,6 +12,7 @@ from weary_cedar.core.plan.feed import (
     FixedWire,
     Inlet,
 )
+from weary_cedar.core.plan.feed_kind import TRAITS, Kind, kinds_that
 from weary_cedar.core.plan.generator import Fuel, Generator, QuietHours, SecondFuel
 from weary_cedar.core.plan.hang import Hang, hangs_of, plug_of
 from weary_cedar.core.plan.hookup import Hookup
@@ -85,14 +81,10 @@ from weary_cedar.core.plan.upgrade import SCHEMA_VERSION, upgraded
 from weary_cedar.core.plan.vehicle import VEHICLE_OUTLET, Vehicle
 
 __all__ = [
-    "BACKFED_KINDS",
-    "BREAKER_KINDS",
-    "PANEL_KINDS",
     "SCHEMA_ID",
     "SCHEMA_VERSION",
-    "TERMINAL_KINDS",
+    "TRAITS",
     "VEHICLE_OUTLET",
-    "WIRED_KINDS",
     "AcInput",
     "Act",
     "Adapter",
@@ -129,6 +121,7 @@ __all__ = [
     "Inlet",
     "Job",
     "JobStep",
+    "Kind",
     "Lead",
     "Link",
     "Load",
@@ -182,6 +175,7 @@ __all__ = [
     "Weather",
     "hangs_of",
     "in_order",
+    "kinds_that",
     "leg_of_space",
     "need_class",
     "plan_schema",

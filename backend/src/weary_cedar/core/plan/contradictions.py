@@ -7,7 +7,7 @@ from itertools import pairwise
 from weary_cedar.core.errors import Problem, missing, shown
 from weary_cedar.core.plan.battery import ExternalBattery
 from weary_cedar.core.plan.document import Plan
-from weary_cedar.core.plan.feed import BREAKER_KINDS, Cord, Feed
+from weary_cedar.core.plan.feed import Cord, Feed
 from weary_cedar.core.plan.lead import OUTLET_ROOMS
 from weary_cedar.core.plan.lead_problems import cord_problems, lead_problems
 from weary_cedar.core.plan.load import Cycling, Measured
@@ -275,7 +275,7 @@ def _feed_problems(plan: Plan) -> Iterator[Problem]:
                 "none",
                 "the spaces of the feed breaker: free ones of one side; make room in the panel first",
             )
-        if feed.kind not in BREAKER_KINDS and feed.breaker_spaces:
+        if not feed.traits.breaker and feed.breaker_spaces:
             right = "none: only a back-fed breaker takes spaces"
             yield Problem(f"{at}/breaker_spaces", shown(feed.breaker_spaces), right)
 

@@ -17,39 +17,7 @@ from weary_cedar.core.plan.base import (
     Seconds,
     Survey,
 )
-
-FeedKind = Literal[
-    "interlock_inlet",
-    "transfer_switch",
-    "transfer_panel",
-    "appliance_switch",
-    "bridged",
-    "half_leg",
-    "automatic",
-    "hybrid",
-    "no_transfer",
-    "receptacle_backfeed",
-]
-#: Kinds that feed house wiring through a panel.
-PANEL_KINDS = (
-    "interlock_inlet",
-    "transfer_switch",
-    "transfer_panel",
-    "bridged",
-    "half_leg",
-    "automatic",
-    "hybrid",
-    "no_transfer",
-    "receptacle_backfeed",
-)
-#: Kinds that feed a panel by a breaker that is interlocked with its main.
-BACKFED_KINDS = ("interlock_inlet", "bridged", "half_leg")
-#: Kinds that take spaces of the panel for a breaker of their own.
-BREAKER_KINDS = (*BACKFED_KINDS, "no_transfer")
-#: Kinds that reach only the circuits wired to them.
-WIRED_KINDS = ("transfer_switch", "appliance_switch")
-#: Kinds with terminals of their own: a source that is wired to them needs no cord.
-TERMINAL_KINDS = ("automatic", "hybrid")
+from weary_cedar.core.plan.feed_kind import TRAITS, FeedKind, FeedTraits
 
 
 class Cord(Owned):
@@ -167,3 +135,8 @@ class Feed(Noun):
     )
     light_first: bool = Field(default=False, description="a circuit of lamps comes back before all others")
     survey: Survey = Field(default_factory=dict)
+
+    @property
+    def traits(self) -> FeedTraits:
+        """What its kind is."""
+        return TRAITS[self.kind]

@@ -4,12 +4,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from weary_cedar.core.plan.base import Answer
-from weary_cedar.core.plan.feed import Adapter, Cord, Feed, FeedKind, FixedWire, Restoring
+from weary_cedar.core.plan.feed import Adapter, Cord, Feed, FixedWire, Restoring
+from weary_cedar.core.plan.feed_kind import TRAITS, FeedTraits, Kind
 from weary_cedar.core.plan.lead import Lead, SourceKind, ToLoads
 from weary_cedar.core.plan.vehicle import VEHICLE_OUTLET
-
-#: Kind of the feed that a lead ends at, or cords to appliances.
-Kind = FeedKind | Literal["cords"]
 
 
 @dataclass(frozen=True)
@@ -49,6 +47,11 @@ class Hookup:
     branches_off: Literal["all", "large", "none"] = "all"
     output_on: Literal["before", "after"] = "before"
     light_first: bool = False
+
+    @property
+    def traits(self) -> FeedTraits:
+        """What its kind is."""
+        return TRAITS[self.kind]
 
     @property
     def ends(self) -> int:

@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 
 from weary_cedar.core.errors import Problem, missing, shown
 from weary_cedar.core.plan.document import Plan
-from weary_cedar.core.plan.feed import TERMINAL_KINDS, Cord
+from weary_cedar.core.plan.feed import Cord
 from weary_cedar.core.plan.lead import Lead, ToFeed, ToInput, ToLoads
 
 
@@ -56,7 +56,7 @@ def _end_problems(plan: Plan, at: str, lead: Lead) -> Iterator[Problem]:
     if isinstance(lead.to, ToFeed):
         yield from missing(f"{at}/to/feed_id", lead.to.feed_id, plan.feeds, "feed")
         feed = plan.feeds.get(lead.to.feed_id)
-        if not lead.cords and feed is not None and feed.kind not in TERMINAL_KINDS:
+        if not lead.cords and feed is not None and not feed.traits.by_itself:
             yield Problem(f"{at}/cords", "none", "its cord: only a source wired to terminals has none")
     elif isinstance(lead.to, ToLoads):
         for index, circuit_id in enumerate(lead.to.circuit_ids):

@@ -194,16 +194,16 @@ def between_cuts(network: Network, way: Way, lead_id: str, begins: dict[str, str
               writer.at_source, "Nothing is plugged into its AC input", "Find the cord",
               why="A station that charges from a circuit that it feeds empties itself in a circle.",
               )  # fmt: skip
-    if way.hookup.kind == "transfer_switch":
+    if way.hookup.traits.moves == "handles":
         writer.all_off()
-    elif way.hookup.kind == "appliance_switch":
+    elif way.hookup.traits.single:
         writer.switch_off()
     else:
         writer.branches_off()
         writer.main_off()
     writer.prove_dead()
     writer.source_on()
-    if way.hookup.kind == "appliance_switch":
+    if way.hookup.traits.single:
         writer.switch_over(COMPRESSOR_S if writer.has_compressor else 0.0)
     else:
         writer.feed_on()

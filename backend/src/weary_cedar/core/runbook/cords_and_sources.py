@@ -4,7 +4,6 @@ from weary_cedar.core.handles.elements import charging_from, is_wired
 from weary_cedar.core.runbook.burner import polarity
 from weary_cedar.core.runbook.linked import leg_to_leg, linked
 from weary_cedar.core.runbook.places import (
-    AS_ONE,
     AT_INLET,
     AT_PANEL,
     CAR_OUTDOORS,
@@ -33,9 +32,11 @@ class CordWriter(WrittenWay):
             "Do that first: what comes back unwatched starts fires",
             why="Circuits come back one after another, and nobody may be in every room.",
         )  # fmt: skip
-        looked = {"cords": "plugs and cords", "appliance_switch": "the switch"}.get(self.kind, "the panel")
+        looked = (
+            "the switch" if self.traits.single else "plugs and cords" if self.traits.as_one else "the panel"
+        )
         self.order.step(
-            f"Look at {looked} with a light", IN_HOUSE if self.kind in AS_ONE else AT_PANEL,
+            f"Look at {looked} with a light", IN_HOUSE if self.traits.as_one else AT_PANEL,
             "Dry, no smell, no marks of heat, no sound",
             "Leave it as it is and call a licensed electrician",
         )  # fmt: skip
@@ -88,7 +89,7 @@ class CordWriter(WrittenWay):
         cords = self.kind == "cords"
         if cords:
             self._unplug_at_home()
-        if self.kind in AS_ONE and self.burners():
+        if self.traits.as_one and self.burners():
             polarity(self.order)
         laid = "Lay the cord to the appliances, nothing in it yet"
         feed = self.plan.feeds.get(self.hookup.feed_id or "")

@@ -1,9 +1,8 @@
 """Sheets by which a house comes under power: changing over, swapping sources."""
 
 from weary_cedar.core.network import Network, Way
-from weary_cedar.core.plan import BACKFED_KINDS
 from weary_cedar.core.runbook.house import COMPRESSOR_S
-from weary_cedar.core.runbook.places import AS_ONE, IN_HOUSE, OUTDOORS, WARM_S
+from weary_cedar.core.runbook.places import IN_HOUSE, OUTDOORS, WARM_S
 from weary_cedar.core.runbook.sheet import Order, Sheet
 from weary_cedar.core.runbook.writer import Writer
 
@@ -16,13 +15,13 @@ def change_over(network: Network, way: Way) -> Sheet:
     """From the utility to a source, as its kind of feed asks for it."""
     order = Order(network.plan)
     writer = Writer(network, way, order, leave_on=True)
-    kind = way.hookup.kind
+    kind, traits = way.hookup.kind, way.hookup.traits
     writer.before()
     if kind == "cords":
         writer.rest_first(IN_HOUSE)
-    elif kind == "appliance_switch":
+    elif traits.single:
         writer.switch_off()
-    elif kind == "transfer_switch":
+    elif traits.moves == "handles":
         writer.all_off()
     else:
         writer.branches_off(writer.back_on.left_on)
@@ -32,21 +31,21 @@ def change_over(network: Network, way: Way) -> Sheet:
     if writer.output_after:
         writer.feed_on()
     writer.source_on()
-    if kind == "appliance_switch":
+    if traits.single:
         writer.look_at_volts()
         writer.switch_over()
     else:
-        if kind not in ("cords", "transfer_switch"):
+        if traits.joins_panel:
             writer.feed_on()
         writer.look_at_volts()
     if kind == "cords":
         writer.circuits_on()
-    if kind in AS_ONE:
+    if traits.as_one:
         order.step("Touch every plug after fifteen minutes", IN_HOUSE, "No warmer than the hand",
                    "Warm: off, then a better cord or less load")  # fmt: skip
     else:
         last_looks(writer)
-    if kind in BACKFED_KINDS:
+    if traits.interlocked:
         writer.notes.append(HALF_DEAD)
     return Sheet(
         key=f"change-over/{way.lead_id}", kind="change_over",
@@ -81,11 +80,11 @@ def swap(network: Network, way: Way, other: Way, begins: dict[str, str]) -> Shee
     old.cord_out()
     new.cord_in()
     new.source_on()
-    if way.hookup.kind == "appliance_switch":
+    if way.hookup.traits.single:
         new.look_at_volts()
         new.switch_over(COMPRESSOR_S)
     else:
-        if way.hookup.kind != "transfer_switch":
+        if way.hookup.traits.moves != "handles":
             new.feed_on()
         new.look_at_volts()
         new.circuits_on(after_a_run=True)

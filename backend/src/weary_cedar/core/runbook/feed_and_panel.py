@@ -2,10 +2,9 @@
 
 from collections.abc import Collection
 
-from weary_cedar.core.plan import BACKFED_KINDS
 from weary_cedar.core.runbook.burner import NO_FLAME, lights_up
 from weary_cedar.core.runbook.cords_and_sources import CordWriter
-from weary_cedar.core.runbook.places import AS_ONE, AT_METER, AT_PANEL, IN_HOUSE
+from weary_cedar.core.runbook.places import AT_METER, AT_PANEL, IN_HOUSE
 from weary_cedar.core.runbook.schools import joins_a_panel
 from weary_cedar.core.runbook.sheet import Expected
 
@@ -59,7 +58,7 @@ class PanelWriter(CordWriter):
     def branch_off(self, key: str, action: str, see: str) -> None:
         """One circuit, or what hangs on a cord, off."""
         handle, breaker = f"handle/{self.hookup.feed_id}/{key}", f"breaker/{key}"
-        on_cord = self.kind in ("cords", "appliance_switch")
+        on_cord = self.traits.as_one
         moves = [(handle if handle in self.order.at else breaker, "off")]
         where = IN_HOUSE if on_cord else AT_PANEL
         if on_cord:
@@ -70,7 +69,7 @@ class PanelWriter(CordWriter):
     def main_off(self) -> None:
         """The main off and the interlock over, or the transfer switch to off."""
         feed_id, panel = self.hookup.feed_id, self.plan.panels[self.hookup.panel_id]
-        if self.kind in BACKFED_KINDS:
+        if self.traits.interlocked:
             self.order.put(
                 [(f"main/{self.hookup.panel_id}", "off")], f"Turn the main of {panel.name} off",
                 f"at {panel.name}", "The handle is all the way on off", "It does not move: stop here",
@@ -93,7 +92,7 @@ class PanelWriter(CordWriter):
         feed_id = self.hookup.feed_id
         self.order.put(
             [(f"feed_breaker/{feed_id}", "on"), (f"transfer/{feed_id}", "source")],
-            "Close the feed breaker" if self.kind in BACKFED_KINDS else "Transfer to the source",
+            "Close the feed breaker" if self.traits.interlocked else "Transfer to the source",
             self.at_feed, self._after_closing(), "It trips: open it again; that is a wiring fault",
             readings=[] if self.output_after or not self.back_on.left_on else self.left_on_read(),
         )  # fmt: skip
@@ -108,7 +107,7 @@ class PanelWriter(CordWriter):
         feed_id = self.hookup.feed_id
         self.order.put(
             [(f"feed_breaker/{feed_id}", "off"), (f"transfer/{feed_id}", "off")],
-            "Open the feed breaker" if self.kind in BACKFED_KINDS else "Transfer switch to off",
+            "Open the feed breaker" if self.traits.interlocked else "Transfer switch to off",
             self.at_feed, "The source shows next to no watts", "It does not open: turn the source off",
         )  # fmt: skip
 
@@ -121,7 +120,7 @@ class PanelWriter(CordWriter):
         )  # fmt: skip
         self.order.put(
             [(f"main/{self.hookup.panel_id}", "on"), (f"transfer/{feed_id}", "utility")],
-            "Turn the main on" if self.kind in BACKFED_KINDS else "Transfer to the utility",
+            "Turn the main on" if self.traits.interlocked else "Transfer to the utility",
             self.at_feed, "Volts as below", f"Anything else: {self.utility_off} again, call the utility",
             wait_s=wait_s,
             readings=self.volts(), why="A neutral that was lost in the storm shows now.",
@@ -153,7 +152,7 @@ class PanelWriter(CordWriter):
         if self.kind == "cords":
             self.plugs_out()
             return
-        if self.kind == "transfer_switch":
+        if self.traits.moves == "handles":
             self.order.put(
                 [(f"handle/{feed_id}/{key}", "off") for key in self.hookup.circuit_ids],
                 "Move every handle to off, in the middle", "at the transfer switch", "All in the middle",
@@ -165,7 +164,7 @@ class PanelWriter(CordWriter):
 
     def look_at_volts(self) -> None:
         """Volts with nothing on, and again with a lamp."""
-        where = self.at_source if self.kind in AS_ONE else AT_METER
+        where = self.at_source if self.traits.as_one else AT_METER
         low, high = HERTZ[self.plan.site.split_phase]
         engine = self.hookup.source_kind == "generator"
         hertz = Expected(where="frequency", low=low, high=high, unit="Hz", optional=True,

@@ -10,7 +10,7 @@ from weary_cedar.core.plan import Load, Station, ToInput
 from weary_cedar.core.runbook.burner import WHOLE_OHM
 from weary_cedar.core.runbook.carrying import bearer, spread
 from weary_cedar.core.runbook.find_out_charge import charging_stops
-from weary_cedar.core.runbook.places import AS_ONE, AT_METER, IN_HOUSE, OUTDOORS
+from weary_cedar.core.runbook.places import AT_METER, IN_HOUSE, OUTDOORS
 from weary_cedar.core.runbook.search import (
     DEAD_LEG_V,
     ELECTRICIAN,
@@ -141,7 +141,7 @@ def _dead_leg(writer: Writer) -> Sheet:
             ),
             "breakers": Look(
                 "Look at the feed breaker, or the handles of the transfer: off all the way, then on again, "
-                "with all branches off", writer.at_feed if writer.kind not in AS_ONE else IN_HOUSE,
+                "with all branches off", writer.at_feed if not writer.traits.as_one else IN_HOUSE,
                 "Both halves move together and stay on",
                 {
                     "One half does not stay on": End(
@@ -422,10 +422,10 @@ def _does_not_hold(writer: Writer) -> Sheet:
                     "It trips": End(
                         cause="The cord or the inlet leaks: wet, pinched, or wired wrong",
                         do="Another cord; a wet inlet dries first. Again: an electrician looks"),
-                    "It holds": "feed" if writer.kind not in AS_ONE else "one",
+                    "It holds": "feed" if not writer.traits.as_one else "one",
                 },
             ),
-            **({} if writer.kind in AS_ONE else {"feed": Look(
+            **({} if writer.traits.as_one else {"feed": Look(
                 "Close the feed, or move the transfer over, with all branches off",
                 writer.at_feed, "It holds with nothing on",
                 {

@@ -19,7 +19,7 @@ from weary_cedar.core.runbook.burner import (
     polarity,
 )
 from weary_cedar.core.runbook.carrying import bearer
-from weary_cedar.core.runbook.places import AS_ONE, IN_HOUSE
+from weary_cedar.core.runbook.places import IN_HOUSE
 from weary_cedar.core.runbook.readings import DISPLAY_OFF, DISPLAY_STEP_W
 from weary_cedar.core.runbook.search import SOUND_V, TIED_V, Look, Span, ohms, search, volts
 from weary_cedar.core.runbook.sheet import End, Expected, Order, Sheet
@@ -51,7 +51,7 @@ def heat_sheets(network: Network) -> Iterator[Sheet]:
                 writer = Writer(network, way, Order(plan))
                 yield _locks_out(writer, key, load)
                 yield _no_flame(writer, key, load)
-                if way.hookup.kind in AS_ONE:
+                if way.hookup.traits.as_one:
                     yield _conversion(writer, key, load)
 
 
@@ -248,7 +248,7 @@ def _conversion(writer: Writer, load_id: str, load: Load) -> Sheet:
     order.step("Write the watts of each stage into the plan, as measured", "in the plan",
                "Load counts as measured", "Nothing was measured: the plan’s figures stay estimates",
                )  # fmt: skip
-    way = "switch" if writer.kind == "appliance_switch" else "cord"
+    way = "switch" if writer.traits.single else "cord"
     return Sheet(key=f"trial/{writer.way.lead_id}/{load_id}", kind="trial", steps=order.steps,
                  title=f"Test of {load.name} on its {way}: {plan.lead_name(writer.way.lead_id)}")  # fmt: skip
 

@@ -3,9 +3,9 @@
 from collections.abc import Callable, Sequence
 
 from weary_cedar.core.network import Network, Way
-from weary_cedar.core.plan import BACKFED_KINDS, Circuit, Plan
+from weary_cedar.core.plan import Circuit, Plan
 from weary_cedar.core.runbook.house import COMPRESSOR_S
-from weary_cedar.core.runbook.places import AS_ONE, AT_PANEL, IN_HOUSE, OUTDOORS
+from weary_cedar.core.runbook.places import AT_PANEL, IN_HOUSE, OUTDOORS
 from weary_cedar.core.runbook.sheet import First, Order, Sheet
 from weary_cedar.core.runbook.writer import Writer
 
@@ -77,7 +77,7 @@ def utility_again(writer: Writer) -> None:
                   IN_HOUSE, "They run", "Look at that circuit’s breaker", wait_s=at_once,
                   why=AGAINST_PRESSURE if at_once else "")  # fmt: skip
         return
-    if hookup.kind == "transfer_switch":
+    if hookup.traits.moves == "handles":
         pairs = [
             (key, *(other for other in hookup.circuit_ids if plan.partner_of(key) == other))
             for key in hookup.circuit_ids
@@ -93,8 +93,8 @@ def utility_again(writer: Writer) -> None:
 
         _in_turn([writer], pairs, moved)
         return
-    writer.main_on(at_once if hookup.kind == "appliance_switch" else 0.0)
-    if hookup.kind != "appliance_switch":
+    writer.main_on(at_once if hookup.traits.single else 0.0)
+    if not hookup.traits.single:
         _branches_on(order, [writer])
 
 
@@ -129,27 +129,27 @@ def recover(network: Network, way: Way, begins: dict[str, str]) -> Sheet:
     """After a source has tripped: what to read, what to leave off, and when to stop."""
     order = Order(network.plan, begins)
     writer = Writer(network, way, order)
-    kind = way.hookup.kind
+    traits = way.hookup.traits
     order.step("Do not reset yet: read the code, and note what was starting", writer.at_source,
                "A code or a lamp", "Take a picture of the display")  # fmt: skip
     writer.all_off()
     writer.source_off()
-    at_once = kind in AS_ONE and writer.has_compressor
+    at_once = traits.as_one and writer.has_compressor
     order.step("Let it rest; after an over-temperature until it is cool. Empty: charge it first",
                writer.at_source, "The fan stands still", "Do not turn it on",
                wait_s=COMPRESSOR_S if at_once else REST_S)  # fmt: skip
     writer.source_on()
     order.step("Look at it with nothing on", writer.at_source, "It stays on",
                "It trips again: cord out, stop; never a third reset")  # fmt: skip
-    if kind == "appliance_switch":
+    if traits.single:
         writer.switch_over()
     else:
-        if kind not in ("transfer_switch", "cords"):
+        if traits.joins_panel:
             writer.feed_on()
         writer.circuits_on(after_a_run=True)
     order.step(
         "What trips stays off",
-        IN_HOUSE if kind in AS_ONE else AT_PANEL,
+        IN_HOUSE if traits.as_one else AT_PANEL,
         "All others run",
         "Never a third reset",
     )
@@ -198,7 +198,7 @@ def make_safe(network: Network, way: Way, begins: dict[str, str]) -> Sheet:
     order.step("Only if it is dry and cool: take the cord out", writer.at_source, "Dry and cool",
                "Leave it where it is")  # fmt: skip
     writer.cord_out()
-    if way.hookup.kind in BACKFED_KINDS:
+    if way.hookup.traits.interlocked:
         order.step("Leave the main off and hang a tag on it", AT_PANEL, "A tag says why, and who",
                    "Stay there until someone is told")  # fmt: skip
     return Sheet(key=f"make-safe/{way.lead_id}", kind="make_safe", begins=begins, steps=order.steps,

@@ -109,7 +109,7 @@ class House:
 
     def _turning(self, key: str) -> Fault | None:
         kind, feed_id, *circuit = key.split("/")
-        if kind == "transfer" and self.plan.feeds[feed_id].kind != "appliance_switch":
+        if kind == "transfer" and not self.plan.feeds[feed_id].traits.single:
             return None
         branches = circuit or list(self.plan.feeds[feed_id].circuit_ids)
         motors = [x.name for branch in branches for x in self._loads(branch) if x.compressor or x.start]

@@ -6,5 +6,3 @@ AT_PANEL, AT_INLET, IN_HOUSE = "at the panel", "at the inlet", "in the house"
 AT_METER = "on the panel’s or the switch’s meter; an open panel is an electrician’s work"
 OUTDOORS = "outdoors, far from openings"
 CAR_OUTDOORS = "It stands outdoors, far from openings; the carbon-monoxide alarm in the house is on"
-#: Kinds of hook-up behind which nothing is switched circuit by circuit.
-AS_ONE = ("cords", "appliance_switch")

@@ -67,7 +67,7 @@ class Displays:
         told = displays if has_display else "where it shows watts"
         yield Place("total", f"output of {name}, {told}", not has_display)
         if not one:
-            meter = "on the switch’s meter" if self.way.hookup.kind == "transfer_switch" else "on a meter"
+            meter = "on the switch’s meter" if self.way.hookup.traits.moves == "handles" else "on a meter"
             yield from (Place(axis, f"leg {axis.upper()}, {meter}", optional=True) for axis in ("a", "b"))
 
     def shown(

@@ -7,9 +7,8 @@ carries what comes on at once; where it does not, the careful one is, and the sh
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from weary_cedar.core.handles.elements import SWITCHED_KINDS
 from weary_cedar.core.network import LEG_A, LEG_B, Network, Way
-from weary_cedar.core.plan import BACKFED_KINDS, Plan
+from weary_cedar.core.plan import Plan
 from weary_cedar.core.runbook.bringing_back import BackOn, bring_back, fitting_order, of_branch
 from weary_cedar.core.runbook.carrying import NOTHING, Draw, bearer, on_va
 
@@ -109,8 +108,7 @@ def _left_on(network: Network, way: Way, found: BackOn) -> tuple[list[str], list
 
 def joins_a_panel(way: Way) -> bool:
     """Whether one act puts a whole panel under power."""
-    kinds = (*BACKFED_KINDS, *(kind for kind in SWITCHED_KINDS if kind != "appliance_switch"))
-    return way.hookup.kind in kinds
+    return way.hookup.traits.joins_panel and not way.hookup.traits.refused
 
 
 def is_large(plan: Plan, network: Network, branch: str) -> bool:

@@ -44,7 +44,7 @@ def _misjoined(joined: Conductors) -> Iterator[Fault]:
 def _pairs(joined: Conductors) -> Iterator[Fault]:
     """Two circuits that share a neutral stay on one supply."""
     for key, feed in joined.plan.feeds.items():
-        for circuit_id in feed.circuit_ids if feed.kind == "transfer_switch" else ():
+        for circuit_id in feed.circuit_ids if feed.traits.moves == "handles" else ():
             partner = joined.plan.partner_of(circuit_id)
             own = joined.at[f"handle/{key}/{circuit_id}"]
             if partner is None or own != "source":

@@ -84,7 +84,7 @@ class Writer(PanelWriter):
         return found
 
     def _with_partner(self, key: str) -> tuple[str, ...]:
-        partner = self.plan.partner_of(key) if self.kind == "transfer_switch" else None
+        partner = self.plan.partner_of(key) if self.traits.moves == "handles" else None
         return (key, partner) if partner in self.back_on.order else (key,)
 
     def _one_on(self, key: str, readings: list[Expected], wait_s: float, pair: tuple[str, ...] = ()) -> None:
@@ -102,7 +102,7 @@ class Writer(PanelWriter):
             burners = [load for load in self.loads(pair or (key,)) if burns(load)]
             if burners:
                 action, see, if_not = f"{action}, then its thermostat up", lights_up(burners[0]), NO_FLAME
-        if self.kind == "transfer_switch":
+        if self.traits.moves == "handles":
             moves = [(f"handle/{self.hookup.feed_id}/{one}", "source") for one in pair or (key,)]
             where, head = "at the transfer switch", "To the source, one at a time"
         self.order.put(

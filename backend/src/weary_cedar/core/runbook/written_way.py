@@ -4,9 +4,9 @@ from collections.abc import Sequence
 
 from weary_cedar.core.network import Network, Way
 from weary_cedar.core.network.neutral_states import neutral_states
-from weary_cedar.core.plan import BACKFED_KINDS, Circuit, Load
+from weary_cedar.core.plan import Circuit, Load
 from weary_cedar.core.runbook.burner import burns
-from weary_cedar.core.runbook.places import AS_ONE, IN_HOUSE
+from weary_cedar.core.runbook.places import IN_HOUSE
 from weary_cedar.core.runbook.readings import Displays
 from weary_cedar.core.runbook.schools import Shows, joins_a_panel, way_back
 from weary_cedar.core.runbook.sheet import Expected, Order
@@ -27,7 +27,7 @@ class WrittenWay:
         self.notes: list[str] = []
         self.network, self.plan = network, network.plan
         self.way, self.hookup, self.order = way, way.hookup, order
-        self.kind = way.hookup.kind
+        self.kind, self.traits = way.hookup.kind, way.hookup.traits
         self.source = f"{way.hookup.source_kind}/{way.hookup.source_id}"
         link = self.plan.link_of(way.hookup)
         self.at_source = f"at {link.name if link else self.plan.source(way.hookup).name}"
@@ -53,13 +53,13 @@ class WrittenWay:
     @property
     def at_feed(self) -> str:
         """Where the source is joined to the panel."""
-        backfed = self.kind in BACKFED_KINDS
+        backfed = self.traits.interlocked
         return f"at {self.plan.panels[self.hookup.panel_id].name}" if backfed else "at the transfer switch"
 
     @property
     def utility_off(self) -> str:
         """How a panel, or an appliance, leaves the utility again."""
-        return "main off" if self.kind in BACKFED_KINDS else "switch to off"
+        return "main off" if self.traits.interlocked else "switch to off"
 
     def panels(self) -> list[str]:
         """Panels that the feed puts under power, the first one first."""
@@ -124,7 +124,7 @@ class WrittenWay:
     def reads_legs(self) -> bool:
         """Whether two legs are read under load: not of cords, nor of one appliance."""
         two_legs = self.plan.site.split_phase and not self.way.single
-        return two_legs and self.kind not in AS_ONE
+        return two_legs and not self.traits.as_one
 
     def feeders(self) -> list[str]:
         of_panel = self.circuits().items() if not self.alone else ()
@@ -145,7 +145,7 @@ class WrittenWay:
     def leave_off(self) -> list[str]:
         """Circuits that come under power with the feed and are marked off, by name."""
         off = [key for key, circuit in self.circuits().items() if circuit.mark == "off"]
-        if self.kind == "transfer_switch":
+        if self.traits.moves == "handles":
             off = [key for key in self.hookup.circuit_ids if self.plan.circuits[key].mark == "off"]
         return self.labels(off)
 
