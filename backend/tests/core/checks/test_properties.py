@@ -6,11 +6,11 @@ Rulings are common practice with no source; 6.1 m from openings is the guidance 
 import json
 
 import pytest
-from check_plans import PLANS, Json, external, merged, station, vehicle
+from check_plans import PLANS, Json, external, feed, merged, station, vehicle
 
 from weary_cedar.core.checks import findings_of
 from weary_cedar.core.checks.facts import is_motor, start_of
-from weary_cedar.core.plan import Load, read_plan
+from weary_cedar.core.plan import TRAITS, Kind, Load, read_plan
 from weary_cedar.store.merge import apply_patch
 
 SPOT: Json = {"name": "the spot", "kind": "outdoors", "opening_m": 9.0, "co_alarm": "yes", "wet": "no",
@@ -119,3 +119,26 @@ def test_a_motor_is_one_by_its_class_and_no_start_is_said_only_where_there_is_no
     document = apply_patch(PLANS["foothill"], weak)
     said = {f.check_id for f in findings_of(read_plan(document)) if f.element.id == "it"}
     assert {"start-trip", "motor-sag"} & said
+
+
+#: What a kind of feed is → the check that speaks of it while nobody has answered anything.
+OF_A_KIND = {
+    "interlocked": "feed-hold-down",
+    "service": "xfer-service-rated",
+    "panel": "feed-sign",
+    "by_itself": "auto-capacity",
+}
+
+
+@pytest.mark.parametrize("kind", [kind for kind in TRAITS if kind != "cords"])
+def test_every_kind_of_feed_is_asked_by_what_it_is(kind: Kind) -> None:
+    traits = TRAITS[kind]
+    own: Json = {} if traits.breaker else {"breaker_spaces": []}
+    own |= {"circuit_ids": ["fridge", "internet"]} if traits.wired else {}
+    bare = feed(kind=kind, neutral_switched="yes", survey=None, **own)
+    document = apply_patch(PLANS["foothill"], merged(bare, {"leads": {"inlet": {"survey": None}}}))
+    found = findings_of(read_plan(document))
+    said = {finding.check_id for finding in found}
+    assert {check for trait, check in OF_A_KIND.items() if getattr(traits, trait)} <= said
+    assert "neutral-floating-switched" in said
+    assert bool(traits.refused) == bool({"feed-no-transfer", "feed-male-plug"} & said)
