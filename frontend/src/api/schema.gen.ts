@@ -3776,6 +3776,17 @@ export interface components {
             utility_rule: components["schemas"]["UtilityRule"];
             /**
              * @default {
+             *       "kind": "while",
+             *       "load_ids": [
+             *         "a"
+             *       ],
+             *       "on": true,
+             *       "sun_above_w": 1000
+             *     }
+             */
+            while_rule: components["schemas"]["WhileRule"];
+            /**
+             * @default {
              *       "awg": 10,
              *       "length_m": 6.1,
              *       "metal": "copper"
@@ -7566,7 +7577,7 @@ export interface components {
              * Rules
              * @default []
              */
-            rules: (components["schemas"]["EngineRule"] | components["schemas"]["PlugRule"] | components["schemas"]["ShedRule"] | components["schemas"]["TogetherRule"] | components["schemas"]["SurplusRule"] | components["schemas"]["HandCycleRule"] | components["schemas"]["ReserveRule"] | components["schemas"]["UtilityRule"] | components["schemas"]["SwapRule"] | components["schemas"]["OrderRule"] | components["schemas"]["StartRule"] | components["schemas"]["TurnRule"])[];
+            rules: (components["schemas"]["EngineRule"] | components["schemas"]["PlugRule"] | components["schemas"]["ShedRule"] | components["schemas"]["TogetherRule"] | components["schemas"]["SurplusRule"] | components["schemas"]["WhileRule"] | components["schemas"]["HandCycleRule"] | components["schemas"]["ReserveRule"] | components["schemas"]["UtilityRule"] | components["schemas"]["SwapRule"] | components["schemas"]["OrderRule"] | components["schemas"]["StartRule"] | components["schemas"]["TurnRule"])[];
             /**
              * Shedding
              * @default automatic
@@ -8386,6 +8397,35 @@ export interface components {
              * @default []
              */
             sky: ("clear" | "haze" | "smoke" | "broken_cloud" | "overcast" | "rain" | "snow_on_panels")[];
+        };
+        /**
+         * WhileRule
+         * @description Loads that run only while an engine runs, or while the sun gives enough: a water heater at noon.
+         */
+        WhileRule: {
+            /**
+             * Generator Id
+             * @description while it runs; no engine if absent
+             */
+            generator_id?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "while";
+            /** Load Ids */
+            load_ids: string[];
+            /**
+             * On
+             * @description switched off, it is kept but not followed
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Sun Above W
+             * @description what all arrays give together, above which they may run; no sun if absent
+             */
+            sun_above_w?: number | null;
         };
         /**
          * WorstMomentView

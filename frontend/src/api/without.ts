@@ -85,6 +85,12 @@ function ruleWithout(rule: Rule, gone: Gone): Rule | null {
     case "plug":
     case "swap":
       return is("leads", rule.lead_id) ? null : rule;
+    case "while": {
+      const load_ids = rule.load_ids.filter((id) => !is("loads", id));
+      const stops = rule.generator_id != null && is("generators", rule.generator_id);
+      const left = { ...rule, load_ids, generator_id: stops ? null : rule.generator_id };
+      return load_ids.length > 0 && (left.generator_id != null || left.sun_above_w != null) ? left : null;
+    }
     case "start":
       return is("loads", rule.load_id) ? null : rule;
     case "turn":

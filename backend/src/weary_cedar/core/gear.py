@@ -47,6 +47,7 @@ from weary_cedar.core.plan import (
     TurnRule,
     UtilityRule,
     Vehicle,
+    WhileRule,
     kinds_that,
 )
 from weary_cedar.core.plan.ids import free_id
@@ -186,6 +187,7 @@ class Fresh(BaseModel):
     plug_rule: PlugRule = PlugRule(lead_id="a")
     shed_rule: ShedRule = ShedRule(circuit_ids=("a",))
     surplus_rule: SurplusRule = SurplusRule(load_ids=("a",))
+    while_rule: WhileRule = WhileRule(load_ids=("a",), sun_above_w=1000.0)
     together_rule: TogetherRule = TogetherRule(load_ids=("a", "b"))
     hand_cycle_rule: HandCycleRule = HandCycleRule(load_ids=("a",))
     reserve_rule: ReserveRule = ReserveRule(circuit_ids=("a",))

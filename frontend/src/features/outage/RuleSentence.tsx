@@ -94,6 +94,8 @@ export function RuleSentence({ rule, set }: { rule: Rule; set: (part: Partial<Ru
           />
         </>
       );
+    case "while":
+      return <WhileSentence rule={rule} set={set} engines={of.engines} loads={of.loads} />;
     case "together":
       return <Several words="never together:" rule={rule} set={set} of={of.loads} least={2} />;
     case "hand_cycle":
@@ -195,6 +197,28 @@ function EngineSentence({ rule, set, engines }: Put<"engine"> & { engines: Choic
         value={rule.left_running ? "runs" : "stops"}
         choices={LEFT_RUNNING}
         onSave={(left) => set({ left_running: left === "runs" })}
+      />
+    </>
+  );
+}
+
+function WhileSentence({ rule, set, engines, loads }: Put<"while"> & { engines: Choices; loads: Choices }) {
+  return (
+    <>
+      <Several words="run only while it may:" rule={rule} set={set} of={loads} />
+      <Part
+        label="while"
+        value={rule.generator_id ?? ""}
+        of={[...(rule.sun_above_w == null ? [] : [["", "no engine"] as const]), ...engines]}
+        onSave={(engine) => set({ generator_id: engine || null })}
+      />
+      <NumberField
+        label="runs, or the sun gives more than"
+        value={rule.sun_above_w ?? null}
+        unit="W"
+        width="w-16"
+        onSave={(sun_above_w) => set({ sun_above_w })}
+        onEmpty={rule.generator_id == null ? undefined : () => set({ sun_above_w: null })}
       />
     </>
   );

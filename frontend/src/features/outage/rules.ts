@@ -53,6 +53,15 @@ export function newRules(plan: Plan, fresh: GearLibrary["fresh"]): [string, Rule
       "what is left for the night",
       { ...fresh.reserve_rule, circuit_ids: [id(of.circuits)] },
     ],
+    [
+      of.loads.length > 0 && (of.engines.length > 0 || of.arrays.length > 0),
+      "what runs only while an engine or the sun does",
+      {
+        ...fresh.while_rule,
+        load_ids: [id(of.loads)],
+        ...(of.arrays.length > 0 ? {} : { generator_id: id(of.engines), sun_above_w: null }),
+      },
+    ],
     [of.loads.length > 0, "what runs on spare sun", { ...fresh.surplus_rule, load_ids: [id(of.loads)] }],
     [
       of.loads.length > 1,

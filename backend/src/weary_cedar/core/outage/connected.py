@@ -52,6 +52,7 @@ class ConnectedLoad:
         "across",
         "back_again_at",
         "back_at",
+        "barred",
         "chosen_s",
         "chosen_since",
         "circuit",
@@ -140,8 +141,8 @@ class ConnectedLoad:
         self.held = False
         #: It runs on sun that is left over, and there is none.
         self.no_surplus = False
-        #: Someone leaves it off for a while, to spare the battery.
-        self.rests = False
+        #: Someone leaves it off for a while, to spare the battery; it runs only beside what does not run.
+        self.rests = self.barred = False
         self.hand_at = math.inf
         self.draw_w = 0.0
         self.draw_since = 0.0
@@ -171,7 +172,7 @@ class ConnectedLoad:
     @property
     def ready(self) -> bool:
         """Whether it would have power if the output were on."""
-        waits = self.needs_hand or self.held or self.no_surplus or self.rests
+        waits = self.needs_hand or self.held or self.no_surplus or self.barred or self.rests
         return self.circuit.closed and self.shed_since is None and not waits
 
     def start_va(self, t: float) -> float:

@@ -466,7 +466,7 @@ class OutageRun:
     @staticmethod
     def _waiting(load: ConnectedLoad) -> bool:
         queued = load.way is not None and load.way.live and load.circuit.queued
-        return queued or load.no_surplus or load.rests
+        return queued or load.no_surplus or load.barred or load.rests
 
     def hold_open(self, t: float, load_id: str | None, seconds: float) -> None:
         """A door is left open."""

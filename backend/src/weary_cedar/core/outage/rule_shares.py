@@ -21,6 +21,7 @@ from weary_cedar.core.plan import (
     TogetherRule,
     TurnRule,
     UtilityRule,
+    WhileRule,
     rule_words,
 )
 
@@ -133,7 +134,9 @@ def _never(run: OutageRun, rule: AnyRule, controls: Sequence[Control]) -> str:
         if not units:
             return "none of its loads is fed by a station"
         return "" if any(sun.unit in units for sun in run.parts.suns) else "no sun reaches the station"
-    if isinstance(rule, HandCycleRule) and not controls:
+    if isinstance(rule, WhileRule) and controls:
+        return "" if rule.generator_id is not None or run.parts.suns else "no sun reaches a station"
+    if isinstance(rule, HandCycleRule | WhileRule) and not controls:
         return "none of its loads is fed by a source, or an earlier rule speaks about them"
     if not controls:
         earlier = [r for r in run.plan.strategy.rules if r.on and r is not rule and _same_part(r, rule)]

@@ -22,6 +22,7 @@ from weary_cedar.core.outage.controls import (
     ShedControl,
 )
 from weary_cedar.core.outage.hand_cycle import hand_cycles
+from weary_cedar.core.outage.only_while import only_while
 from weary_cedar.core.outage.surplus import OFF_BELOW, SurplusControl, surplus_controls
 from weary_cedar.core.outage.tree import LiveWay
 from weary_cedar.core.outage.turns import TurnControl
@@ -158,11 +159,13 @@ class Timeline:
         ]
         run.sheds = [*self._sheds(strategy.followed(ShedRule)), *bedtimes(run)]
         surplus = surplus_controls(run)
-        self._sun_matters = bool(surplus)
+        waiting = only_while(run)
+        self._sun_matters = bool(surplus) or any(item.rule.sun_above_w is not None for item in waiting)
         found: list[Control] = [
             *restarts,
             *run.sheds,
             *surplus,
+            *waiting,
             *hand_cycles(run),
             *run.engines,
             *run.turns,

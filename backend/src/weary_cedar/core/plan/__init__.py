@@ -76,6 +76,7 @@ from weary_cedar.core.plan.strategy import (
     TogetherRule,
     TurnRule,
     UtilityRule,
+    WhileRule,
 )
 from weary_cedar.core.plan.upgrade import SCHEMA_VERSION, upgraded
 from weary_cedar.core.plan.vehicle import VEHICLE_OUTLET, Vehicle
@@ -173,6 +174,7 @@ __all__ = [
     "UtilityRule",
     "Vehicle",
     "Weather",
+    "WhileRule",
     "hangs_of",
     "in_order",
     "kinds_that",

@@ -21,8 +21,8 @@ from weary_cedar.core.plan.upgrade import SCHEMA_VERSION, Upgraded
 TAGS = {
     *("steady", "cycling", "job", "thermostatic", "measured", "refrigerating"),
     *("feed", "loads", "input", "cord", "adapter", "inlet"),
-    *("engine", "plug", "shed", "together", "surplus", "hand_cycle", "reserve", "utility", "swap", "order"),
-    *("start", "turn", "said", "word"),
+    *("engine", "plug", "shed", "together", "surplus", "while", "hand_cycle", "reserve", "utility"),
+    *("swap", "order", "start", "turn", "said", "word"),
 }
 #: Fields in which a word may stand for a group or a list.
 WORD_OR_SAID = ("idle_cutout", "overload_curve")

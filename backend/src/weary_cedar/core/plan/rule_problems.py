@@ -20,6 +20,7 @@ from weary_cedar.core.plan.strategy import (
     TogetherRule,
     TurnRule,
     UtilityRule,
+    WhileRule,
 )
 
 
@@ -32,9 +33,12 @@ def rule_problems(plan: Plan) -> Iterator[Problem]:
             yield from missing(f"{at}/generator_id", rule.generator_id, plan.generators, "generator")
         elif isinstance(rule, PlugRule):
             yield from missing(f"{at}/lead_id", rule.lead_id, recharges, "lead into an input of a station")
-        elif isinstance(rule, TogetherRule | SurplusRule | HandCycleRule):
+        elif isinstance(rule, TogetherRule | SurplusRule | WhileRule | HandCycleRule):
             for number, key in enumerate(rule.load_ids):
                 yield from missing(f"{at}/load_ids/{number}", key, plan.loads, "load")
+            engine = rule.generator_id if isinstance(rule, WhileRule) else None
+            if engine is not None:
+                yield from missing(f"{at}/generator_id", engine, plan.generators, "generator")
         elif isinstance(rule, ShedRule | ReserveRule):
             for number, key in enumerate(rule.circuit_ids):
                 yield from missing(f"{at}/circuit_ids/{number}", key, plan.circuits, "circuit")
@@ -66,6 +70,8 @@ def _figure_problems(at: str, rule: AnyRule) -> Iterator[Problem]:
     if isinstance(rule, HandCycleRule) and rule.on_s >= rule.every_s:
         right = f"more than the {rule.on_s:g} s that they run"
         yield Problem(f"{at}/every_s", shown(rule.every_s), right)
+    if isinstance(rule, WhileRule) and rule.generator_id is None and rule.sun_above_w is None:
+        yield Problem(f"{at}/generator_id", shown(None), "an engine, or watts of sun in sun_above_w, or both")
     if isinstance(rule, OrderRule) and len(set(rule.sources)) < len(rule.sources):
         yield Problem(f"{at}/sources", shown(list(rule.sources)), "each source once")
     if isinstance(rule, ReserveRule) and rule.bedtime == rule.until:

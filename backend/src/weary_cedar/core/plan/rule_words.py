@@ -14,6 +14,7 @@ from weary_cedar.core.plan.strategy import (
     SwapRule,
     TogetherRule,
     TurnRule,
+    WhileRule,
 )
 
 PURPOSES = {"house": " for the house", "charging": " to charge", "both": " for the house and to charge"}
@@ -40,13 +41,8 @@ def rule_words(plan: Plan, rule: AnyRule) -> str:
     if isinstance(rule, ReserveRule):
         less = f"with less than {rule.percent:g} % left at {clock(rule.bedtime)}"
         return f"Leave {_circuits(plan, rule.circuit_ids)} off until {clock(rule.until)} {less}"
-    if isinstance(rule, TogetherRule):
-        return f"Never two of these together: {_loads(plan, rule.load_ids)}"
-    if isinstance(rule, SurplusRule):
-        return f"Only on spare sun, from {rule.above_percent:g} %: {_loads(plan, rule.load_ids)}"
-    if isinstance(rule, HandCycleRule):
-        spans = f"{_span(rule.on_s)} of every {_span(rule.every_s)}"
-        return f"Switch on {_loads(plan, rule.load_ids)} for {spans}"
+    if isinstance(rule, TogetherRule | SurplusRule | WhileRule | HandCycleRule):
+        return _of_loads(plan, rule)
     if isinstance(rule, StartRule):
         return f"Begin {plan.loads[rule.load_id].name} at {clock(rule.at)}"
     if isinstance(rule, TurnRule):
@@ -61,13 +57,23 @@ def rule_words(plan: Plan, rule: AnyRule) -> str:
     return f"Back on the utility only {levels}"
 
 
+def _of_loads(plan: Plan, rule: TogetherRule | SurplusRule | WhileRule | HandCycleRule) -> str:
+    """A rule about loads, in words."""
+    named = ", ".join(plan.loads[key].name for key in rule.load_ids)
+    if isinstance(rule, TogetherRule):
+        return f"Never two of these together: {named}"
+    if isinstance(rule, SurplusRule):
+        return f"Only on spare sun, from {rule.above_percent:g} %: {named}"
+    if isinstance(rule, WhileRule):
+        engine = f"{plan.generators[rule.generator_id].name} runs" if rule.generator_id is not None else ""
+        sun = f"the sun gives more than {rule.sun_above_w:g} W" if rule.sun_above_w is not None else ""
+        return f"Only while {' or '.join(filter(None, (engine, sun)))}: {named}"
+    return f"Switch on {named} for {_span(rule.on_s)} of every {_span(rule.every_s)}"
+
+
 def _span(seconds: float) -> str:
     return f"{seconds / 60:g} min" if seconds < 7_200 else f"{seconds / 3600:g} h"
 
 
 def _circuits(plan: Plan, ids: tuple[str, ...]) -> str:
     return ", ".join(plan.circuits[key].label for key in ids)
-
-
-def _loads(plan: Plan, ids: tuple[str, ...]) -> str:
-    return ", ".join(plan.loads[key].name for key in ids)

@@ -74,6 +74,17 @@ class SurplusRule(Rule):
     above_percent: Percent = Field(default=90.0, description="charge from which on they may run")
 
 
+class WhileRule(Rule):
+    """Loads that run only while an engine runs, or while the sun gives enough: a water heater at noon."""
+
+    kind: Literal["while"] = "while"
+    load_ids: Annotated[tuple[Id, ...], Field(min_length=1, max_length=60)]
+    generator_id: Id | None = Field(default=None, description="while it runs; no engine if absent")
+    sun_above_w: Annotated[float, Bounds(1, 100_000, "under 1 W there is no sun")] | None = Field(
+        default=None, description="what all arrays give together, above which they may run; no sun if absent"
+    )
+
+
 class HandCycleRule(Rule):
     """Loads that someone lets run for a while at a time: a freezer for an hour of every four."""
 
@@ -145,6 +156,7 @@ AnyRule = Annotated[
     | ShedRule
     | TogetherRule
     | SurplusRule
+    | WhileRule
     | HandCycleRule
     | ReserveRule
     | UtilityRule
