@@ -71,6 +71,22 @@ def test_by_the_engine_as_long_as_it_runs_and_waiting_is_not_going_without() -> 
 
 
 @pytest.mark.parametrize(
+    "rule",
+    [
+        BY_SUN,
+        {"kind": "surplus", "load_ids": ["warm"], "above_percent": 90.0},
+        {"kind": "hand_cycle", "load_ids": ["warm"]},
+    ],
+)
+def test_what_must_run_and_a_rule_keeps_off_never_goes_unsaid(rule: Json) -> None:
+    made = alone(rule)
+    made["circuits"]["warm"]["mark"] = "keep"
+    made["loads"]["warm"]["behaviour"]["watts"] = 150.0
+    verdict = run_outage(read_plan(made)).verdict
+    assert "left off by choice: warm, " in verdict.sentence, verdict.sentence
+
+
+@pytest.mark.parametrize(
     ("rule", "never"),
     [
         ({**BY_SUN, "load_ids": ["warm"]}, "no sun reaches a station"),

@@ -205,9 +205,9 @@ function EngineSentence({ rule, set, engines }: Put<"engine"> & { engines: Choic
 function WhileSentence({ rule, set, engines, loads }: Put<"while"> & { engines: Choices; loads: Choices }) {
   return (
     <>
-      <Several words="run only while it may:" rule={rule} set={set} of={loads} />
+      <Several words="let run:" rule={rule} set={set} of={loads} />
       <Part
-        label="while"
+        label="only while"
         value={rule.generator_id ?? ""}
         of={[...(rule.sun_above_w == null ? [] : [["", "no engine"] as const]), ...engines]}
         onSave={(engine) => set({ generator_id: engine || null })}

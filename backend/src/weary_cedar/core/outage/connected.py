@@ -170,9 +170,14 @@ class ConnectedLoad:
         self.back_again_at: float | None = None
 
     @property
+    def by_rule(self) -> bool:
+        """Whether a rule that names it keeps it off now."""
+        return self.no_surplus or self.barred or self.rests
+
+    @property
     def ready(self) -> bool:
         """Whether it would have power if the output were on."""
-        waits = self.needs_hand or self.held or self.no_surplus or self.barred or self.rests
+        waits = self.needs_hand or self.held or self.by_rule
         return self.circuit.closed and self.shed_since is None and not waits
 
     def start_va(self, t: float) -> float:

@@ -451,7 +451,7 @@ class OutageRun:
 
     def _chosen(self, load: ConnectedLoad) -> bool:
         """Whether someone chose to leave it off: by an act, or by a rule that names it."""
-        if load.off_by_hand or load.circuit.open_by_hand:
+        if load.off_by_hand or load.circuit.open_by_hand or load.by_rule:
             return True
         way = load.way
         if way is None:
@@ -466,7 +466,7 @@ class OutageRun:
     @staticmethod
     def _waiting(load: ConnectedLoad) -> bool:
         queued = load.way is not None and load.way.live and load.circuit.queued
-        return queued or load.no_surplus or load.barred or load.rests
+        return queued or load.by_rule
 
     def hold_open(self, t: float, load_id: str | None, seconds: float) -> None:
         """A door is left open."""
