@@ -22,6 +22,7 @@ demo: setup compiled
 	$(VENV)/bin/weary-cedar serve --port $(PORT) --data $(DATA)
 
 test: setup $(STAMPS)/development compiled browser
+	@echo "== the front end's own logic" && cd frontend && npm run --silent test
 	$(VENV)/bin/python backend/tests
 
 check: setup $(STAMPS)/development
