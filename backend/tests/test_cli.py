@@ -112,6 +112,21 @@ def test_arrangements_are_told_and_their_acts_replayed(tmp_path: Path) -> None:
     assert cedar("arrangements", "-", given="{").returncode == 2
 
 
+def test_may_it_be_started_at_a_moment(tmp_path: Path) -> None:
+    file = tmp_path / "plan.json"
+    file.write_text(json.dumps(demo_plan().model_dump(mode="json", exclude_none=True)))
+    yes = cedar("start", str(file), "--at", "5 h", "--watts", "1.1 kW", "--for", "10 min")
+    assert yes.returncode == 0
+    assert yes.stdout.startswith("Yes: the leg of ")
+    no = cedar("start", str(file), "--at", "5h", "--watts", "4kW", "--json")
+    assert no.returncode == 1
+    assert json.loads(no.stdout)["answer"] == "no"
+    for wrong, field in (("--load", "/load_id"), ("--watts", "--watts")):
+        refused = cedar("start", str(file), "--at", "5h", wrong, "nothing")
+        assert refused.returncode == 2
+        assert f"{field}: got " in refused.stderr
+
+
 def test_clauses_are_listed_in_the_edition_of_the_plan(tmp_path: Path) -> None:
     file = tmp_path / "plan.json"
     document = demo_plan().model_dump(mode="json", exclude_none=True)

@@ -14,7 +14,7 @@ from typing import Annotated, Literal, TextIO
 
 import typer
 
-from weary_cedar.core.checks import Finding, findings_of
+from weary_cedar.core.checks import Finding, findings_of, stops_of
 from weary_cedar.core.checks.editions import clauses, code_words
 from weary_cedar.core.checks.explained import catalogue_page, explained, in_words
 from weary_cedar.core.checks.facts import Facts
@@ -28,6 +28,7 @@ from weary_cedar.core.one_line import one_line
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Plan, plan_schema, read_plan
 from weary_cedar.core.plan.ids import free_id
+from weary_cedar.core.runbook.may_start import asked_of, may_start
 from weary_cedar.core.runbook.replay import replay
 from weary_cedar.core.runbook.sheet import told
 from weary_cedar.core.runbook.sheets import sheets_of
@@ -38,6 +39,7 @@ from weary_cedar.formats.bundle_pdf import bundle_pdf
 from weary_cedar.formats.one_line_drawing import one_line_pdf, one_line_svg
 from weary_cedar.formats.paper import Edition
 from weary_cedar.formats.pocket import pocket_html
+from weary_cedar.formats.quantity import read_quantity
 from weary_cedar.formats.series_csv import write_series
 from weary_cedar.formats.sheets_pdf import sheets_pdf
 from weary_cedar.formats.sign_pdf import signs_pdf
@@ -280,6 +282,43 @@ def _looked_in_words(looked: Looked) -> list[str]:
     return [looked.words] + [
         f"    {danger.why}; the shortest way: {danger.words}" for danger in looked.dangers
     ]
+
+
+@app.command("start")
+def do_start(
+    plan_file: Annotated[
+        Path, typer.Argument(metavar="PLAN.json", help="A plan file, or - for standard input.")
+    ],
+    at: Annotated[str, typer.Option("--at", help="The moment after the cut, such as 36 h.")],
+    load_id: Annotated[str | None, typer.Option("--load", help="A load of the plan, by its id.")] = None,
+    power: Annotated[str | None, typer.Option("--watts", help="Of another one, such as 1100 W.")] = None,
+    starting: Annotated[str | None, typer.Option("--start", help="What that takes to start, in VA.")] = None,
+    lasts: Annotated[str | None, typer.Option("--for", help="How long it runs, such as 10 min.")] = None,
+    circuit_id: Annotated[str | None, typer.Option("--circuit", help="Where that is plugged in.")] = None,
+    as_json: Annotated[bool, typer.Option("--json", help="The answer as JSON.")] = False,
+) -> None:
+    """May it be started at a moment of the outage? Exit code 0: yes as it is, 1: not so, 2: bad input."""
+    plan = _plan_from(plan_file)
+    run = run_outage(plan)
+
+    def read(text: str | None, field: str, *kinds: str) -> float | None:
+        return None if text is None else read_quantity(text, field, *kinds).value
+
+    asked = asked_of(
+        plan,
+        load_id=load_id,
+        watts=read(power, "--watts", "power"),
+        start_va=read(starting, "--start", "apparent"),
+        lasts_s=read(lasts, "--for", "time"),
+        circuit_id=circuit_id,
+    )
+    stops = stops_of(findings_of(plan, run))
+    answer = may_start(plan, run, read(at, "--at", "time") or 0.0, asked, stops)
+    if as_json:
+        print(answer.model_dump_json(indent=1))
+    else:
+        _say(answer.sentence)
+    raise SystemExit(0 if answer.answer == "yes" else 1)
 
 
 @app.command("clauses")

@@ -182,3 +182,22 @@ def test_where_a_window_can_lie_shows_while_it_is_dragged(strip: Page) -> None:
     assert between["x"] + between["width"] == pytest.approx(after["x"], abs=4)
     strip.keyboard.press("Escape")
     strip.mouse.up()
+
+
+def test_may_it_be_started_at_the_cursor(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}/plans/foothill-house/outage")
+    asks = page.get_by_role("region", name="May I start it")
+    asks.get_by_label("May I start", exact=True).select_option(label="kettle")
+    page.get_by_label("go to").fill("5 h")
+    page.get_by_role("button", name="Go", exact=True).click()
+    asks.get_by_role("button", name="Ask, Tue 13 Oct 23:00").click()
+    expect(asks.get_by_test_id("may-start")).to_contain_text(
+        "Tue 13 Oct 23:00: Yes: the leg of Kitchen counter"
+    )
+    asks.get_by_label("May I start", exact=True).select_option(label="something else")
+    asks.get_by_label("plugged in at").select_option(label="Living room")
+    for name, figure in (("of", "1.8 kW"), ("starting with", "30 kVA")):
+        asks.get_by_label(name, exact=True).fill(figure)
+        page.keyboard.press("Tab")
+    asks.get_by_role("button", name="Ask, ").click()
+    expect(told).to_contain_text(re.compile("No: |Not now: |Yes, if"))

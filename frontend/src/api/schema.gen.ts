@@ -1258,6 +1258,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Start
+         * @description May an appliance be started at a moment: one of the plan, or watts that are not in it.
+         */
+        get: operations["start_api_plans__plan_id__start_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/stations/{station_id}/replace": {
         parameters: {
             query?: never;
@@ -4917,6 +4937,52 @@ export interface components {
              * @description The answer in one sentence.
              */
             readonly words: string;
+        };
+        /**
+         * MayStart
+         * @description The answer, and what it rests on: every figure is of a run with it in.
+         */
+        MayStart: {
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "yes" | "if_off" | "later" | "no" | "dark" | "held";
+            /**
+             * As Before
+             * @default true
+             */
+            as_before: boolean;
+            /** At S */
+            at_s: number;
+            /** Later S */
+            later_s?: number | null;
+            /** Leg Va */
+            leg_va?: number | null;
+            /** Limit Va */
+            limit_va?: number | null;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Turn Off
+             * @default []
+             */
+            turn_off: string[];
+            /**
+             * Verdict
+             * @default
+             */
+            verdict: string;
+            /**
+             * Wh
+             * @default 0
+             */
+            wh: number;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
         };
         /**
          * Measured
@@ -14457,6 +14523,95 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    start_api_plans__plan_id__start_get: {
+        parameters: {
+            query: {
+                at_s: number;
+                load_id?: string | null;
+                watts?: number | null;
+                start_va?: number | null;
+                lasts_s?: number | null;
+                circuit_id?: string | null;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MayStart"];
                 };
             };
             /** @description Not readable */

@@ -8,14 +8,16 @@ from pydantic import BaseModel
 from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import AtDesk, Base, PlanId
 from weary_cedar.api.views import PlanView
+from weary_cedar.core.checks import stops_of
 from weary_cedar.core.decide.block_deeds import BlockDeed, done
 from weary_cedar.core.decide.blocks import LaneOf, lanes_of
 from weary_cedar.core.decide.day_plan import DayPlan, day_plan
 from weary_cedar.core.decide.remedies import Remedy, remedies
 from weary_cedar.core.outage import RunResult, first_part, run_outage
 from weary_cedar.core.outage.thinned import stretch, thinned
+from weary_cedar.core.runbook.may_start import MayStart, asked_of, may_start
 from weary_cedar.formats.calendar_file import calendar_of
-from weary_cedar.workshop.derivation import json_of, opened, plan_of, stops_of
+from weary_cedar.workshop.derivation import json_of, opened, plan_of
 
 router = APIRouter(prefix="/api/plans/{plan_id}", tags=["run"])
 
@@ -98,6 +100,43 @@ def event_remedies(desk: AtDesk, plan_id: PlanId, number: Annotated[int, Path(ge
 def _remedies(document: str, number: int) -> bytes:
     found = opened(document)
     return json_of(list[Remedy], remedies(found.plan, found.run, number))
+
+
+@router.get("/start", response_model=MayStart, responses=documented(404, 422))
+def start(
+    desk: AtDesk,
+    plan_id: PlanId,
+    at_s: Seconds,
+    load_id: Annotated[str | None, Query(max_length=64)] = None,
+    watts: Annotated[float | None, Query(gt=0, le=100_000)] = None,
+    start_va: Annotated[float | None, Query(gt=0, le=1_000_000)] = None,
+    lasts_s: Annotated[float | None, Query(ge=60, le=86_400)] = None,
+    circuit_id: Annotated[str | None, Query(max_length=64)] = None,
+) -> Response:
+    """May an appliance be started at a moment: one of the plan, or watts that are not in it."""
+    return desk.answer(plan_id, _start, at_s, load_id, watts, start_va, lasts_s, circuit_id)
+
+
+def _start(
+    document: str,
+    at_s: float,
+    load_id: str | None,
+    watts: float | None,
+    start_va: float | None,
+    lasts_s: float | None,
+    circuit_id: str | None,
+) -> bytes:
+    found = opened(document)
+    asked = asked_of(
+        found.plan,
+        load_id=load_id,
+        watts=watts,
+        start_va=start_va,
+        lasts_s=lasts_s,
+        circuit_id=circuit_id,
+    )
+    answer = may_start(found.plan, found.run, at_s, asked, stops_of(found.findings))
+    return answer.model_dump_json().encode()
 
 
 @router.get("/days", response_model=DayPlans, responses=documented(404, 422))

@@ -8,6 +8,7 @@ from pydantic import BaseModel
 from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import AtDesk, Base, PlanId
 from weary_cedar.api.views import PlanView
+from weary_cedar.core.checks import stops_of
 from weary_cedar.core.decide.side_by_side import Judged, Row, rows_of
 from weary_cedar.core.errors import InvalidInput, Problem
 from weary_cedar.core.outage.result import Verdict
@@ -15,7 +16,7 @@ from weary_cedar.core.outage.thinned import rows_kept
 from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.store.describe import describe_change
 from weary_cedar.store.edits import canonical, present
-from weary_cedar.workshop.derivation import opened, stops_of
+from weary_cedar.workshop.derivation import opened
 
 router = APIRouter(prefix="/api/plans/{plan_id}", tags=["plans"])
 

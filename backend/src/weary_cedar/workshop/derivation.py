@@ -1,7 +1,7 @@
 """Everything that follows from a plan, sheet by sheet; one that fails does not take the others with it."""
 
 import traceback
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import Any, TypeVar
@@ -172,15 +172,6 @@ class Opened:
                 missing=why,
             )
         ]
-
-
-def stops_of(findings: Sequence[Finding]) -> list[str]:
-    """What forbids to energise on a plan, in words."""
-    return [
-        f"{finding.title}: {finding.element.name}"
-        for finding in findings
-        if finding.level == "stop" and not finding.answered
-    ]
 
 
 @lru_cache(maxsize=4)

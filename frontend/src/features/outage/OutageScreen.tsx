@@ -11,6 +11,7 @@ import { Circumstances } from "./Circumstances";
 import { DayPlan } from "./DayPlan";
 import { EventList } from "./EventList";
 import { joined } from "./joined";
+import { MayStart } from "./MayStart";
 import { Moment } from "./Moment";
 import { OutageFields } from "./OutageFields";
 import { RuleMarks } from "./RuleMarks";
@@ -83,6 +84,7 @@ function Played({ run }: { run: RunResult }) {
   return (
     <SpanContext.Provider value={span}>
       <Moment run={shown} at={at} plan={view.plan} />
+      <MayStart at={at} begins={run.start} zone={zone} />
       <ZoomBar run={run} at={at} zone={zone} onAt={setAt} onSpan={show} />
       <div ref={box}>
         <Strip

@@ -2,7 +2,7 @@
 
 import re
 from collections import Counter
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from functools import cache, partial
 
 from weary_cedar.core.checks.editions import told_source
@@ -78,6 +78,15 @@ def _register(check_id: str, function: Look, figures: str) -> None:
 def catalogue() -> dict[str, Row]:
     """Rows of the catalogue by id."""
     return {row["check_id"]: row for row in table("checks")}
+
+
+def stops_of(findings: Iterable[Finding]) -> list[str]:
+    """What forbids to energise on a plan, in words."""
+    return [
+        f"{finding.title}: {finding.element.name}"
+        for finding in findings
+        if finding.level == "stop" and not finding.answered
+    ]
 
 
 def findings_of(
