@@ -191,9 +191,8 @@ def test_may_it_be_started_at_the_cursor(page: Page, server: Server) -> None:
     page.get_by_label("go to").fill("5 h")
     page.get_by_role("button", name="Go", exact=True).click()
     asks.get_by_role("button", name="Ask, Tue 13 Oct 23:00").click()
-    expect(asks.get_by_test_id("may-start")).to_contain_text(
-        "Tue 13 Oct 23:00: Yes: the leg of Kitchen counter"
-    )
+    told = asks.get_by_test_id("may-start")
+    expect(told).to_contain_text("Tue 13 Oct 23:00: Yes: the leg of Kitchen counter")
     asks.get_by_label("May I start", exact=True).select_option(label="something else")
     asks.get_by_label("plugged in at").select_option(label="Living room")
     for name, figure in (("of", "1.8 kW"), ("starting with", "30 kVA")):

@@ -60,7 +60,7 @@ export function MayStart({ at, begins, zone }: { at: number; begins: string; zon
     setQuestion({ ...what, lasts_s: minutes * 60, at_s: Math.min(at, 31 * 86_400), when });
   };
   return (
-    <section aria-label="May I start it" className="mt-2 mb-3">
+    <section aria-label="May I start it" className="my-1">
       <form
         className="flex flex-wrap items-baseline gap-x-4 gap-y-1"
         onSubmit={(event) => {

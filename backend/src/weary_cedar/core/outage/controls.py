@@ -8,15 +8,16 @@ from __future__ import annotations
 
 import math
 from abc import ABC, abstractmethod
-from collections.abc import Callable
-from typing import TYPE_CHECKING, Final
+from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING, Final, TypeVar
 
 from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
 from weary_cedar.core.outage.leg_sums import SLACK
-from weary_cedar.core.plan import AnyRule, EngineRule, PlugRule, ShedRule, Station
+from weary_cedar.core.plan import AnyRule, EngineRule, HandCycleRule, PlugRule, ShedRule, Station, WhileRule
 
 if TYPE_CHECKING:
     from weary_cedar.core.outage.assemble import DcLead
+    from weary_cedar.core.outage.connected import ConnectedLoad
     from weary_cedar.core.outage.kernel import OutageRun
     from weary_cedar.core.outage.tree import LiveLink
     from weary_cedar.core.supply.unit import Unit
@@ -41,6 +42,23 @@ class Control(ABC):
     @abstractmethod
     def act(self, run: OutageRun, t: float) -> None:
         """Do it."""
+
+
+LoadRule = TypeVar("LoadRule", HandCycleRule, WhileRule)
+
+
+def of_the_first(
+    rules: Sequence[LoadRule], loads: Sequence[ConnectedLoad]
+) -> list[tuple[LoadRule, list[ConnectedLoad]]]:
+    """Rules with the loads that follow them: a load follows the first that names it."""
+    taken: set[str] = set()
+    found = []
+    for rule in rules:
+        own = [load for load in loads if load.id in rule.load_ids and load.id not in taken]
+        taken.update(load.id for load in own)
+        if own:
+            found.append((rule, own))
+    return found
 
 
 class EngineControl(Control):

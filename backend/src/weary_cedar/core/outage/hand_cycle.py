@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from weary_cedar.core.outage.controls import NEVER, Control
+from weary_cedar.core.outage.controls import NEVER, Control, of_the_first
 from weary_cedar.core.plan import HandCycleRule
 
 if TYPE_CHECKING:
@@ -50,11 +50,5 @@ class HandCycleControl(Control):
 
 def hand_cycles(run: OutageRun) -> list[HandCycleControl]:
     """The rules of a run by which someone switches loads on and off; a load follows the first of them."""
-    taken: set[str] = set()
-    found = []
-    for rule in run.plan.strategy.followed(HandCycleRule):
-        loads = [load for load in run.loads if load.id in rule.load_ids and load.id not in taken]
-        taken.update(load.id for load in loads)
-        if loads:
-            found.append(HandCycleControl(rule, loads))
-    return found
+    rules = run.plan.strategy.followed(HandCycleRule)
+    return [HandCycleControl(rule, loads) for rule, loads in of_the_first(rules, run.loads)]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Final
 
 from weary_cedar.core.outage.carriers import EngineCarrier
-from weary_cedar.core.outage.controls import NEVER, Control
+from weary_cedar.core.outage.controls import NEVER, Control, of_the_first
 from weary_cedar.core.plan import WhileRule
 
 if TYPE_CHECKING:
@@ -70,11 +70,5 @@ class WhileControl(Control):
 
 def only_while(run: OutageRun) -> list[WhileControl]:
     """The rules of a run by which loads wait for an engine or the sun; a load follows the first of them."""
-    taken: set[str] = set()
-    found = []
-    for rule in run.plan.strategy.followed(WhileRule):
-        loads = [load for load in run.loads if load.id in rule.load_ids and load.id not in taken]
-        taken.update(load.id for load in loads)
-        if loads:
-            found.append(WhileControl(rule, loads))
-    return found
+    rules = run.plan.strategy.followed(WhileRule)
+    return [WhileControl(rule, loads) for rule, loads in of_the_first(rules, run.loads)]
