@@ -108,8 +108,8 @@ def start(
     plan_id: PlanId,
     at_s: Seconds,
     load_id: Annotated[str | None, Query(max_length=64)] = None,
-    watts: Annotated[float | None, Query(gt=0, le=100_000)] = None,
-    start_va: Annotated[float | None, Query(gt=0, le=1_000_000)] = None,
+    watts: Annotated[float | None, Query(ge=0.1, le=100_000)] = None,
+    start_va: Annotated[float | None, Query(ge=1, le=200_000)] = None,
     lasts_s: Annotated[float | None, Query(ge=60, le=86_400)] = None,
     circuit_id: Annotated[str | None, Query(max_length=64)] = None,
 ) -> Response:

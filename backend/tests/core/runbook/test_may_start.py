@@ -84,6 +84,23 @@ def test_its_price_is_said_where_it_costs_the_outage() -> None:
     assert "and then: does not last" in found.sentence
 
 
+def test_what_has_no_power_says_why_and_the_longest_outage_ends_where_it_ends() -> None:
+    off = two()
+    off["circuits"]["free"]["mark"] = "off"
+    assert ask(off, watts=5.0, circuit_id="free").sentence == (
+        "No: in this plan space 9 has no power, its breaker is off."
+    )
+    bare = two()
+    bare |= {"feeds": {}, "stations": {}}
+    held = ask(bare, watts=5.0, circuit_id="free")
+    assert held.answer == "held"
+    assert held.sentence.startswith("Not judged, for there is nothing to run yet: ")
+    long = two(nameplate_wh=9e5)
+    long["loads"] = {}
+    long["outage"]["length_s"] = 31 * 86_400.0
+    assert ask(long, at_h=31 * 24 - 0.01, watts=5.0, circuit_id="free").answer == "yes"
+
+
 def test_nothing_is_judged_where_the_plan_must_not_be_energised() -> None:
     plan = read_plan(two())
     asked = asked_of(plan, watts=100.0, circuit_id="free")
@@ -94,7 +111,14 @@ def test_nothing_is_judged_where_the_plan_must_not_be_energised() -> None:
 
 @pytest.mark.parametrize(
     ("what", "field"),
-    [({"load_id": "none"}, "/load_id"), ({}, "/watts"), ({"watts": 5.0, "circuit_id": "x"}, "/circuit_id")],
+    [
+        ({"load_id": "none"}, "/load_id"),
+        ({}, "/watts"),
+        ({"watts": 5.0, "circuit_id": "x"}, "/circuit_id"),
+        ({"watts": 1e6}, "/watts"),
+        ({"watts": 5.0, "start_va": 1e6}, "/start_va"),
+        ({"load_id": "fridge", "lasts_s": -5.0}, "/lasts_s"),
+    ],
 )
 def test_what_is_not_there_is_named(what: Json, field: str) -> None:
     with pytest.raises(InvalidInput) as refused:

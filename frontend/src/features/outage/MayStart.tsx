@@ -19,6 +19,10 @@ const COLOURS: Record<Answer, string> = {
   held: "border-stop",
 };
 
+/** A yes that changes how long it lasts is none without a price. */
+const colourOf = ({ answer, as_before }: components["schemas"]["MayStart"]) =>
+  answer === "yes" && !as_before ? COLOURS.if_off : COLOURS[answer];
+
 /** An appliance that is not in the plan. */
 const OTHER = "";
 
@@ -98,11 +102,7 @@ export function MayStart({ at, begins, zone }: { at: number; begins: string; zon
       <CannotShow asked={asked} what="answer" />
       {question && asked.isFetching && <p role="status">It is run …</p>}
       {question && asked.data && !asked.isFetching && (
-        <p
-          role="status"
-          data-testid="may-start"
-          className={`mt-1 border-l-4 pl-3 ${COLOURS[asked.data.answer]}`}
-        >
+        <p role="status" data-testid="may-start" className={`mt-1 border-l-4 pl-3 ${colourOf(asked.data)}`}>
           <span className="text-faint">{question.when}:</span> {asked.data.sentence}
         </p>
       )}

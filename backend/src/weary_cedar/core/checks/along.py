@@ -13,14 +13,13 @@ PART_A, ON_A, PART_CARRIES_A = 15.0, 20.0, 12.0
 
 
 def below_its_device(facts: Facts, path: Path, part: Element, protected_a: float) -> Level | None:
-    """How bad it is that an element may carry less than what protects it."""
+    """How bad it is that an element may carry less than what protects it; a 15 A strip on 20 A is usual."""
     usual = part.kind in ("plug", "inlet", "adapter") and protected_a <= ON_A
     if not usual or part.rating_a is None or part.rating_a < PART_A:
         return "stop"
-    little = carried_a(facts, path) <= PART_CARRIES_A
     if part.kind == "plug":
-        return None if little else "caution"
-    return "caution" if little else "stop"
+        return None
+    return "caution" if carried_a(facts, path) <= PART_CARRIES_A else "stop"
 
 
 def carried_a(facts: Facts, path: Path) -> float:

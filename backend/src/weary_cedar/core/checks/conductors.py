@@ -14,6 +14,7 @@ from weary_cedar.core.electrical.ampacity import (
     metric_wire_a,
     receptacle,
 )
+from weary_cedar.core.handles.elements import is_wired
 from weary_cedar.core.network import Way
 from weary_cedar.core.network.path import Element, Path, outlet_of
 from weary_cedar.core.network.wires import fixed_wire_breaker_a
@@ -38,7 +39,9 @@ def receptacle_over(facts: Facts) -> Iterator[Said]:
     yield from _from_which_outlet(facts)
     for path in facts.paths.values():
         amps, over = facts.greatest_flow("receptacle", path.key), set()
-        for joint in path.of("outlet", "adapter", "plug", "inlet"):
+        hookup = facts.plan.hookups.get(path.key)
+        terminals = hookup is not None and is_wired(hookup)
+        for joint in path.of("outlet", "adapter", "plug", *(() if terminals else ("inlet",))):
             for kind in joint.ends:
                 told = _at_a_joint(facts, path, joint, kind, amps)
                 if told is not None and kind not in over:

@@ -27,6 +27,8 @@ AFTER_S = 120.0
 MOST_OFF, EVERY_S, AHEAD_S, MOST_TRIED = 4, 1_800.0, 86_400.0, 6
 #: Drawn to this share of what was asked it did run.
 RAN = 0.98
+#: As much as a load of a plan may draw, W, and take to start, VA.
+MOST_W, MOST_START_VA = 100_000.0, 200_000.0
 #: Nobody is asked to turn these off.
 NEVER_OFF = ("life_support", "sleep_apnoea", "communication", "heat")
 
@@ -94,6 +96,11 @@ def asked_of(
 
     Source: the plan; a start of a motor as `start_of`.
     """
+    bounds = ((0.1, MOST_W), (1.0, MOST_START_VA), (60.0, AHEAD_S))
+    given = {"watts": watts, "start_va": start_va, "lasts_s": lasts_s}
+    for (field, value), (least, most) in zip(given.items(), bounds, strict=True):
+        if value is not None and not least <= value <= most:
+            raise _wrong(f"/{field}", value, f"from {least:g} to {most:,.0f}")
     if load_id is not None:
         load = plan.loads.get(load_id)
         if load is None:
@@ -112,7 +119,7 @@ def asked_of(
             start_s=start.seconds if start else 0.5, lasts_s=lasts_s or own_s or USUAL_S,
             circuit_id=hang.circuit_id, lead_id=lead if hang.circuit_id is None else None, load_id=load_id,
         )  # fmt: skip
-    if watts is None or watts <= 0:
+    if watts is None:
         raise _wrong("/watts", watts, "watts above 0, or a load of the plan in load_id")
     if circuit_id is not None and circuit_id not in plan.circuits:
         raise _wrong("/circuit_id", circuit_id, "a circuit of this plan")
@@ -154,9 +161,16 @@ def may_start(plan: Plan, run: RunResult, at_s: float, asked: Asked, stops: Sequ
         return MayStart(answer="held", sentence=words, at_s=at_s, why=stops[0], as_before=False)
     if asked.load_id is not None and _draws(run, at_s, 1.0).get(asked.load_id, 0.0) > 0:
         return MayStart(answer="yes", sentence=f"Yes: {asked.name} runs then already.", at_s=at_s)
+    if run.ledger is None:
+        words = f"Not judged, for there is nothing to run yet: {'; '.join(run.verdict.missing)}."
+        return MayStart(answer="held", sentence=words, at_s=at_s, why=words, as_before=False)
     tried = _Try(plan, run, at_s, asked)
+    circuit = plan.circuits.get(asked.circuit_id or "")
+    if circuit is not None and network_of(plan).feeding(asked.circuit_id or "") is None:
+        why = "its breaker is off" if circuit.mark == "off" else "no source feeds it"
+        return _answer(tried, "dark", f"No: in this plan {circuit.label} has no power, {why}")
     if not tried.powered:
-        return _answer(tried, "dark", f"No: nothing has power there then, {asked.name} neither")
+        return _answer(tried, "dark", f"No: {circuit.label if circuit else asked.name} has no power then")
     if tried.fits:
         return _yes(tried)
     if tried.too_large:
@@ -293,10 +307,11 @@ def _yes(tried: _Try) -> MayStart:
 
 def _with(plan: Plan, at_s: float, asked: Asked, off: tuple[str, ...]) -> tuple[str, Plan]:
     """The plan with the appliance in it at a moment, and others off from a second before until it is done."""
-    key = free_id("asked", plan.loads)
-    times, watts = (0.0, at_s, at_s + asked.lasts_s), (0.0, asked.watts, 0.0)
+    key, length_s = free_id("asked", plan.loads), plan.outage.length_s
+    ends_s = min(at_s + asked.lasts_s, length_s)
+    times, watts = (0.0, at_s, ends_s), (0.0, asked.watts, 0.0)
     spec = Measured(t_s=times if at_s > 0 else times[1:], watts=watts if at_s > 0 else watts[1:],
-                    length_s=max(plan.outage.length_s, at_s + asked.lasts_s + 60.0),
+                    length_s=length_s,
                     repeats=False)  # fmt: skip
     start = Start(va=asked.start_va, seconds=asked.start_s) if asked.start_va else None
     load = Load(name=asked.name, circuit_id=asked.circuit_id, behaviour=spec, start=start)
@@ -310,7 +325,7 @@ def _with(plan: Plan, at_s: float, asked: Asked, off: tuple[str, ...]) -> tuple[
     acts = dict(plan.outage.acts)
     for branch in off:
         room: Literal["circuits", "loads"] = "circuits" if branch in plan.circuits else "loads"
-        for moment, turn in ((max(0.0, at_s - 1.0), "off"), (at_s + asked.lasts_s, "on")):
+        for moment, turn in ((max(0.0, at_s - 1.0), "off"), (ends_s, "on")):
             act = Act(at_s=moment, room=room, part_id=branch, turn="off" if turn == "off" else "on")
             acts[free_id(f"asked {branch} {turn}", acts)] = act
     update["outage"] = plan.outage.model_copy(update={"acts": acts})
