@@ -30,8 +30,8 @@ PARTS = {
     "weary_cedar_run": {
         "outage": (
             "assemble bedtime calendar calm carriers connected controls flows forest hand_cycle kernel "
-            "leg_sums never_together only_while recorder shedding starts surplus thresholds timeline tree "
-            "turns weather"
+            "leg_sums never_together only_while recorder shedding starts state surplus thresholds timeline "
+            "tree turns weather"
         ),
     },
 }

@@ -1,6 +1,7 @@
 """What the run asks of every load, and the simplest answer."""
 
 import math
+from typing import ClassVar
 
 
 class Behaviour:
@@ -11,6 +12,8 @@ class Behaviour:
     """
 
     __slots__ = ("next_s", "powered", "watts")
+    #: What changes in a run: see `outage.state`.
+    STATE: ClassVar[str] = "next_s powered watts"
 
     def __init__(self) -> None:
         self.watts = 0.0

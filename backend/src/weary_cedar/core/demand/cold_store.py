@@ -1,7 +1,7 @@
 """What lies in a cold compartment: how it warms and cools, with the plateau on which it thaws."""
 
 import math
-from typing import Final
+from typing import ClassVar, Final
 
 from weary_cedar.core.exact.course import after, hours_to
 from weary_cedar.core.plan.load import Compartment
@@ -45,6 +45,9 @@ class ColdStore:
         "thaw_wh",
         "thawed_s",
         "thaws_s",
+    )
+    STATE: ClassVar[str] = (
+        "_since_s air_c first_over_s heat_wh highest_c over_s rows start_c thawed_s thaws_s"
     )
 
     def __init__(self, compartment: Compartment, start_c: float) -> None:

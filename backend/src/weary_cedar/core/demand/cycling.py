@@ -1,7 +1,7 @@
 """A load that cycles, owes what it missed, and may defrost."""
 
 import math
-from typing import Final
+from typing import ClassVar, Final
 from zlib import crc32
 
 from weary_cedar.core.demand.behaviour import Behaviour
@@ -50,6 +50,10 @@ class CyclingDemand(Behaviour):
         "_owed_s",
         "_runs",
         "_spec",
+    )
+    STATE: ClassVar[str] = (
+        Behaviour.STATE
+        + " _cycle_left_s _defrost_due_s _defrost_left_s _lost_s _mark_s _missed_s _on _owed_s"
     )
 
     def __init__(self, spec: Cycling, phase: float) -> None:

@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Sequence
+from typing import ClassVar
 
 from weary_cedar.core.demand.behaviour import Behaviour
 from weary_cedar.core.plan.load import Job
@@ -24,6 +25,9 @@ class JobDemand(Behaviour):
         "_tried",
         "_waiting",
         "_windows",
+    )
+    STATE: ClassVar[str] = (
+        Behaviour.STATE + " _begun _dropped_wh _index _left_s _mark_s _tried _waiting _windows"
     )
 
     def __init__(self, spec: Job, windows: Sequence[tuple[float, float]]) -> None:

@@ -1,7 +1,7 @@
 """A refrigerator or freezer that is driven by what lies in its compartments."""
 
 import math
-from typing import Final
+from typing import ClassVar, Final
 
 from weary_cedar.core.demand.behaviour import Behaviour
 from weary_cedar.core.demand.cold_store import ColdStore
@@ -35,6 +35,9 @@ class RefrigeratingDemand(Behaviour):
         "_since_s",
         "_spec",
         "stores",
+    )
+    STATE: ClassVar[str] = (
+        Behaviour.STATE + " _cooled _defrost_due_s _defrost_ends_s _rests_until_s _running _since_s"
     )
 
     def __init__(self, spec: Refrigerating, around: Outdoors, phase: float) -> None:

@@ -1,6 +1,7 @@
 """A measured series played back."""
 
 import math
+from typing import ClassVar
 
 from weary_cedar.core.demand.behaviour import Behaviour
 from weary_cedar.core.plan.load import Measured
@@ -10,6 +11,7 @@ class ReplayDemand(Behaviour):
     """Follows the series on the wall clock; what falls into a time without power is lost."""
 
     __slots__ = ("_at", "_round_s", "_spec")
+    STATE: ClassVar[str] = Behaviour.STATE + " _at _round_s"
 
     def __init__(self, spec: Measured) -> None:
         super().__init__()

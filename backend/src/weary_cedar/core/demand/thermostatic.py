@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Sequence
-from typing import Final, Protocol
+from typing import ClassVar, Final, Protocol
 
 from weary_cedar.core.demand.behaviour import Behaviour
 from weary_cedar.core.demand.heat_loss import cycles_per_hour
@@ -48,6 +48,10 @@ class ThermostaticDemand(Behaviour):
         "_step_ends_s",
         "indoor",
         "indoor_c",
+    )
+    STATE: ClassVar[str] = Behaviour.STATE + (
+        " _call_ends_s _catching _entered_run _idle_until_s _mark_s _set_c _set_changes _stage _step "
+        "_step_ends_s indoor indoor_c"
     )
 
     def __init__(

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import time
+from typing import ClassVar
 
 from weary_cedar.core.electrical.pv_string import coldest_string_v
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, Network, Way
@@ -33,20 +34,22 @@ from weary_cedar.core.supply.sun_course import SunPoint, sun_points
 from weary_cedar.core.supply.unit import Offer, Unit
 
 
-@dataclass
 class SunInput:
     """The arrays of one DC input: their course over the outage, and the offer that they make."""
 
-    key: str
-    name: str
-    unit: Unit
-    offer: Offer
-    points: list[SunPoint]
-    offered_wh: float = 0.0
-    offered_w: float = 0.0
-    since_s: float = 0.0
-    #: (s, offered W, taken W) at every change.
-    rows: list[tuple[float, float, float]] = field(default_factory=list)
+    STATE: ClassVar[str] = "offered_wh offered_w since_s next_point rows"
+
+    def __init__(self, key: str, name: str, unit: Unit, offer: Offer, points: list[SunPoint]) -> None:
+        self.key = key
+        self.name = name
+        self.unit = unit
+        self.offer = offer
+        self.points = points
+        self.offered_wh = self.offered_w = self.since_s = 0.0
+        #: The point of its course that comes next.
+        self.next_point = 0
+        #: (s, offered W, taken W) at every change.
+        self.rows: list[tuple[float, float, float]] = []
 
     def note(self, t: float) -> None:
         """Keep what is offered and taken from now on."""
@@ -57,23 +60,34 @@ class SunInput:
             self.rows.append(row)
 
 
-@dataclass
 class DcLead:
     """A vehicle's 12 V socket or an external battery on a DC input."""
 
-    key: str
-    name: str
-    carrier: StationCarrier
-    offer: Offer
-    reserve: Reserve
-    watts: float
-    recharge: Recharge | None = None
-    plugged: bool = True
-    #: Acts that hold it off, by what they switched.
-    off_by: set[str] = field(default_factory=set)
-    empty_at: float = float("inf")
-    #: (s, W taken) from each change on.
-    rows: list[tuple[float, float]] = field(default_factory=list)
+    STATE: ClassVar[str] = "plugged off_by rows"
+
+    def __init__(
+        self,
+        key: str,
+        name: str,
+        carrier: StationCarrier,
+        offer: Offer,
+        reserve: Reserve,
+        watts: float,
+        recharge: Recharge | None = None,
+    ) -> None:
+        self.key = key
+        self.name = name
+        self.carrier = carrier
+        self.offer = offer
+        self.reserve = reserve
+        self.watts = watts
+        self.recharge = recharge
+        #: One of a vehicle is plugged in by its rule; an external battery is there.
+        self.plugged = recharge is None
+        #: Acts that hold it off, by what they switched.
+        self.off_by: set[str] = set()
+        #: (s, W taken) from each change on.
+        self.rows: list[tuple[float, float]] = []
 
     def note(self, t: float) -> None:
         """Keep what is taken from now on."""
@@ -271,7 +285,7 @@ def _vehicle_lead(plan: Plan, parts: Parts, key: str, recharge: Recharge, statio
     unit.offers.append(offer)
     reserve.offers.append(offer)
     carrier = parts.of_station[recharge.station_id]
-    parts.leads.append(DcLead(key, recharge.name, carrier, offer, reserve, watts, recharge, plugged=False))
+    parts.leads.append(DcLead(key, recharge.name, carrier, offer, reserve, watts, recharge))
 
 
 def _arrays(plan: Plan, parts: Parts, outdoors: OutdoorTemperature) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, ClassVar
 
 from weary_cedar.core.outage.carriers import StationCarrier
 from weary_cedar.core.outage.controls import NEVER, ShedControl
@@ -15,6 +15,8 @@ if TYPE_CHECKING:
 
 class BedtimeControl(ShedControl):
     """One rule at one station: looks at its charge at every bedtime only."""
+
+    STATE: ClassVar[str] = ShedControl.STATE + " nights"
 
     def __init__(self, carrier: StationCarrier, rule: ReserveRule, nights: list[tuple[float, float]]) -> None:
         super().__init__(carrier, frozenset(rule.circuit_ids), rule.percent, rule.percent, "night")
@@ -36,13 +38,13 @@ class BedtimeControl(ShedControl):
             self.off = self.carrier.percent < self.below * (1 - SLACK)
             if self.off:
                 run.did(self.line, t)
-                run.keeps_off(self, t, off=True)
+                self.keeps_off(t, run.end_s, off=True)
                 loads = [load for load in run.loads_of(self.carrier) if load.circuit.id in self.circuits]
                 run.out.room_shed(t, self, loads)
             self.due_s = morning
         else:
             if self.off:
-                run.keeps_off(self, t, off=False)
+                self.keeps_off(t, run.end_s, off=False)
                 run.out.room_back(t, self)
             self.off = False
             self.nights.pop()

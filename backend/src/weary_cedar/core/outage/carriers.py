@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Sequence
-from typing import Final
+from typing import ClassVar, Final
 
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B
 from weary_cedar.core.outage.leg_sums import LegSums
@@ -27,6 +27,7 @@ class StationCarrier(Carrier):
     or tripped stops both. In parallel each pays by its rating and an empty one drops out.
     """
 
+    STATE: ClassVar[str] = Carrier.STATE + " weak_at met empty"
     kind = "station"
 
     def __init__(
@@ -121,6 +122,7 @@ class StationCarrier(Carrier):
 class EngineCarrier(Carrier):
     """A generator: gives while it runs and has fuel."""
 
+    STATE: ClassVar[str] = Carrier.STATE + " refuelled_at light_s ran"
     kind = "generator"
 
     def __init__(self, engine: Engine) -> None:
@@ -161,6 +163,7 @@ class EngineCarrier(Carrier):
 class VehicleCarrier(Carrier):
     """An AC outlet of a vehicle."""
 
+    STATE: ClassVar[str] = Carrier.STATE + " off_at on_again_at trips_away"
     kind = "vehicle"
 
     def __init__(self, key: str, vehicle: Vehicle, reserve: Reserve) -> None:

@@ -2,7 +2,7 @@
 
 import math
 from datetime import datetime
-from typing import TYPE_CHECKING, Final
+from typing import TYPE_CHECKING, ClassVar, Final
 
 from weary_cedar.core.demand import (
     Behaviour,
@@ -90,7 +90,6 @@ class ConnectedLoad:
         "rests",
         "series",
         "served_wh",
-        "shed_for",
         "shed_since",
         "slot",
         "soft_va",
@@ -101,6 +100,12 @@ class ConnectedLoad:
         "va_per_w",
         "way",
         "worth",
+    )
+    STATE: ClassVar[str] = (
+        "back_again_at back_at barred chosen_s chosen_since clock_since clock_spent cut dark_spells "
+        "draw_since draw_w failed_at gap_since had_power hand_at held least_gap_s leg locks_at needs_hand "
+        "no_surplus off_by_hand over_at path powered rests series served_wh shed_since slot stopped_at "
+        "unserved_s unserved_since way"
     )
 
     def __init__(self, load_id: str, load: Load, circuit: "ConnectedCircuit", demand: Behaviour) -> None:
@@ -133,7 +138,6 @@ class ConnectedLoad:
         self.worth = (circuit.mark == "room", circuit.order, need_class(load))
         self.powered = False
         self.shed_since: float | None = None
-        self.shed_for = ""
         self.needs_hand = False
         #: Someone switched it off, by an act of the plan.
         self.off_by_hand = False
@@ -279,6 +283,7 @@ class ConnectedCircuit:
         "queued",
         "way",
     )
+    STATE: ClassVar[str] = "closed most_a open_by_hand queued way"
 
     def __init__(
         self, key: str, name: str, mark: Mark, order: int, legs: tuple[str, ...], breaker_a: float

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 import math
 from abc import ABC, abstractmethod
-from collections.abc import Callable, Sequence
-from typing import TYPE_CHECKING, Final, TypeVar
+from collections.abc import Sequence
+from typing import TYPE_CHECKING, ClassVar, Final, TypeVar
 
 from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
 from weary_cedar.core.outage.leg_sums import SLACK
@@ -30,10 +30,26 @@ RESTART_ABOVE: Final = 10.0
 class Control(ABC):
     """Something that decides; `due_s` is when it acts or looks by itself."""
 
+    STATE: ClassVar[str] = "due_s kept_off"
+
     def __init__(self, line: AnyRule | None = None) -> None:
         self.due_s = NEVER
+        #: Since when and until when it kept something off, s.
+        self.kept_off: list[tuple[float, float]] = []
         #: The line of the strategy that it follows, if there is one.
         self.line = line
+
+    @property
+    @abstractmethod
+    def about(self) -> str:
+        """The part that it acts on, by key: with its line that tells it from others of its kind."""
+
+    def keeps_off(self, t: float, end_s: float, *, off: bool) -> None:
+        """It keeps something off from now on, or lets it run again."""
+        if off:
+            self.kept_off.append((t, end_s))
+        elif self.kept_off:
+            self.kept_off[-1] = (self.kept_off[-1][0], t)
 
     @abstractmethod
     def look(self, run: OutageRun, t: float) -> None:
@@ -64,6 +80,8 @@ def of_the_first(
 class EngineControl(Control):
     """Starts and stops an engine by the charge of what it fills, within its hours."""
 
+    STATE: ClassVar[str] = Control.STATE + " started_s starts_s stops_s wants told_s leaves_s"
+
     def __init__(self, carrier: EngineCarrier, rule: EngineRule | None, links: list[LiveLink]) -> None:
         super().__init__(rule)
         self.carrier = carrier
@@ -81,6 +99,10 @@ class EngineControl(Control):
         self.told_s = -NEVER
         #: When whoever would stop it by hand goes to bed, or away, s.
         self.leaves_s = NEVER
+
+    @property
+    def about(self) -> str:
+        return self.carrier.key
 
     @property
     def running(self) -> bool:
@@ -163,17 +185,13 @@ class EngineControl(Control):
         there_s = run.presence.next(t)
         if there_s > t and self.told_s < t:
             self.told_s = there_s
-            run.timeline.at(t, self._tell_goes_on(run))
+            run.timeline.at(t, ("goes on", self.carrier.key, ""))
         return there_s
 
-    def _tell_goes_on(self, run: OutageRun) -> Callable[[float], None]:
-        """Say that it goes on for the house, if it does then."""
-
-        def tell(t: float) -> None:
-            if self.running and self.stops_s > t:
-                run.out.goes_on(t, self, run.presence.next(t))
-
-        return tell
+    def tell_goes_on(self, run: OutageRun, t: float) -> None:
+        """Say that it goes on for the house, if it does."""
+        if self.running and self.stops_s > t:
+            run.out.goes_on(t, self, run.presence.next(t))
 
     def _someone(self, run: OutageRun, t: float) -> float:
         """When someone is there to start it by hand, and to stop it again after its least run.
@@ -199,16 +217,12 @@ class EngineControl(Control):
             self.leaves_s, self.stops_s = last, min(self.stops_s, last)
         elif self.stops_s > last > t and self.told_s < last:
             self.told_s = last
-            run.timeline.at(last, self._tell_left(run))
+            run.timeline.at(last, ("left running", self.carrier.key, ""))
 
-    def _tell_left(self, run: OutageRun) -> Callable[[float], None]:
-        """Say that it is left running, if it runs then."""
-
-        def tell(t: float) -> None:
-            if self.running:
-                run.out.left_running(t, self, run.presence.next(t))
-
-        return tell
+    def tell_left(self, run: OutageRun, t: float) -> None:
+        """Say that it is left running, if it runs."""
+        if self.running:
+            run.out.left_running(t, self, run.presence.next(t))
 
     def _taking(self, units: list[Unit]) -> list[Unit]:
         """Those that are worth a start: a full one that takes no charge yet is not, unless it feeds."""
@@ -246,6 +260,8 @@ class EngineControl(Control):
 class PlugControl(Control):
     """Plugs a station into another, a vehicle or a circuit, by its charge."""
 
+    STATE: ClassVar[str] = Control.STATE + " at_s"
+
     def __init__(self, link: LiveLink | DcLead, unit: Unit, rule: PlugRule | None, name: str) -> None:
         super().__init__(rule)
         self.link = link
@@ -253,6 +269,10 @@ class PlugControl(Control):
         self.name = name
         self.rule = rule or PlugRule(lead_id=link.key)
         self.at_s = NEVER
+
+    @property
+    def about(self) -> str:
+        return self.link.key
 
     def levels(self) -> tuple[float, float]:
         """Charges at which it is plugged in and out, %."""
@@ -291,6 +311,8 @@ class PlugControl(Control):
 class RestartControl(Control):
     """Output back after empty: by itself where the station does that, else by hand."""
 
+    STATE: ClassVar[str] = Control.STATE + " at_s"
+
     def __init__(self, carrier: StationCarrier) -> None:
         super().__init__()
         self.carrier = carrier
@@ -299,6 +321,10 @@ class RestartControl(Control):
         #: Charge at which each of its units gives again, by itself or by hand, %.
         self.levels = [_restarts_at(station) for station in stations]
         self.at_s = NEVER
+
+    @property
+    def about(self) -> str:
+        return self.carrier.key
 
     def look(self, run: OutageRun, t: float) -> None:
         carrier = self.carrier
@@ -344,6 +370,8 @@ def _restarts_at(station: Station) -> float:
 class ShedControl(Control):
     """Circuits that are off below a charge of what feeds them, and back above another."""
 
+    STATE: ClassVar[str] = Control.STATE + " off"
+
     def __init__(
         self, carrier: StationCarrier, circuits: frozenset[str], below: float, above: float, name: str
     ) -> None:
@@ -354,6 +382,10 @@ class ShedControl(Control):
         self.above = above
         self.name = name
         self.off = False
+
+    @property
+    def about(self) -> str:
+        return f"{self.name}/{self.carrier.key}"
 
     @classmethod
     def of_rule(cls, carrier: StationCarrier, rule: ShedRule) -> ShedControl:
@@ -368,14 +400,14 @@ class ShedControl(Control):
         if not self.off and self.carrier.percent <= self.below * (1 + SLACK):
             self.off = run.rewired = True
             run.did(self.line, t)
-            run.keeps_off(self, t, off=True)
+            self.keeps_off(t, run.end_s, off=True)
             run.out.room_shed(
                 t, self, [load for load in run.loads_of(self.carrier) if load.circuit.id in self.circuits]
             )
         elif self.off and self.carrier.percent >= self.above * (1 - SLACK):
             self.off = False
             run.rewired = True
-            run.keeps_off(self, t, off=False)
+            self.keeps_off(t, run.end_s, off=False)
             run.out.room_back(t, self)
 
     def act(self, run: OutageRun, t: float) -> None:

@@ -6,7 +6,7 @@ One sweep down from the roots says what is live; what flows then is in `flows`.
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING, Final
+from typing import TYPE_CHECKING, ClassVar, Final
 
 from weary_cedar.core.outage.assemble import DcLead
 from weary_cedar.core.outage.carriers import EngineCarrier, GridCarrier, StationCarrier, VehicleCarrier
@@ -20,6 +20,8 @@ NEVER: Final = math.inf
 
 class Forest:
     """The live paths of a run."""
+
+    STATE: ClassVar[str] = "order linked lit"
 
     def __init__(self, run: OutageRun) -> None:
         self.run = run

@@ -6,7 +6,7 @@ counted as power that was missing; what it does to food is told by its compartme
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, ClassVar
 
 from weary_cedar.core.outage.controls import NEVER, Control, of_the_first
 from weary_cedar.core.plan import HandCycleRule
@@ -19,6 +19,8 @@ if TYPE_CHECKING:
 class HandCycleControl(Control):
     """One rule: its loads are on for a while of every stretch, from the change-over on."""
 
+    STATE: ClassVar[str] = Control.STATE + " on_at"
+
     def __init__(self, rule: HandCycleRule, loads: list[ConnectedLoad]) -> None:
         super().__init__(rule)
         self.rule = rule
@@ -27,11 +29,15 @@ class HandCycleControl(Control):
         for load in loads:
             load.rests = True
 
+    @property
+    def about(self) -> str:
+        return " ".join(load.id for load in self.loads)
+
     def look(self, run: OutageRun, t: float) -> None:
         """Begin with the change-over."""
         if self.on_at == NEVER and run.changed_over and self.loads:
             self.on_at = self.due_s = run.presence.next(t)
-            run.keeps_off(self, t, off=True)
+            self.keeps_off(t, run.end_s, off=True)
 
     def act(self, run: OutageRun, t: float) -> None:
         """Switch on, or off again."""
@@ -39,7 +45,7 @@ class HandCycleControl(Control):
         for load in self.loads:
             load.rests = not turns_on
         run.rewired = True
-        run.keeps_off(self, t, off=not turns_on)
+        self.keeps_off(t, run.end_s, off=not turns_on)
         if turns_on:
             run.did(self.line, t)
             self.on_at = t

@@ -7,7 +7,7 @@ of their path → charging into what is left → flows, courses and the next mom
 
 import math
 from collections.abc import Iterable
-from typing import Final
+from typing import ClassVar, Final
 
 from weary_cedar.core.demand import CyclingDemand, RefrigeratingDemand
 from weary_cedar.core.errors import Problem, RunTooLong
@@ -49,6 +49,11 @@ MOST_MOMENTS = 150_000
 class OutageRun:
     """State of one run and the step from moment to moment."""
 
+    STATE: ClassVar[str] = (
+        "t moments standing begun changed_over grid_up changeover_at hand_at retry_at lock_at "
+        "share_at deeds replug looking rewired any_shed start_trips dues"
+    )
+
     def __init__(self, network: Network) -> None:
         self.plan = plan = network.plan
         self.network = network
@@ -67,15 +72,16 @@ class OutageRun:
         self.end_s = plan.outage.length_s
         self.leg_volts = plan.site.leg_volts
         self.shedding = plan.strategy.shedding
-        self.changed_over = False
-        self.grid_up = False
+        #: The last moment that was gone through, how many there were, and how many of these at that instant.
+        self.t = 0.0
+        self.moments = self.standing = 0
+        self.begun = self.changed_over = self.grid_up = False
         first = [plan.changeover_s(way.way.hookup) for way in self.ways]
         self.changeover_s = self.changeover_at = min(first, default=plan.outage.changeover_after_s)
         self.hand_at = self.retry_at = self.lock_at = self.share_at = NEVER
-        #: When each line of the strategy acted, by its identity, s.
+        #: When each line of the strategy acted, by its place, s.
         self.deeds: dict[int, list[float]] = {}
-        #: Since when and until when each control kept something off, by its identity, s.
-        self.kept_off: dict[int, list[tuple[float, float]]] = {}
+        self._place = {id(rule): place for place, rule in enumerate(plan.strategy.rules)}
         #: Something was plugged, switched, started or ran dry: what is live is found anew.
         self.replug = False
         #: A charge, an hour or a source changed: controls look again.
@@ -113,9 +119,27 @@ class OutageRun:
         self.others_s = 0.0
         self.carrier_of = {id(u): c for c in self.stations for u in c.units}
 
-    def run(self) -> None:
-        """Go from the start to the end of the outage."""
-        t = 0.0
+    def run(self, until_s: float = NEVER) -> None:
+        """Go on to the end of the outage, or through the last change by `until_s`."""
+        if not self.begun:
+            self._begin()
+        while self.t < self.end_s:
+            after = min(self.end_s, self._next_moment(self.t))
+            if after > until_s:
+                return
+            self.moments += 1
+            self.standing = self.standing + 1 if after == self.t else 0
+            if self.standing >= MOST_EVENTS_AT_ONCE or self.moments > MOST_MOMENTS:
+                raise self._too_much(self.t, self.standing >= MOST_EVENTS_AT_ONCE)
+            self.t = after
+            if after < self.end_s:
+                self._settle(after)
+        self.out.intervals = self.moments
+        self._close(self.t)
+
+    def _begin(self) -> None:
+        t = self.t
+        self.begun = True
         self.out.begin(sum(unit.held_wh for unit in self.measured))
         for carrier in self.stations:
             carrier.turn(self.plan.outage.ac_on_at_start and self.forest.is_used(carrier))
@@ -124,18 +148,6 @@ class OutageRun:
                     self._run_dry(t, carrier, unit)
         self._plugged_always(t)
         self._settle(t)
-        standing = moments = 0
-        while t < self.end_s:
-            after = min(self.end_s, self._next_moment(t))
-            moments += 1
-            standing = standing + 1 if after == t else 0
-            if standing >= MOST_EVENTS_AT_ONCE or moments > MOST_MOMENTS:
-                raise self._too_much(t, standing >= MOST_EVENTS_AT_ONCE)
-            t = after
-            if t < self.end_s:
-                self._settle(t)
-        self.out.intervals = moments
-        self._close(t)
 
     def _plugged_always(self, t: float) -> None:
         """A vehicle that is plugged in all the time gives before anything is changed over."""
@@ -395,15 +407,15 @@ class OutageRun:
     def did(self, line: AnyRule | None, t: float) -> None:
         """A line of the strategy acts."""
         if line is not None:
-            self.deeds.setdefault(id(line), []).append(t)
+            self.deeds.setdefault(self._place[id(line)], []).append(t)
 
-    def keeps_off(self, control: Control, t: float, *, off: bool) -> None:
-        """A control keeps something off from now on, or lets it run again."""
-        spans = self.kept_off.setdefault(id(control), [])
-        if off:
-            spans.append((t, self.end_s))
-        elif spans:
-            spans[-1] = (spans[-1][0], t)
+    def place_of(self, line: AnyRule | None) -> int | None:
+        """The place of a line in the strategy."""
+        return None if line is None else self._place[id(line)]
+
+    def deeds_of(self, line: AnyRule) -> list[float]:
+        """When a line of the strategy acted, s."""
+        return self.deeds.get(self._place[id(line)], [])
 
     def plug_changed(self, t: float, link: LiveLink | DcLead) -> None:
         """A link was plugged in or out: its source may have to be switched on, or may be switched off."""

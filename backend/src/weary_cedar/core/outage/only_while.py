@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Final
+from typing import TYPE_CHECKING, ClassVar, Final
 
 from weary_cedar.core.outage.carriers import EngineCarrier
 from weary_cedar.core.outage.controls import NEVER, Control, of_the_first
@@ -25,6 +25,8 @@ class WhileControl(Control):
     it, and for ten minutes at least. Common practice.
     """
 
+    STATE: ClassVar[str] = Control.STATE + " sunny_since on"
+
     def __init__(self, rule: WhileRule, loads: list[ConnectedLoad]) -> None:
         super().__init__(rule)
         self.rule = rule
@@ -34,6 +36,10 @@ class WhileControl(Control):
         self.on = False
         for load in loads:
             load.barred = True
+
+    @property
+    def about(self) -> str:
+        return " ".join(load.id for load in self.loads)
 
     def look(self, run: OutageRun, t: float) -> None:
         """Let the loads on and off."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, ClassVar
 
 from weary_cedar.core.outage.result import Event, EventKind
 from weary_cedar.core.plan import Act, Plan
@@ -49,6 +49,8 @@ def _act_words(plan: Plan, act: Act, name: str) -> str:
 
 class Recorder:
     """The notebook of one run."""
+
+    STATE: ClassVar[str] = "rows events trips start_pinch keep_dark_since"
 
     def __init__(self, plan: Plan) -> None:
         self._plan = plan

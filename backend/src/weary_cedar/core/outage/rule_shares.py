@@ -50,7 +50,7 @@ def rule_share(run: OutageRun, rule: AnyRule) -> RuleShare:
     idle = isinstance(rule, ShedRule | ReserveRule) and not any(
         circuit.id in rule.circuit_ids for circuit in run.circuits
     )
-    moments = [] if idle else run.deeds.get(id(rule), [])
+    moments = [] if idle else run.deeds_of(rule)
     never = "" if moments else _why_never(run, rule)
     spans = [] if idle else _off(run, rule)
     return RuleShare(
@@ -63,7 +63,7 @@ def _off(run: OutageRun, rule: AnyRule) -> list[Stretch]:
     """When a line kept something off, at whatever station."""
     spans: list[Stretch] = []
     controls = [control for control in run.controls if control.line is rule]
-    for begins, ends in sorted(span for control in controls for span in run.kept_off.get(id(control), ())):
+    for begins, ends in sorted(span for control in controls for span in control.kept_off):
         if spans and begins <= spans[-1].ends_s:
             spans[-1] = Stretch(begins_s=spans[-1].begins_s, ends_s=max(spans[-1].ends_s, ends))
         elif ends > begins:

@@ -3,6 +3,7 @@
 import math
 
 from weary_cedar.core.demand import ThermostaticDemand
+from weary_cedar.core.errors import InvalidInput, Problem
 from weary_cedar.core.network import Network
 from weary_cedar.core.outage.assemble import DcLead
 from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
@@ -26,6 +27,7 @@ from weary_cedar.core.outage.result import (
     WayShare,
 )
 from weary_cedar.core.outage.rule_shares import rule_share
+from weary_cedar.core.outage.state import RunState, state_of, take_up
 from weary_cedar.core.outage.tree import Carrier, LiveWay
 from weary_cedar.core.outage.verdict import cannot_judge, verdict_of
 from weary_cedar.core.plan import Plan
@@ -43,11 +45,36 @@ def first_part(plan: Plan, until_s: float) -> Plan:
     return plan.model_copy(update={"outage": plan.outage.model_copy(update={"length_s": until_s})})
 
 
-def run_outage(plan: Plan) -> RunResult:
+def state_at(plan: Plan, at_s: float) -> RunState:
+    """The state of a plan's run after the last change by a moment.
+
+    Args:
+        plan: a plan with something to run.
+        at_s: the moment, s from the start of the outage.
+
+    Returns:
+        The state, from which the run can go on; see `run_outage`.
+
+    Raises:
+        InvalidInput: a moment outside of the outage.
+        RunTooLong: more changes than are counted through.
+    """
+    if not 0 <= at_s < plan.outage.length_s:
+        problem = Problem("/at_s", f"{at_s:g}", f"0 to {plan.outage.length_s:g} s, within the outage")
+        raise InvalidInput(str(problem), (problem,))
+    run = OutageRun(Network(plan))
+    run.run(at_s)
+    return state_of(run)
+
+
+def run_outage(plan: Plan, state: RunState | None = None) -> RunResult:
     """Run a plan's outage exactly, from moment to moment, with everything that it owns.
 
     Args:
         plan: a complete plan; times in its outage are local to its site.
+        state: from which it goes on, if it is not run from the start; of the same plan, or of one that
+            differs only in what comes after it, to which loads may have been added. With the same plan the
+            result is that of the whole run, to the byte.
 
     Returns:
         Verdict, events, ledger, flows and series of every device. A plan without a feed that may be
@@ -56,6 +83,7 @@ def run_outage(plan: Plan) -> RunResult:
     Raises:
         RunTooLong: more changes than are counted through.
         BooksOpen: energy came from nowhere or went nowhere; a fault of this program.
+        InvalidInput: the state knows a part that the plan does not have.
 
     Method: piecewise constant or relaxing powers between moments; see docs/method.md.
     """
@@ -67,6 +95,8 @@ def run_outage(plan: Plan) -> RunResult:
         if not plan.recharges and not plan.arrays and not plan.externals:
             return RunResult(verdict=cannot_judge(missing), start=start, length_s=plan.outage.length_s)
     run = OutageRun(network)
+    if state is not None:
+        take_up(run, state)
     run.run()
     _name_idle_links(run)
     compartments = compartments_of(run)

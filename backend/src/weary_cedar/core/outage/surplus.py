@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING, Final
+from typing import TYPE_CHECKING, ClassVar, Final
 
 from weary_cedar.core.outage.carriers import StationCarrier
 from weary_cedar.core.outage.controls import Control
@@ -28,6 +28,8 @@ class SurplusControl(Control):
     much as its own watts; off when the charge is two points lower, or without that surplus.
     """
 
+    STATE: ClassVar[str] = Control.STATE + " on_since"
+
     def __init__(self, rule: SurplusRule, carrier: StationCarrier, loads: list[ConnectedLoad]) -> None:
         super().__init__(rule)
         self.rule = rule
@@ -36,6 +38,10 @@ class SurplusControl(Control):
         self.on_since: dict[str, float] = {}
         for load in loads:
             load.no_surplus = True
+
+    @property
+    def about(self) -> str:
+        return self.carrier.key
 
     def look(self, run: OutageRun, t: float) -> None:
         """Let loads on and off by charge and sun."""

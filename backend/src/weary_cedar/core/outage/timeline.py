@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
-from functools import partial
 from heapq import heappop, heappush
-from typing import TYPE_CHECKING, Final
+from typing import TYPE_CHECKING, ClassVar, Final
 
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, Way
 from weary_cedar.core.network.feed_limits import LegElement
@@ -37,55 +35,102 @@ NEVER: Final = math.inf
 BACK_ABOVE: Final = 5.0
 
 
+#: What happens: its kind, the part that it is about, and how.
+Happening = tuple[str, str, str]
+
+
 class Timeline:
-    """Set moments of a run, soonest first; of two at one moment the one set first."""
+    """Set moments of a run, soonest first; of two at one moment the one set first.
+
+    Those that the plan sets stand apart from those that the run itself adds: these alone are of its state.
+    """
+
+    STATE: ClassVar[str] = "number added"
 
     def __init__(self, run: OutageRun) -> None:
         self.run = run
-        self._heap: list[tuple[float, int, Callable[[float], None]]] = []
-        self._number = 0
+        self._planned: list[tuple[float, int, Happening]] = []
+        #: What the run set for a moment to come.
+        self.added: list[tuple[float, int, Happening]] = []
+        self.number = 0
         #: Someone looks at the sun: loads that run on what is left over.
         self._sun_matters = False
-        self._suns = {id(sun): 0 for sun in run.parts.suns}
+        self._suns = {sun.key: sun for sun in run.parts.suns}
         self._set_incidents()
         self._set_grid()
         self._set_vehicles()
-        for _, act in run.plan.outage.acts.items():
-            self.at(act.at_s, partial(acted, run, act))
+        for key, act in run.plan.outage.acts.items():
+            self._plan(act.at_s, ("act", key, ""))
         for sun in run.parts.suns:
-            self.at(sun.points[0].t_s, partial(self._shine, sun=sun))
+            self.at(sun.points[0].t_s, ("sun", sun.key, ""))
         for unit in run.units:
             for begins, ends in unit.blocked_spans:
-                self.at(begins, partial(self._cold, unit=unit, blocked=True))
-                self.at(ends, partial(self._cold, unit=unit, blocked=False))
+                self._plan(begins, ("cold", unit.key, "on"))
+                self._plan(ends, ("cold", unit.key, "off"))
 
     @property
     def due_s(self) -> float:
         """The next set moment."""
-        return self._heap[0][0] if self._heap else NEVER
+        planned_s = self._planned[0][0] if self._planned else NEVER
+        return min(planned_s, self.added[0][0]) if self.added else planned_s
 
-    def at(self, t: float, what: Callable[[float], None]) -> None:
+    def at(self, t: float, what: Happening) -> None:
         """Set something for a moment."""
-        self._number += 1
-        heappush(self._heap, (t, self._number, what))
+        self.number += 1
+        heappush(self.added, (t, self.number, what))
+
+    def _plan(self, t: float, what: Happening) -> None:
+        """Set what the plan says for a moment."""
+        self.number += 1
+        heappush(self._planned, (t, self.number, what))
 
     def happen(self, t: float) -> None:
         """Let everything happen that is due."""
-        while self._heap and self._heap[0][0] <= t:
-            heappop(self._heap)[2](t)
+        while self.due_s <= t:
+            planned, added = self._planned, self.added
+            first = planned if not added or (planned and planned[0] < added[0]) else added
+            self._do(t, heappop(first)[2])
+
+    def pass_over(self, t: float) -> None:
+        """Leave out what the plan set up to a moment: a run that goes on from there has it behind it."""
+        while self._planned and self._planned[0][0] <= t:
+            heappop(self._planned)
+
+    def _do(self, t: float, what: Happening) -> None:
+        run, (kind, key, how) = self.run, what
+        if kind == "act":
+            acted(run, run.plan.outage.acts[key], t)
+        elif kind == "sun":
+            self._shine(t, self._suns[key])
+        elif kind == "cold":
+            self._cold(t, run.parts.units[key], blocked=how == "on")
+        elif kind == "grid":
+            self._grid(t, up=how == "on")
+        elif kind == "drive":
+            self._drive(t, key, away=how == "on")
+        elif kind == "cord":
+            self._cord(t, run.plan.outage.incidents[key], out=how == "on")
+        elif kind == "door":
+            incident = run.plan.outage.incidents[key]
+            run.hold_open(t, incident.load_id, incident.for_s)
+        elif kind == "look":
+            run.looking = True
+        else:
+            control = next(item for item in run.engines if item.carrier.key == key)
+            if kind == "left running":
+                control.tell_left(run, t)
+            else:
+                control.tell_goes_on(run, t)
 
     # ---------------------------------------------------------------- incidents, windows, acts
 
     def _set_incidents(self) -> None:
-        for _, incident in self.run.plan.outage.incidents.items():
+        for key, incident in self.run.plan.outage.incidents.items():
             if incident.kind == "door_open":
-                self.at(incident.at_s, partial(self._door, incident=incident))
+                self._plan(incident.at_s, ("door", key, ""))
                 continue
-            self.at(incident.at_s, partial(self._cord, incident=incident, out=True))
-            self.at(incident.at_s + incident.for_s, partial(self._cord, incident=incident, out=False))
-
-    def _door(self, t: float, incident: Incident) -> None:
-        self.run.hold_open(t, incident.load_id, incident.for_s)
+            self._plan(incident.at_s, ("cord", key, "on"))
+            self._plan(incident.at_s + incident.for_s, ("cord", key, "off"))
 
     def _cord(self, t: float, incident: Incident, *, out: bool) -> None:
         ways = [way for way in self.run.ways if way.key and incident.lead_id in (None, way.key)]
@@ -101,19 +146,19 @@ class Timeline:
 
     def _set_grid(self) -> None:
         for _, window in self.run.plan.outage.grid.items():
-            self.at(window.at_s, lambda t: self._grid(t, up=True))
-            self.at(window.at_s + window.for_s, lambda t: self._grid(t, up=False))
+            self._plan(window.at_s, ("grid", "", "on"))
+            self._plan(window.at_s + window.for_s, ("grid", "", "off"))
 
     def _set_vehicles(self) -> None:
         for key, vehicle in self.run.plan.vehicles.items():
-            carrier = self.run.parts.carriers[f"vehicles/{key}"]
-            assert isinstance(carrier, VehicleCarrier)
             for hours in vehicle.away:
                 for begins, ends in self.run.calendar.windows(hours.begins, hours.ends):
-                    self.at(begins, partial(self._drive, carrier=carrier, away=True))
-                    self.at(ends, partial(self._drive, carrier=carrier, away=False))
+                    self._plan(begins, ("drive", key, "on"))
+                    self._plan(ends, ("drive", key, "off"))
 
-    def _drive(self, t: float, carrier: VehicleCarrier, *, away: bool) -> None:
+    def _drive(self, t: float, key: str, *, away: bool) -> None:
+        carrier = self.run.parts.carriers[f"vehicles/{key}"]
+        assert isinstance(carrier, VehicleCarrier)
         self.run.forest.drive(t, carrier, away=away)
 
     def _grid(self, t: float, *, up: bool) -> None:
@@ -124,15 +169,15 @@ class Timeline:
     # ---------------------------------------------------------------- sun and cold
 
     def _shine(self, t: float, sun: SunInput) -> None:
-        index = self._suns[id(sun)]
+        index = sun.next_point
         self.book_sun(sun, t)
         self.run.touch(self.run.carrier_of[id(sun.unit)], t)
         sun.offered_w = sun.points[index].offered_w
         sun.offer.give(sun.points[index].taken_w)
         self.run.looking = self.run.looking or self._sun_matters
-        self._suns[id(sun)] = index + 1
+        sun.next_point = index + 1
         if index + 1 < len(sun.points):
-            self.at(sun.points[index + 1].t_s, lambda t: self._shine(t, sun))
+            self.at(sun.points[index + 1].t_s, ("sun", sun.key, ""))
 
     @staticmethod
     def book_sun(sun: SunInput, t: float) -> None:
@@ -260,10 +305,7 @@ class Timeline:
             control.hours = calendar.windows(hours.begins, hours.ends)
         for begins, ends in [*control.quiet, *(control.hours or [])]:
             for t in (begins, ends):
-                self.at(t, self._look)
-
-    def _look(self, _t: float) -> None:
-        self.run.looking = True
+                self._plan(t, ("look", "", ""))
 
     def _plugs(self, rules: list[PlugRule]) -> list[Control]:
         run = self.run

@@ -8,7 +8,7 @@ with all that it carries on that link; otherwise it is a root and pays from its 
 
 import math
 from collections.abc import Sequence
-from typing import Final
+from typing import ClassVar, Final
 
 from weary_cedar.core.electrical.voltage_drop import cord_loss_w
 from weary_cedar.core.network import ACROSS, Way
@@ -72,6 +72,11 @@ class Node:
 class LiveWay(Node):
     """A feed in the run: its circuits, whether it is changed over, and what flows through it."""
 
+    STATE: ClassVar[str] = (
+        "va joined unplugged off_by tripped live queue restore_at sums drawn stale cord_w cord_wh "
+        "loads_wh links_wh most_a full_at reset_at since_s amps rows loads links p q"
+    )
+
     def __init__(
         self, way: Way, carrier: "Carrier", elements: Sequence[LegElement], volts: float, ohms: float
     ) -> None:
@@ -119,6 +124,7 @@ class LiveWay(Node):
         self.amps = (0.0, 0.0, 0.0)
         #: (s, VA on leg A, VA on leg B) from each change on.
         self.rows: list[tuple[float, float, float]] = []
+        self.cord_bend = CordOfWay(self)
         #: Leads passed through, none for its battery, with which its neutral floats: flame sensing then
         #: may find no ground.
         self.floats: frozenset[str | None] = frozenset()
@@ -187,7 +193,7 @@ class LiveWay(Node):
         """What hangs on it and draws otherwise along the course, with its leg here; its cord after it."""
         found = [bend for link in self.links for bend in link.bends()]
         if found and self.ohms:
-            found.append((CordOfWay(self), ACROSS))
+            found.append((self.cord_bend, ACROSS))
         return found
 
     def cord_at(self, t: float) -> float:
@@ -239,6 +245,11 @@ def _breaker(elements: Sequence[LegElement]) -> LegElement | None:
 class LiveLink:
     """A station's AC input on an outlet of a source, or on a circuit."""
 
+    STATE: ClassVar[str] = (
+        "parent plugged tripped reset_at off_by trips was_live passes charge_w rows overhead_wh "
+        "passed_wh passed_s passing_w cord_w cord_wh since_s"
+    )
+
     def __init__(self, key: str, recharge: Recharge, unit: Unit, entry: AcInput, leg: int) -> None:
         self.key = key
         self.name = recharge.name
@@ -276,6 +287,7 @@ class LiveLink:
         self.loop_ohms = 2 * cord_ohms(recharge.cords)
         self.cord_w = self.cord_wh = 0.0
         self.since_s = 0.0
+        self.own_bend = OwnOfLink(self)
 
     def _wanted(self) -> LegSums:
         sums = LegSums()
@@ -331,7 +343,7 @@ class LiveLink:
         if self.passes and self.carrier is not None and not self.assisting:
             below = [(bend, self.leg if self.one_hot else leg) for bend, leg in self.carrier.bends()]
         if self.offer.bends or (below and self.loop_ohms):
-            below.append((OwnOfLink(self), self.leg))
+            below.append((self.own_bend, self.leg))
         return below
 
     @property
@@ -424,6 +436,11 @@ class CordOfWay(Bend):
 class Carrier(Node):
     """An output that ways and links hang on."""
 
+    STATE: ClassVar[str] = (
+        "va leg_va total_va links via charged ac_on held_off fault live live_ways feeds_chargers "
+        "alone sums ac_w cord_w full_at reset_at idle_at ends_at trips over_since over_s react_at "
+        "most_total most_leg on_s out_wh links_wh since_s rows"
+    )
     kind = "carrier"
     #: Whether it can be told to give power at all at this moment.
     units: tuple[Unit, ...] = ()

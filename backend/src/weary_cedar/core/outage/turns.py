@@ -7,7 +7,7 @@ costs the minutes of the strategy, in which the house is dark; an automatic devi
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, ClassVar
 
 from weary_cedar.core.outage.carriers import EngineCarrier, GridCarrier, StationCarrier, VehicleCarrier
 from weary_cedar.core.outage.controls import NEVER, Control
@@ -21,6 +21,8 @@ if TYPE_CHECKING:
 
 class TurnControl(Control):
     """One cord, several sources: which way feeds a set of circuits, never two at a time."""
+
+    STATE: ClassVar[str] = Control.STATE + " swapped on_utility at going leaves_s joins_s"
 
     def __init__(
         self, ways: list[LiveWay], grid: LiveWay | None, rules: Sequence[AnyRule], above: list[LiveWay]
@@ -39,6 +41,10 @@ class TurnControl(Control):
         self.at: LiveWay | None = None
         self.going: LiveWay | None = None
         self.leaves_s = self.joins_s = NEVER
+
+    @property
+    def about(self) -> str:
+        return " ".join(way.key for way in self.ways)
 
     def wanted(self, run: OutageRun, t: float) -> LiveWay | None:
         """The way that should feed now: the utility when it is back, else the first that can give."""

@@ -8,6 +8,7 @@ Units L, h, kWh. Common practice; figures of a fuel's class in generator_fuels.c
 """
 
 import math
+from typing import ClassVar
 
 from weary_cedar.core.plan import CurvePoint, Generator
 from weary_cedar.core.supply.fuel import flow
@@ -34,6 +35,9 @@ class Engine:
         "running",
         "starts",
         "tank_l",
+    )
+    STATE: ClassVar[str] = (
+        "burned_l burned_second_l cans_l hours l_per_h l_per_kwh on_second running starts tank_l"
     )
 
     def __init__(self, key: str, generator: Generator) -> None:

@@ -3,7 +3,7 @@
 import math
 from collections.abc import Sequence
 from itertools import pairwise
-from typing import Final
+from typing import ClassVar, Final
 
 from weary_cedar.core.plan.overload_curve import CurvePoint
 
@@ -73,6 +73,7 @@ class OverloadAccount:
     """Fills at 1/T(m) per second over rating, empties in 60 s at or under it; full means trip."""
 
     __slots__ = ("_curve", "_rate", "active", "level")
+    STATE: ClassVar[str] = "_rate active level"
 
     def __init__(self, curve: OverloadCurve) -> None:
         self._curve = curve

@@ -9,8 +9,7 @@ A pack that is unplugged keeps what it holds. Units Wh, W, % and points. Common 
 """
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
-from typing import Final
+from typing import ClassVar, Final
 
 from weary_cedar.core.plan import Station
 
@@ -18,19 +17,21 @@ from weary_cedar.core.plan import Station
 WITHIN: Final = 1e-7
 
 
-@dataclass(slots=True)
 class Cells:
     """The cells of a head unit, or of a pack."""
 
-    key: str
-    name: str
-    cap_wh: float
-    #: What it holds while it does not give and take with the others, Wh.
-    wh: float
-    #: Its charge above that of all that give and take as one, points.
-    lead: float = 0.0
-    #: What it gives to those that are together while it stands aside; below nought it takes.
-    watts: float = 0.0
+    STATE: ClassVar[str] = "lead watts wh"
+
+    def __init__(self, key: str, name: str, cap_wh: float, wh: float) -> None:
+        self.key = key
+        self.name = name
+        self.cap_wh = cap_wh
+        #: What it holds while it does not give and take with the others, Wh.
+        self.wh = wh
+        #: Its charge above that of all that give and take as one, points.
+        self.lead = 0.0
+        #: What it gives to those that are together while it stands aside; below nought it takes.
+        self.watts = 0.0
 
     @property
     def percent(self) -> float:
@@ -40,6 +41,8 @@ class Cells:
 
 class Packs:
     """Which packs of a station give and take as one, which stand aside, and which are unplugged."""
+
+    STATE: ClassVar[str] = "_shared aside away ever_apart stored_wh together"
 
     def __init__(
         self, station: Station, percent: float, percents: Mapping[str, float], unplugged: Iterable[str]

@@ -6,7 +6,7 @@ Units Wh. Common practice.
 """
 
 import math
-from typing import Final
+from typing import ClassVar, Final
 
 from weary_cedar.core.plan import ExternalBattery, Vehicle
 from weary_cedar.core.supply.unit import Offer
@@ -18,6 +18,7 @@ class Reserve:
     """Energy that is given through offers and, of a vehicle, through its outlet."""
 
     __slots__ = ("at_start_wh", "efficiency", "given_wh", "key", "known", "name", "offers", "on")
+    STATE: ClassVar[str] = "given_wh on"
 
     def __init__(
         self, key: str, name: str, at_start_wh: float, *, known: bool = True, efficiency: float = 1.0

@@ -13,7 +13,7 @@ Units W, Wh and s. Common practice of the trade; closed forms of `exact.course`.
 import math
 from bisect import bisect_left, bisect_right
 from collections.abc import Iterable, Mapping
-from typing import Final
+from typing import ClassVar, Final
 
 from weary_cedar.core.exact.course import after, hours_to
 from weary_cedar.core.plan import Station
@@ -54,6 +54,7 @@ class Offer:
     """Power that something would put into the cells of a unit, and what was taken of it."""
 
     __slots__ = ("cells_w", "efficiency", "key", "kind", "offered_wh", "rank", "taken_wh", "unit", "wall_w")
+    STATE: ClassVar[str] = "cells_w offered_wh taken_wh wall_w"
 
     def __init__(self, unit: "Unit", kind: str, key: str, rank: int, efficiency: float) -> None:
         self.unit = unit
@@ -111,7 +112,6 @@ class Unit:
         "falls",
         "flat_until_wh",
         "flat_w",
-        "full_since",
         "idle_w",
         "idle_wh",
         "inverter_wh",
@@ -144,6 +144,12 @@ class Unit:
         "stored_wh",
         "taper_slope",
         "varying",
+    )
+    STATE: ClassVar[str] = (
+        "a ac_rests ac_wh b blocked cap_wh cutoff_wh draw_w due_s empty falls flat_until_wh flat_w "
+        "idle_w idle_wh inverter_wh lowest_wh margin met moved out_w pull_w readings recharge_wh "
+        "reference_w regime rises rows self_w self_wh since_s sleep_w sleep_wh start_wh stored_wh "
+        "taper_slope varying"
     )
 
     def __init__(
