@@ -1,6 +1,7 @@
 """May it be started: an appliance at a moment of the outage, judged by the run in which it is."""
 
 from collections.abc import Iterator, Mapping, Sequence
+from functools import cached_property
 from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
@@ -8,7 +9,7 @@ from pydantic import BaseModel, ConfigDict
 from weary_cedar.core.checks.facts import start_of
 from weary_cedar.core.errors import InvalidInput, Problem, shown
 from weary_cedar.core.network import LEG_A, LEG_B, network_of
-from weary_cedar.core.outage import run_outage
+from weary_cedar.core.outage import RunState, first_part, run_outage, state_at
 from weary_cedar.core.outage.result import Event, EventKind, RunResult
 from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Act, Job, Load, Measured, Plan, Start, ToLoads
@@ -23,6 +24,8 @@ AT_ONCE: tuple[EventKind, ...] = (
 USUAL_S = 600.0
 #: So soon after it stops its traces are still looked for, s.
 AFTER_S = 120.0
+#: Others are turned off so long before it is started, s.
+OFF_BEFORE_S = 1.0
 #: So many others are turned off for it at most; later moments are tried so often, s, for so long.
 MOST_OFF, EVERY_S, AHEAD_S, MOST_TRIED = 4, 1_800.0, 86_400.0, 6
 #: Drawn to this share of what was asked it did run.
@@ -164,7 +167,7 @@ def may_start(plan: Plan, run: RunResult, at_s: float, asked: Asked, stops: Sequ
     if run.ledger is None:
         words = f"Not judged, for there is nothing to run yet: {'; '.join(run.verdict.missing)}."
         return MayStart(answer="held", sentence=words, at_s=at_s, why=words, as_before=False)
-    tried = _Try(plan, run, at_s, asked)
+    tried = _Try(plan, run, at_s, asked, whole=True)
     circuit = plan.circuits.get(asked.circuit_id or "")
     if circuit is not None and network_of(plan).feeding(asked.circuit_id or "") is None:
         why = "its breaker is off" if circuit.mark == "off" else "no source feeds it"
@@ -176,9 +179,9 @@ def may_start(plan: Plan, run: RunResult, at_s: float, asked: Asked, stops: Sequ
     if tried.too_large:
         return _answer(tried, "no", f"No: {tried.why}; by itself it is more than that")
     for off in _to_turn_off(tried):
-        if _Try(plan, run, at_s, asked, off).fits:
+        if tried.again(off).fits:
             needed = _needed(tried, off)
-            found = _yes(_Try(plan, run, at_s, asked, needed))
+            found = _yes(tried.again(needed))
             names = ", ".join(plan.circuits[key].label for key in needed)
             then = found.sentence.removeprefix("Yes: ")
             words = f"Yes, if you first turn off {names}: {then}"
@@ -193,17 +196,33 @@ def may_start(plan: Plan, run: RunResult, at_s: float, asked: Asked, stops: Sequ
 
 
 class _Try:
-    """The run with an appliance at a moment and others off meanwhile, against the run without."""
+    """The run with an appliance at a moment and others off meanwhile, against the run without.
+
+    Whether it fits is seen in the run until shortly after it is done, which goes on from the state before;
+    the whole is run only for its price.
+    """
 
     def __init__(
-        self, plan: Plan, run: RunResult, at_s: float, asked: Asked, off: tuple[str, ...] = ()
+        self,
+        plan: Plan,
+        run: RunResult,
+        at_s: float,
+        asked: Asked,
+        off: tuple[str, ...] = (),
+        *,
+        whole: bool = False,
+        first: "_Try | None" = None,
     ) -> None:
         self.plan, self.before, self.at_s, self.asked = plan, run, at_s, asked
-        self.key, changed = _with(plan, at_s, asked, off)
-        self.run = run_outage(changed)
+        self.first = first or self
+        self.key, self.changed = _with(plan, at_s, asked, off)
+        if whole:
+            self.part = self.run
+        else:
+            self.part = run_outage(first_part(self.changed, at_s + asked.lasts_s + AFTER_S), self.since)
         ends_s = min(at_s + asked.lasts_s, run.length_s)
-        drawn = self.run.load_series.get(self.key)
-        times = (*drawn.t_s, self.run.length_s) if drawn else ()
+        drawn = self.part.load_series.get(self.key)
+        times = (*drawn.t_s, self.part.length_s) if drawn else ()
         got_s = sum(
             max(0.0, min(until, ends_s) - max(begins, at_s))
             for begins, until, watts in zip(times, times[1:], drawn.watts if drawn else (), strict=False)
@@ -213,11 +232,31 @@ class _Try:
         self.ran = got_s >= RAN * (ends_s - at_s)
         self.fits = self.ran and not self._new()
 
+    def again(self, off: tuple[str, ...]) -> "_Try":
+        """The same with other circuits off meanwhile."""
+        return _Try(self.plan, self.before, self.at_s, self.asked, off, first=self.first)
+
+    @cached_property
+    def own_since(self) -> RunState | None:
+        """The state before anything is done for it."""
+        at_s = self.at_s - OFF_BEFORE_S - 1.0
+        return state_at(self.plan, at_s) if at_s > 0 else None
+
+    @property
+    def since(self) -> RunState | None:
+        """The state that all tries at this moment go on from."""
+        return self.first.own_since
+
+    @cached_property
+    def run(self) -> RunResult:
+        """The whole outage with it."""
+        return run_outage(self.changed, self.since if "own_since" in vars(self.first) else None)
+
     def _new(self) -> list[Event]:
         """What goes wrong while it runs and went wrong of no part without it."""
         ends_s = self.at_s + self.asked.lasts_s + AFTER_S
         known = [(e.kind, e.part, e.loads) for e in self.before.events if self.at_s - 1 <= e.t_s <= ends_s]
-        found = [e for e in self.run.events if self.at_s - 1 <= e.t_s <= ends_s and e.kind in AT_ONCE]
+        found = [e for e in self.part.events if self.at_s - 1 <= e.t_s <= ends_s and e.kind in AT_ONCE]
         return [event for event in found if (event.kind, event.part, event.loads) not in known]
 
     @property
@@ -253,7 +292,7 @@ class _Try:
 
     def leg(self) -> tuple[float, float] | None:
         """Greatest flow of its fullest leg while it runs, and the limit of that leg, VA."""
-        return self._leg_of(self.run)
+        return self._leg_of(self.part)
 
     def _poles(self) -> int:
         circuit = self.plan.circuits.get(self.asked.circuit_id or "")
@@ -268,7 +307,8 @@ class _Try:
             return None
         at = way.branches[self.asked.circuit_id or ""]
         legs = {LEG_A: (share.a_va,), LEG_B: (share.b_va,)}.get(at, (share.a_va, share.b_va))
-        ends_s, times = self.at_s + self.asked.lasts_s, (*share.t_s, run.length_s)
+        ends_s = min(self.at_s + self.asked.lasts_s, run.length_s)
+        times = (*share.t_s, run.length_s)
         most = max((_most(times, leg, self.at_s, ends_s) for leg in legs if leg), default=0.0)
         return most, share.leg_limit_va
 
@@ -325,7 +365,7 @@ def _with(plan: Plan, at_s: float, asked: Asked, off: tuple[str, ...]) -> tuple[
     acts = dict(plan.outage.acts)
     for branch in off:
         room: Literal["circuits", "loads"] = "circuits" if branch in plan.circuits else "loads"
-        for moment, turn in ((max(0.0, at_s - 1.0), "off"), (ends_s, "on")):
+        for moment, turn in ((max(0.0, at_s - OFF_BEFORE_S), "off"), (ends_s, "on")):
             act = Act(at_s=moment, room=room, part_id=branch, turn="off" if turn == "off" else "on")
             acts[free_id(f"asked {branch} {turn}", acts)] = act
     update["outage"] = plan.outage.model_copy(update={"acts": acts})
@@ -355,7 +395,7 @@ def _needed(tried: _Try, off: tuple[str, ...]) -> tuple[str, ...]:
     """What of that is needed: each is left on once, the most needed first."""
     for branch in reversed(off):
         rest = tuple(key for key in off if key != branch)
-        if rest and _Try(tried.plan, tried.before, tried.at_s, tried.asked, rest).fits:
+        if rest and tried.again(rest).fits:
             off = rest
     return off
 
