@@ -13,12 +13,15 @@ from pathlib import Path
 from typing import Annotated, Literal, TextIO
 
 import typer
+from pydantic import BaseModel
 
 from weary_cedar.core.checks import Finding, findings_of, stops_of
 from weary_cedar.core.checks.editions import clauses, code_words
 from weary_cedar.core.checks.explained import catalogue_page, explained, in_words
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import four_figures, told_figure
+from weary_cedar.core.decide.chance import MOST_OUTAGES, Chance, Varying, chance_of, not_worked_out
+from weary_cedar.core.decide.chance.drawn import LONGEST_S, SHORTEST_S
 from weary_cedar.core.decide.how_sure import judged
 from weary_cedar.core.errors import Problem, TookTooLong, WearyCedarError
 from weary_cedar.core.handles.arrangements import arrangements
@@ -28,7 +31,7 @@ from weary_cedar.core.one_line import one_line
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Plan, plan_schema, read_plan
 from weary_cedar.core.plan.ids import free_id
-from weary_cedar.core.runbook.may_start import asked_of, may_start
+from weary_cedar.core.runbook.may_start import MayStart, asked_of, may_start
 from weary_cedar.core.runbook.replay import replay
 from weary_cedar.core.runbook.sheet import told
 from weary_cedar.core.runbook.sheets import sheets_of
@@ -321,6 +324,58 @@ def do_start(
     raise SystemExit(0 if answer.answer == "yes" else 1)
 
 
+@app.command("chance")
+def do_chance(
+    plan_file: Annotated[
+        Path, typer.Argument(metavar="PLAN.json", help="A plan file, or - for standard input.")
+    ],
+    outages: Annotated[
+        int, typer.Option("--outages", min=1, max=MOST_OUTAGES, help="At most so many; fewer where enough.")
+    ] = 200,
+    seed: Annotated[int, typer.Option("--seed", min=0, max=1_000_000_000, help="Of the dice.")] = 1,
+    any_hour: Annotated[bool, typer.Option("--any-hour", help="It may begin at any hour.")] = False,
+    one_in_ten: Annotated[
+        str | None, typer.Option("--one-in-ten", help="One outage in ten lasts so long, such as 7 d.")
+    ] = None,
+    no_start: Annotated[
+        float, typer.Option("--no-start", min=0, max=1, help="How often an engine does not come on.")
+    ] = 0.02,
+    forgets: Annotated[
+        float, typer.Option("--forgets", min=0, max=1, help="How often someone forgets, or comes late.")
+    ] = 0.05,
+    wanted: Annotated[
+        float, typer.Option("--wanted", min=0, max=1, help="The chance below which the exit code is 1.")
+    ] = 0.9,
+    as_json: Annotated[bool, typer.Option("--json", help="The answer as JSON.")] = False,
+) -> None:
+    """How likely is it that the plan lasts? Exit code 0: as likely as wanted, 1: less so, 2: bad input."""
+    plan = _plan_from(plan_file)
+    longest_s = None if one_in_ten is None else read_quantity(one_in_ten, "--one-in-ten", "time").value
+    if longest_s is not None and not SHORTEST_S <= longest_s <= LONGEST_S:
+        _refuse(f"--one-in-ten: got {one_in_ten}; should be from 1 h to 14 d", [])
+    begins: Literal["any_hour", "as_said"] = "any_hour" if any_hour else "as_said"
+    varying = Varying(seed=seed, no_start=no_start, forgets=forgets, begins=begins, one_in_ten_s=longest_s)
+    stops = stops_of(findings_of(plan))
+    why = f"this must not be energised: {stops[0]}" if stops else ""
+    found = not_worked_out(why) if stops else chance_of(plan, outages, varying)
+    if as_json:
+        print(found.model_dump_json(indent=1))
+    else:
+        _say(*_chance_in_words(found))
+    raise SystemExit(0 if found.outages and found.share >= wanted else 1)
+
+
+def _chance_in_words(found: Chance) -> list[str]:
+    lines = [found.sentence[0].upper() + found.sentence[1:]]
+    if found.outages:
+        lines.append(f"{found.lasted} of {found.outages} outages that were run")
+    lines += [f"    {100 * item.share:.0f} %: {item.words}" for item in found.first_failures]
+    lines += [f"What it hangs on: {item.words}, {100 * item.share:.0f} %" for item in found.doubts]
+    if found.next:
+        lines.append(f"Next: {found.next}")
+    return lines
+
+
 @app.command("clauses")
 def do_clauses(
     plan_file: Annotated[
@@ -364,8 +419,16 @@ def do_sum(
 def schema(
     result: Annotated[bool, typer.Option("--result", help="Of what `run --json` prints instead.")] = False,
     steps: Annotated[bool, typer.Option("--steps", help="Of what `replay` reads instead.")] = False,
+    decisions: Annotated[
+        bool, typer.Option("--decisions", help="Of what `start` and `chance` print with --json instead.")
+    ] = False,
 ) -> None:
     """Print the JSON Schema of a plan file."""
+    if decisions:
+        forms: dict[str, type[BaseModel]] = {"start": MayStart, "chance": Chance}
+        told = {name: form.model_json_schema(mode="serialization") for name, form in forms.items()}
+        print(json.dumps(told, indent=1))
+        return
     of_result = RunResult.model_json_schema(mode="serialization") if result else None
     print(json.dumps(of_result or (steps_schema() if steps else plan_schema()), indent=1))
 

@@ -10,6 +10,7 @@ from sqlalchemy import Engine
 
 from weary_cedar import __version__
 from weary_cedar.api import (
+    decisions,
     errors,
     gear,
     heaters,
@@ -41,6 +42,7 @@ AT_ROOT = ("icon.svg", "worker.js")
 #: Everything that the API answers, by subject.
 ROUTES = (
     plans, needs, measure, heaters, house, gear, panels, runbook, schedules, strip, sums, variants, weather,
+    decisions,
 )  # fmt: skip
 
 

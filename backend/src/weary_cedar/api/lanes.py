@@ -275,6 +275,11 @@ class Lanes:
             self._known_slow.discard(kind)
         return found
 
+    def run_slowly(self, about: str, job: Callable[..., T], *args: Any) -> T:
+        """The same for work of which nobody waits for the end: it begins in the slow lane."""
+        self._known_slow.add(f"{about} {job.__qualname__}")
+        return self.run(about, job, *args)
+
     def warm(self) -> None:
         """Begin the processes before someone asks."""
         self._quick.begin()

@@ -10,7 +10,7 @@ from weary_cedar.core.checks.facts import Facts, is_motor, start_of
 from weary_cedar.core.checks.finding import Element, Figure, Figures, Hit, Level, Said, Unknown, not_read
 from weary_cedar.core.checks.onward import behind, inlets
 from weary_cedar.core.checks.registry import check
-from weary_cedar.core.decide.chance import beside, chance_in_the_outage, chance_over, starts_in
+from weary_cedar.core.decide.coincidence import beside, chance_in_the_outage, chance_over, starts_in
 from weary_cedar.core.electrical.inverter import cell_draw_w
 from weary_cedar.core.electrical.split_phase import PhaseLoad
 from weary_cedar.core.network import Way

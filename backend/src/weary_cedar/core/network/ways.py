@@ -6,6 +6,7 @@ No meaning hangs on the order in which the plan names its parts.
 """
 
 from collections.abc import Collection, Mapping
+from copy import copy
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Final
@@ -100,6 +101,12 @@ class Network:
     def __init__(self, plan: Plan) -> None:
         self.given = plan
         self.plan = in_order(plan)
+
+    def with_plan(self, plan: Plan) -> "Network":
+        """This network of another plan, whose parts are joined as here and in the order of this plan's."""
+        other = copy(self)
+        other.given = other.plan = plan
+        return other
 
     @cached_property
     def ways(self) -> tuple[Way, ...]:

@@ -242,12 +242,15 @@ class EngineControl(Control):
         if t >= self.starts_s:
             self.starts_s = NEVER
             run.touch(self.carrier, t)
-            engine.start()
             run.did(self.line, t)
-            self.carrier.ac_on = True
-            self.started_s = t
             run.replug = run.looking = True
-            run.out.engine_on(t, self)
+            if engine.start():
+                self.carrier.ac_on = True
+                self.started_s = t
+                run.out.engine_on(t, self)
+            else:
+                self.carrier.held_off = True
+                run.out.engine_fails(t, self.carrier)
         if t >= self.stops_s:
             self.stops_s = NEVER
             run.touch(self.carrier, t)

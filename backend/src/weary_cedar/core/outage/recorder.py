@@ -424,6 +424,12 @@ class Recorder:
             remedy = "An engine that starts and stops by itself, or a rule that leaves it running"
         self._event(t, "engine_off", f"{control.carrier.name} stops", why, remedy, part=control.carrier.key)
 
+    def engine_fails(self, t: float, carrier: EngineCarrier) -> None:
+        """It was to be started, and does not come on; it stays off."""
+        remedy = "Run it for ten minutes every month; fresh fuel, oil and a spare plug at hand"
+        self._event(t, "engine_fails", f"{carrier.name} does not start", "It is not tried again", remedy,
+                    part=carrier.key)  # fmt: skip
+
     def engine_dry(self, t: float, carrier: EngineCarrier, refills: bool) -> None:
         why = "It is refilled when someone is there" if refills else "No fuel is left"
         self._event(

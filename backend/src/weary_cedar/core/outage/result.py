@@ -38,6 +38,7 @@ EventKind = Literal[
     "engine_off",
     "left_running",
     "engine_dry",
+    "engine_fails",
     "refuelled",
     "vehicle_off",
     "source_empty",

@@ -36,25 +36,25 @@ def verdict_of(run: OutageRun, flows: tuple[Flow, ...]) -> Verdict:
     Source: definitions of this program; uncertainty is common practice of the trade.
     """
     plan = run.plan
-    unreached = _unreached(run)
-    if not unreached and not any(load.mark == "keep" for load in run.loads):
+    never = unreached(run)
+    if not never and not any(load.mark == "keep" for load in run.loads):
         return cannot_judge(["nothing is marked keep yet"])
-    lost_s = _lost(run)
+    lost_s = lost(run)
     failed = sorted((load for load in run.loads if load.id in lost_s), key=lambda x: (lost_s[x.id], x.rank))
     dark_s = run.out.keep_dark_since
     until_s = lost_s[failed[0].id] if failed else None
     mean_w = _mean_w(run)
     unsure = max((runtime_uncertainty(unit.station, mean_w) for unit in run.measured), default=0.15)
     return Verdict(
-        status="does_not_last" if failed or unreached else "lasts",
-        headline="Does not last" if failed or unreached else "Lasts",
-        sentence=_unreached_words(run, unreached) + _sentence(run, failed, lost_s, dark_s) + _by_choice(run),
+        status="does_not_last" if failed or never else "lasts",
+        headline="Does not last" if failed or never else "Lasts",
+        sentence=_unreached_words(run, never) + _sentence(run, failed, lost_s, dark_s) + _by_choice(run),
         until=_at(plan, until_s),
         until_s=until_s,
         dark_at=_at(plan, dark_s),
         dark_at_s=dark_s,
-        first_lost=unreached[0] if unreached else failed[0].id if failed else None,
-        unreached=tuple(unreached),
+        first_lost=never[0] if never else failed[0].id if failed else None,
+        unreached=tuple(never),
         left_out=tuple(dict.fromkeys(name for name, _ in run.parts.unused)),
         assumed=assumed(run),
         pinch=flows[0] if flows else None,
@@ -82,7 +82,7 @@ def _mean_w(run: OutageRun) -> float:
     return given / on_h if on_h > 0 else 0.0
 
 
-def _unreached(run: OutageRun) -> list[str]:
+def unreached(run: OutageRun) -> list[str]:
     """Loads that must run on circuits or plugs that no way carries."""
     return [
         key
@@ -91,11 +91,11 @@ def _unreached(run: OutageRun) -> list[str]:
     ]
 
 
-def _unreached_words(run: OutageRun, unreached: list[str]) -> str:
-    if not unreached:
+def _unreached_words(run: OutageRun, never: list[str]) -> str:
+    if not never:
         return ""
-    plan, first = run.plan, unreached[0]
-    more = f" and {len(unreached) - 1} more" if len(unreached) > 1 else ""
+    plan, first = run.plan, never[0]
+    more = f" and {len(never) - 1} more" if len(never) > 1 else ""
     branch = run.network.hangs[first].branch
     why = "no feed reaches it"
     for way in run.network.ways:
@@ -123,7 +123,7 @@ def spoken_hours(seconds: float) -> str:
     return f"{days} {plural}" + (f" {rest} h" if rest else "")
 
 
-def _lost(run: OutageRun) -> dict[str, float]:
+def lost(run: OutageRun) -> dict[str, float]:
     """Loads that must run and were lost: when they lost power for longer than they bear, or their food."""
     found: dict[str, float] = {}
     for load in run.loads:

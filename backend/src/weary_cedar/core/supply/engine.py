@@ -26,6 +26,7 @@ class Engine:
         "burned_l",
         "burned_second_l",
         "cans_l",
+        "fails_at",
         "generator",
         "hours",
         "key",
@@ -57,6 +58,8 @@ class Engine:
         self.burned_l = self.burned_second_l = 0.0
         self.hours = 0.0
         self.starts = 0
+        #: Which of its starts does not succeed, from 1; none where it is 0.
+        self.fails_at = 0
 
     @property
     def fuelled(self) -> bool:
@@ -80,10 +83,11 @@ class Engine:
         left = self.tank_l + self.cans_l
         return left if left < NEVER else None
 
-    def start(self) -> None:
-        """Start it."""
-        self.running = True
+    def start(self) -> bool:
+        """Start it; returns whether it runs."""
         self.starts += 1
+        self.running = self.starts != self.fails_at
+        return self.running
 
     def burn(self, energy_wh: float, hours: float) -> None:
         """Book a stretch of running: litres = no-load · h + slope · kWh."""
