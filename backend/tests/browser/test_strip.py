@@ -200,3 +200,18 @@ def test_may_it_be_started_at_the_cursor(page: Page, server: Server) -> None:
         page.keyboard.press("Tab")
     asks.get_by_role("button", name="Ask, ").click()
     expect(told).to_contain_text(re.compile("No: |Not now: |Yes, if"))
+
+
+def test_the_chance_comes_by_itself_and_says_what_it_hangs_on(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}/plans/foothill-house/outage")
+    line, section = page.get_by_test_id("chance"), page.get_by_role("region", name="How likely it lasts")
+    expect(line).to_contain_text(" of 100 (", timeout=120_000)
+    expect(section.get_by_test_id("chance-sentence")).to_contain_text("of 100 outages like this")
+    expect(section.get_by_test_id("chance-count")).to_contain_text("outages that were run")
+    expect(section.get_by_test_id("chance-next")).to_contain_text("Next: ", timeout=120_000)
+    section.get_by_text("What varies: loads").click()
+    engine = page.get_by_label("an engine does not come on")
+    engine.fill("100")
+    engine.press("Enter")
+    expect(line).to_contain_text("chance: 0 of 100", timeout=120_000)
+    expect(section.get_by_test_id("chance-sentence")).to_contain_text("Lasts in 0 of 100")

@@ -560,6 +560,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/chance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Chance
+         * @description The chance that a plan lasts, after so many outages as they may be.
+         *
+         *     Ask again for more: what was tried is remembered while the plan stays as it is. Whoever leaves ends it.
+         */
+        get: operations["chance_api_plans__plan_id__chance_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/circuits/{circuit_id}/as-feed": {
         parameters: {
             query?: never;
@@ -1895,6 +1917,22 @@ export interface components {
             remark: string;
         };
         /**
+         * Band
+         * @description Charge of one battery by the hour, %: below it are 5, 25, 50, 75 and 95 of 100 outages.
+         */
+        Band: {
+            /** Name */
+            name: string;
+            /** Percent */
+            percent: {
+                [key: string]: number[];
+            };
+            /** T S */
+            t_s: number[];
+            /** Words */
+            words: string;
+        };
+        /**
          * Bank
          * @description Batteries, cables and fuse of a station that was built up from parts.
          */
@@ -2286,6 +2324,64 @@ export interface components {
             leg: string;
             /** Space */
             space: number;
+        };
+        /**
+         * Chance
+         * @description The answer after so many outages.
+         */
+        Chance: {
+            /**
+             * Bands
+             * @default {}
+             */
+            bands: {
+                [key: string]: components["schemas"]["Band"];
+            };
+            /** Done */
+            done: boolean;
+            /**
+             * Doubts
+             * @default []
+             */
+            doubts: components["schemas"]["DoubtShare"][];
+            /**
+             * First Failures
+             * @default []
+             */
+            first_failures: components["schemas"]["FirstFailure"][];
+            /** High */
+            high: number;
+            /** Lasted */
+            lasted: number;
+            /** Low */
+            low: number;
+            /** Middle */
+            middle?: number | null;
+            /**
+             * Next
+             * @default
+             */
+            next: string;
+            /** Outages */
+            outages: number;
+            /** Sentence */
+            sentence: string;
+            /** Share */
+            share: number;
+            /**
+             * Skipped
+             * @default 0
+             */
+            skipped: number;
+            /** Until S */
+            until_s: number | null;
+            /**
+             * Why Not
+             * @default
+             */
+            why_not: string;
+            /** Worst */
+            worst?: number | null;
         };
         /**
          * CheckAnswer
@@ -2794,6 +2890,20 @@ export interface components {
             words: string;
         };
         /**
+         * DoubtShare
+         * @description How much of what becomes of the outages hangs on one doubt, and what makes it surer.
+         */
+        DoubtShare: {
+            /** Part */
+            part: string;
+            /** Remedy */
+            remedy: string;
+            /** Share */
+            share: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * DrawnPart
          * @description A source, a station, a panel or appliances: what it may carry, and where it stands in the drawing.
          */
@@ -2958,7 +3068,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "outage_begins" | "changeover" | "restored" | "shed" | "back" | "over_limit" | "trip" | "reset" | "left_off" | "dip" | "hand" | "empty" | "room_shed" | "idle_cutout" | "unplugged" | "plugged_in" | "door_open" | "keep_lost" | "outage_ends" | "breaker_trip" | "input_trip" | "locked_out" | "restarted" | "full" | "room_back" | "swap" | "engine_on" | "engine_off" | "left_running" | "engine_dry" | "refuelled" | "vehicle_off" | "source_empty" | "plug" | "grid" | "act" | "cold" | "food_warm" | "food_thaws" | "packs_even";
+            kind: "outage_begins" | "changeover" | "restored" | "shed" | "back" | "over_limit" | "trip" | "reset" | "left_off" | "dip" | "hand" | "empty" | "room_shed" | "idle_cutout" | "unplugged" | "plugged_in" | "door_open" | "keep_lost" | "outage_ends" | "breaker_trip" | "input_trip" | "locked_out" | "restarted" | "full" | "room_back" | "swap" | "engine_on" | "engine_off" | "left_running" | "engine_dry" | "engine_fails" | "refuelled" | "vehicle_off" | "source_empty" | "plug" | "grid" | "act" | "cold" | "food_warm" | "food_thaws" | "packs_even";
             /**
              * Loads
              * @default []
@@ -3353,6 +3463,22 @@ export interface components {
             do: string[];
             /** When */
             when: string;
+        };
+        /**
+         * FirstFailure
+         * @description What fails first, how often, and when in the middle of these outages.
+         */
+        FirstFailure: {
+            /** Load Id */
+            load_id: string | null;
+            /** Part */
+            part: string;
+            /** Share */
+            share: number;
+            /** Until S */
+            until_s: number;
+            /** Words */
+            words: string;
         };
         /**
          * FixedWire
@@ -11096,6 +11222,99 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    chance_api_plans__plan_id__chance_get: {
+        parameters: {
+            query?: {
+                seed?: number;
+                /** @description how often an engine does not come on, of its starts */
+                no_start?: number;
+                /** @description how often an act is forgotten, or the change-over comes late */
+                forgets?: number;
+                /** @description when the plan says, or at any hour of that day */
+                begins?: "as_said" | "any_hour";
+                /** @description one outage in ten lasts as long as this; all as long as said if absent */
+                one_in_ten_s?: number | null;
+                outages?: number;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Chance"];
                 };
             };
             /** @description Not readable */

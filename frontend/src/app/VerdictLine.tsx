@@ -1,12 +1,19 @@
 import { CircleCheck, CircleHelp, OctagonAlert } from "lucide-react";
 import { Link } from "react-router";
 import { useDesk } from "../api/plan";
+import { useChance } from "../api/useChance";
 
 const SIGNS = {
   lasts: [CircleCheck, "text-good"],
   does_not_last: [OctagonAlert, "text-stop"],
   cannot_judge: [CircleHelp, "text-caution"],
 } as const;
+
+/** A chance below this is no longer told in passing. */
+const LIKELY = 0.9;
+
+/** As far as the chance is worked out for every screen. */
+const OUTAGES = 40;
 
 /** Does it last, until when, what is the pinch: on every screen, each part a link to its cause. */
 export function VerdictLine() {
@@ -18,6 +25,7 @@ export function VerdictLine() {
   const pinch = verdict.pinch;
   const doubtful = [verdict.least, verdict.most].some((one) => one && one.status !== verdict.status);
   const start = verdict.start_pinch;
+  const chance = useChance(OUTAGES);
   return (
     <div className={`border-b border-rule transition-opacity ${saving ? "opacity-60" : ""}`}>
       <section
@@ -41,10 +49,14 @@ export function VerdictLine() {
           </span>
         )}
         {verdict.how_sure && (
-          <span className={doubtful ? "font-semibold text-caution" : "text-faint"} data-testid="how-sure">
+          <span
+            className={`${doubtful ? "font-semibold text-caution" : "text-faint"} ${chance.chance ? "max-sm:hidden" : ""}`}
+            data-testid="how-sure"
+          >
             how sure: {verdict.how_sure}
           </span>
         )}
+        {verdict.status !== "cannot_judge" && !stopped && <ChanceWords {...chance} />}
         {verdict.assumed && verdict.assumed.length > 0 && <Assumed words={verdict.assumed} />}
         {pinch && (
           <Link
@@ -58,6 +70,29 @@ export function VerdictLine() {
         )}
       </section>
     </div>
+  );
+}
+
+/** How likely it is: it comes by itself a moment after the last edit. */
+function ChanceWords({ chance, asked }: Pick<ReturnType<typeof useChance>, "chance" | "asked">) {
+  const { view } = useDesk();
+  if (!chance || chance.why_not) {
+    if (!asked.error) return null;
+    return <span className="text-faint">chance not worked out: {asked.error.message}</span>;
+  }
+  const figure = (share: number) => Math.round(100 * share);
+  return (
+    <Link
+      to={`/plans/${view.id}/outage#chance`}
+      className={chance.share < LIKELY ? "font-semibold text-caution" : "text-faint hover:text-cedar"}
+      data-testid="chance"
+      aria-live="off"
+    >
+      chance: {figure(chance.share)} of 100 ({figure(chance.low)}–{figure(chance.high)})
+      <span className="max-sm:hidden">
+        {chance.first_failures?.[0] ? `; if not, ${chance.first_failures[0].words}` : ""}
+      </span>
+    </Link>
   );
 }
 

@@ -39,6 +39,7 @@ const KINDS: Record<string, readonly RunEvent["kind"][]> = {
     "engine_on",
     "engine_off",
     "engine_dry",
+    "engine_fails",
     "left_running",
     "refuelled",
     "full",

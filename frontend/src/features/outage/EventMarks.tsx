@@ -11,6 +11,7 @@ const SIGNS: Partial<Record<RunEvent["kind"], [string, string]>> = {
   food_warm: ["var(--stop)", "M-5,-5 H5 V5 H-5 Z"],
   food_thaws: ["var(--stop)", "M-5,-5 H5 V5 H-5 Z"],
   left_running: ["var(--caution)", "M-5,-5 H5 V5 H-5 Z"],
+  engine_fails: ["var(--caution)", "M-5,-5 H5 V5 H-5 Z"],
   engine_dry: ["var(--caution)", "M-5,-5 H5 V5 H-5 Z"],
   input_trip: ["var(--caution)", "M-5,5 L0,-5 L5,5 Z"],
   over_limit: ["var(--caution)", "M-5,5 L0,-5 L5,5 Z"],

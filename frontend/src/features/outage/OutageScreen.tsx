@@ -10,6 +10,7 @@ import { BlockList } from "./BlockList";
 import { Circumstances } from "./Circumstances";
 import { DayPlan } from "./DayPlan";
 import { EventList } from "./EventList";
+import { HowLikely } from "./HowLikely";
 import { joined } from "./joined";
 import { MayStart } from "./MayStart";
 import { Moment } from "./Moment";
@@ -40,6 +41,7 @@ export function OutageScreen() {
       </p>
       <CannotShow asked={run} what="run" />
       {played && <Played run={played} />}
+      {played && <HowLikely />}
       {run.data && !run.isError && !played && <Nothing run={run.data} />}
       <Rules />
       <OutageFields />

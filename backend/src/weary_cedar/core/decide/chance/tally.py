@@ -77,6 +77,8 @@ class Band(BaseModel):
     model_config = ConfigDict(frozen=True)
 
     name: str
+    #: How it stands at the last hour that is told.
+    words: str
     t_s: tuple[float, ...]
     percent: dict[str, tuple[float, ...]]
 
@@ -286,14 +288,18 @@ def _doubts(plan: Plan, tried: Sequence[Tried]) -> list[tuple[Doubt, DoubtShare]
 
 
 def _bands(plan: Plan, tried: Sequence[Tried]) -> dict[str, Band]:
-    """Charge of every battery by the hour, over those outages that last so long."""
+    """Charge of every battery by the hour, as long as a quarter of the outages last."""
     found = {}
     for key in tried[0].judged.percents:
         rows = [item.judged.percents[key] for item in tried if key in item.judged.percents]
-        hours = max(len(row) for row in rows)
+        lengths = sorted((len(row) for row in rows), reverse=True)
+        hours = lengths[(len(lengths) - 1) // 4]
         columns = [[row[hour] for row in rows if hour < len(row)] for hour in range(hours)]
         quantiles = np.array([np.percentile(column, QUANTILES) for column in columns]).round(2)
         percent = {str(q): tuple(quantiles[:, place].tolist()) for place, q in enumerate(QUANTILES)}
         times = tuple(HOUR_S * hour for hour in range(hours))
-        found[key] = Band(name=plan.stations[key].name, t_s=times, percent=percent)
+        name, low, middle, high = plan.stations[key].name, *(percent[q][-1] for q in ("5", "50", "95"))
+        words = f"{name}: after {spoken_hours(times[-1])} {middle:.0f} % in the middle outage"
+        words += f", {low:.0f} to {high:.0f} % in nine of ten"
+        found[key] = Band(name=name, words=words, t_s=times, percent=percent)
     return found

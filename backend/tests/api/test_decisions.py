@@ -1,0 +1,34 @@
+"""The chance over the API: step by step, remembered, refused by name, held under a stop."""
+
+from fastapi.testclient import TestClient
+
+AT = "/api/plans/foothill-house"
+
+
+def test_the_chance_comes_in_steps_and_what_was_run_is_remembered(client: TestClient) -> None:
+    first = client.get(f"{AT}/chance", params={"outages": 4}).json()
+    second = client.get(f"{AT}/chance", params={"outages": 8}).json()
+    assert (first["outages"], second["outages"]) == (4, 8)
+    fewer = client.get(f"{AT}/chance", params={"outages": 4}).json()
+    assert fewer == second, "what is known already is told"
+    asked = {"outages": 4, "begins": "any_hour", "one_in_ten_s": 864_000}
+    assert client.get(f"{AT}/chance", params=asked).json() != first
+
+
+def test_what_cannot_be_asked_is_refused_by_name(client: TestClient) -> None:
+    wrong = {"outages": 501, "no_start": 1.5, "one_in_ten_s": 60, "begins": "later", "fog": 1}
+    for field, value in wrong.items():
+        got = client.get(f"{AT}/chance", params={field: value})
+        assert (got.status_code, field in got.text) == (422, True), field
+    assert client.get("/api/plans/none/chance").status_code == 404
+
+
+def test_no_chance_is_told_of_what_must_not_be_energised(client: TestClient) -> None:
+    plan = client.get(AT)
+    feed = next(iter(plan.json()["plan"]["feeds"]))
+    patch = {"feeds": {feed: {"kind": "no_transfer"}}}
+    edited = client.patch(AT, json=patch, headers={"if-match": plan.headers["etag"]})
+    assert edited.status_code == 200, edited.text
+    found = client.get(f"{AT}/chance").json()
+    assert found["outages"] == 0
+    assert found["why_not"].startswith("this must not be energised: ")

@@ -1,0 +1,218 @@
+import { useMemo, useRef, useState } from "react";
+import { Link } from "react-router";
+import { useDesk } from "../../api/plan";
+import { type Chance, useChance, useVaried, type Varied } from "../../api/useChance";
+import { CannotShow } from "../../ui/CannotShow";
+import { ChoiceField } from "../../ui/ChoiceField";
+import { percent, whole } from "../../ui/format";
+import { NumberField } from "../../ui/NumberField";
+import { ChargeBands } from "./ChargeBands";
+import { useWidth } from "./useWidth";
+
+/** As far as it is worked out by itself, and when asked for more. */
+const FIRST = 120;
+const MOST = 500;
+
+/** How likely it is that the plan lasts: the answer, what fails first, what it hangs on, and what was varied. */
+export function HowLikely() {
+  const [varied, setVaried] = useVaried();
+  const [upTo, setUpTo] = useState(FIRST);
+  const { chance, asked, working } = useChance(upTo);
+  return (
+    <section aria-label="How likely it lasts" id="chance" className="mb-4 scroll-mt-40">
+      <h2 className="border-b border-ink pb-1">How likely it lasts</h2>
+      <CannotShow asked={asked} what="chance" />
+      {!chance && !asked.error && (
+        <p className="mt-1 text-faint" role="status">
+          It is worked out once nothing was changed for a moment …
+        </p>
+      )}
+      {chance?.why_not && (
+        <p className="mt-1 border-l-4 border-caution pl-3">Not worked out: {chance.why_not}.</p>
+      )}
+      {chance && !chance.why_not && (
+        <>
+          <Answer chance={chance} working={working} onMore={upTo < MOST ? () => setUpTo(MOST) : null} />
+          <Found chance={chance} />
+          <Bands chance={chance} />
+        </>
+      )}
+      <Circumstance varied={varied} onVary={setVaried} />
+    </section>
+  );
+}
+
+function Answer({
+  chance,
+  working,
+  onMore,
+}: {
+  chance: Chance;
+  working: boolean;
+  onMore: (() => void) | null;
+}) {
+  return (
+    <>
+      <p className="mt-1 text-[1.05rem]" data-testid="chance-sentence" aria-live="off">
+        {capital(chance.sentence)}.
+      </p>
+      <Interval chance={chance} />
+      <p className="text-faint" data-testid="chance-count">
+        {whole(chance.lasted)} of {whole(chance.outages)} outages that were run
+        {chance.skipped ? `; ${whole(chance.skipped)} changed too often to be run` : ""}.{" "}
+        {working
+          ? "More are being run …"
+          : chance.done
+            ? "That is sure enough: more would hardly change it."
+            : ""}{" "}
+        {!working && !chance.done && onMore && (
+          <button type="button" className="act" onClick={onMore}>
+            Run more
+          </button>
+        )}
+      </p>
+    </>
+  );
+}
+
+const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
+
+/** The interval on a line from never to always. */
+function Interval({ chance }: { chance: Chance }) {
+  const at = (share: number) => `${100 * share}%`;
+  return (
+    <div className="relative my-1 h-4 max-w-[520px] border-b border-ink" aria-hidden>
+      <div
+        className="absolute bottom-0 h-2.5 bg-cedar opacity-35"
+        style={{ left: at(chance.low), width: at(chance.high - chance.low) }}
+      />
+      <div className="absolute bottom-0 h-4 w-0.5 bg-ink" style={{ left: at(chance.share) }} />
+    </div>
+  );
+}
+
+/** What fails first and what that hangs on, each with its share. */
+function Found({ chance }: { chance: Chance }) {
+  const { view } = useDesk();
+  const failures = chance.first_failures ?? [];
+  const doubts = chance.doubts ?? [];
+  return (
+    <div className="mt-2 grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-3 md:grid-cols-2">
+      <div>
+        <h3 className="font-semibold">What fails first, where it does not last</h3>
+        {failures.length === 0 && <p className="text-faint">Nothing failed in these outages.</p>}
+        <ul>
+          {failures.map((item) => (
+            <Share key={item.words} share={item.share}>
+              {capital(item.words)}
+            </Share>
+          ))}
+        </ul>
+      </div>
+      <div>
+        <h3 className="font-semibold">What it hangs on</h3>
+        {doubts.length === 0 && <p className="text-faint">No doubt stands out.</p>}
+        <ul>
+          {doubts.map((item) => (
+            <Share key={item.words} share={item.share}>
+              {item.part ? (
+                <Link to={`/plans/${view.id}/${placeOf(item.part)}`} className="underline">
+                  {capital(item.words)}
+                </Link>
+              ) : (
+                capital(item.words)
+              )}
+              {item.remedy && <span className="text-faint"> · {item.remedy}</span>}
+            </Share>
+          ))}
+        </ul>
+        {chance.next && (
+          <p className="mt-1 border-l-4 border-cedar pl-3" data-testid="chance-next">
+            Next: {chance.next}.
+          </p>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** The screen on which the figures of a part are told. */
+const placeOf = (part: string) => (part.startsWith("loads/") ? "needs" : "gear");
+
+function Share({ share, children }: { share: number; children: React.ReactNode }) {
+  return (
+    <li className="grid grid-cols-[3.2rem_minmax(0,1fr)] gap-x-2 py-0.5">
+      <span className="text-right font-semibold tabular-nums">{percent(share)}</span>
+      <span>
+        {children}
+        <span
+          className="mt-0.5 block h-1 bg-cedar opacity-50"
+          style={{ width: `${100 * share}%` }}
+          aria-hidden
+        />
+      </span>
+    </li>
+  );
+}
+
+function Bands({ chance }: { chance: Chance }) {
+  const box = useRef<HTMLDivElement>(null);
+  const width = useWidth(box);
+  const bands = useMemo(() => Object.entries(chance.bands ?? {}), [chance.bands]);
+  return (
+    <div ref={box} className="mt-2">
+      {bands.map(([id, band]) => (
+        <ChargeBands key={id} band={band} width={width} />
+      ))}
+    </div>
+  );
+}
+
+const DAY_S = 86_400;
+
+/** What varies beside the figures, each of which can be said. */
+function Circumstance({ varied, onVary }: { varied: Varied; onVary: (next: Varied) => void }) {
+  const share = (value: number) => Math.min(100, Math.max(0, value)) / 100;
+  return (
+    <details className="mt-2">
+      <summary className="cursor-pointer text-faint hover:text-cedar">
+        What varies: loads, stations, sun, fuel, days and warmth by how sure each is; and these
+      </summary>
+      <div className="mt-1 flex flex-wrap items-baseline gap-x-5 gap-y-1">
+        <ChoiceField
+          label="it begins"
+          value={varied.begins ?? "as_said"}
+          choices={[
+            ["as_said", "when the plan says"],
+            ["any_hour", "at any hour of that day"],
+          ]}
+          onSave={(begins) => onVary({ ...varied, begins })}
+        />
+        <NumberField
+          label="one outage in ten lasts"
+          value={varied.one_in_ten_s === undefined ? null : varied.one_in_ten_s / 3600}
+          unit="h"
+          empty="as said"
+          onSave={(hours) =>
+            onVary({ ...varied, one_in_ten_s: Math.min(14 * DAY_S, Math.max(3600, hours * 3600)) })
+          }
+          onEmpty={() => onVary({ ...varied, one_in_ten_s: undefined })}
+        />
+        <NumberField
+          label="an engine does not come on, of its starts"
+          value={100 * (varied.no_start ?? 0.02)}
+          unit="%"
+          width="w-12"
+          onSave={(value) => onVary({ ...varied, no_start: share(value) })}
+        />
+        <NumberField
+          label="someone forgets an act, or comes late"
+          value={100 * (varied.forgets ?? 0.05)}
+          unit="%"
+          width="w-12"
+          onSave={(value) => onVary({ ...varied, forgets: share(value) })}
+        />
+      </div>
+    </details>
+  );
+}
