@@ -20,10 +20,10 @@ from whole_houses import (
 
 from weary_cedar.core.checks import findings_of
 from weary_cedar.core.plan import Plan, read_plan
+from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.core.runbook.sheet import Sheet
 from weary_cedar.core.runbook.sheets import sheets_of
 from weary_cedar.demo import DEMOS, demo_plan
-from weary_cedar.store.merge import apply_patch
 
 TWO_SOURCES: Json = merged(
     UNIT, {"generators": {"set": engine()}, "leads": {"swap": lead("generator", "set")}}

@@ -15,6 +15,8 @@ from typing import Annotated, Literal, TextIO
 import typer
 from pydantic import BaseModel
 
+from weary_cedar.core.advice.may_start import MayStart, asked_of, may_start
+from weary_cedar.core.advice.suggest import Suggestions, suggest
 from weary_cedar.core.checks import Finding, findings_of, stops_of
 from weary_cedar.core.checks.editions import clauses, code_words
 from weary_cedar.core.checks.explained import catalogue_page, explained, in_words
@@ -31,7 +33,6 @@ from weary_cedar.core.one_line import one_line
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Plan, plan_schema, read_plan
 from weary_cedar.core.plan.ids import free_id
-from weary_cedar.core.runbook.may_start import MayStart, asked_of, may_start
 from weary_cedar.core.runbook.replay import replay
 from weary_cedar.core.runbook.sheet import told
 from weary_cedar.core.runbook.sheets import sheets_of
@@ -376,6 +377,28 @@ def _chance_in_words(found: Chance) -> list[str]:
     return lines
 
 
+@app.command("suggest")
+def do_suggest(
+    plan_file: Annotated[
+        Path, typer.Argument(metavar="PLAN.json", help="A plan file, or - for standard input.")
+    ],
+    gear: Annotated[bool, typer.Option("--gear", help="With what is not owned yet, too.")] = False,
+    as_json: Annotated[bool, typer.Option("--json", help="As JSON, each change as a merge patch.")] = False,
+) -> None:
+    """What would make it last? Exit code 0: it lasts, or something is enough, 1: nothing is, 2: bad input."""
+    found = suggest(_plan_from(plan_file), gear=gear)
+    if as_json:
+        print(found.model_dump_json(indent=1))
+    else:
+        _say(found.sentence)
+        for item in (*found.singles, *found.with_gear):
+            _say(f"    {item.words}: {item.outcome}")
+        if found.together is not None:
+            _say("Together:", *(f"    {words}" for words in found.together.words), found.together.verdict)
+    enough = found.lasts or found.together is not None
+    raise SystemExit(0 if enough or any(item.lasts for item in (*found.singles, *found.with_gear)) else 1)
+
+
 @app.command("clauses")
 def do_clauses(
     plan_file: Annotated[
@@ -420,12 +443,12 @@ def schema(
     result: Annotated[bool, typer.Option("--result", help="Of what `run --json` prints instead.")] = False,
     steps: Annotated[bool, typer.Option("--steps", help="Of what `replay` reads instead.")] = False,
     decisions: Annotated[
-        bool, typer.Option("--decisions", help="Of what `start` and `chance` print with --json instead.")
+        bool, typer.Option("--decisions", help="Of what `start`, `chance` and `suggest` print instead.")
     ] = False,
 ) -> None:
     """Print the JSON Schema of a plan file."""
     if decisions:
-        forms: dict[str, type[BaseModel]] = {"start": MayStart, "chance": Chance}
+        forms: dict[str, type[BaseModel]] = {"start": MayStart, "chance": Chance, "suggest": Suggestions}
         told = {name: form.model_json_schema(mode="serialization") for name, form in forms.items()}
         print(json.dumps(told, indent=1))
         return

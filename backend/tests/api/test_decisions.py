@@ -11,12 +11,18 @@ def test_the_chance_comes_in_steps_and_what_was_run_is_remembered(client: TestCl
     assert (first["outages"], second["outages"]) == (4, 8)
     fewer = client.get(f"{AT}/chance", params={"outages": 4}).json()
     assert fewer == second, "what is known already is told"
-    asked = {"outages": 4, "begins": "any_hour", "one_in_ten_s": 864_000}
+    asked: dict[str, str | int] = {"outages": 4, "begins": "any_hour", "one_in_ten_s": 864_000}
     assert client.get(f"{AT}/chance", params=asked).json() != first
 
 
 def test_what_cannot_be_asked_is_refused_by_name(client: TestClient) -> None:
-    wrong = {"outages": 501, "no_start": 1.5, "one_in_ten_s": 60, "begins": "later", "fog": 1}
+    wrong: dict[str, str | float] = {
+        "outages": 501,
+        "no_start": 1.5,
+        "one_in_ten_s": 60,
+        "begins": "later",
+        "fog": 1,
+    }
     for field, value in wrong.items():
         got = client.get(f"{AT}/chance", params={field: value})
         assert (got.status_code, field in got.text) == (422, True), field
@@ -32,3 +38,14 @@ def test_no_chance_is_told_of_what_must_not_be_energised(client: TestClient) -> 
     found = client.get(f"{AT}/chance").json()
     assert found["outages"] == 0
     assert found["why_not"].startswith("this must not be energised: ")
+
+
+def test_suggestions_come_with_their_patches(client: TestClient) -> None:
+    plan = client.get(AT)
+    patch = {"outage": {"changeover_after_s": 7_200.0}}
+    client.patch(AT, json=patch, headers={"if-match": plan.headers["etag"]})
+    found = client.get(f"{AT}/suggestions").json()
+    enough = next(item for item in found["singles"] if item["lasts"])
+    edited = client.patch(AT, json=enough["patch"], headers={"if-match": client.get(AT).headers["etag"]})
+    assert edited.json()["verdict"]["status"] == "lasts"
+    assert client.get(f"{AT}/suggestions").json()["lasts"]

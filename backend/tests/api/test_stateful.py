@@ -21,8 +21,8 @@ from hypothesis.stateful import (
 from weary_cedar.api.app import make_app
 from weary_cedar.api.lanes import Lanes
 from weary_cedar.core.plan import read_plan
+from weary_cedar.core.plan.merge import make_patch
 from weary_cedar.store.database import DataFolder
-from weary_cedar.store.merge import make_patch
 
 SHEETS = ("run", "needs", "paths", "survey", "inventory", "history", "file", "compare?option=nothing")
 

@@ -215,3 +215,23 @@ def test_the_chance_comes_by_itself_and_says_what_it_hangs_on(page: Page, server
     engine.press("Enter")
     expect(line).to_contain_text("chance: 0 of 100", timeout=120_000)
     expect(section.get_by_test_id("chance-sentence")).to_contain_text("Lasts in 0 of 100")
+
+
+def test_what_would_make_it_last_is_tried_and_applied_as_one_edit(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}/plans/foothill-house/panel")
+    plan = page.request.get(f"{server.address}/api/plans/foothill-house")
+    late = page.request.patch(
+        f"{server.address}/api/plans/foothill-house",
+        data={"outage": {"changeover_after_s": 7200}},
+        headers={"if-match": plan.headers["etag"], "content-type": "application/merge-patch+json"},
+    )
+    assert late.ok
+    page.reload()
+    page.get_by_test_id("ask-would-last").click()
+    section = page.get_by_role("region", name="What would make it last")
+    expect(section.get_by_test_id("would-last")).to_contain_text("enough alone", timeout=120_000)
+    section.get_by_role("button", name="Change over within 5 min").click()
+    expect(page.get_by_test_id("verdict")).to_have_attribute("data-status", "lasts")
+    expect(section).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_test_id("verdict")).to_have_attribute("data-status", "does_not_last")

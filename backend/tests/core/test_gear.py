@@ -11,8 +11,8 @@ from weary_cedar.core.gear import gear_library, station_of_class
 from weary_cedar.core.network.feed_limits import feed_limits
 from weary_cedar.core.network.wires import one_way_ohms
 from weary_cedar.core.plan import Generator, Station, read_plan
+from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.demo import DEMOS, demo_plan
-from weary_cedar.store.merge import apply_patch
 
 
 def test_library_is_whole() -> None:

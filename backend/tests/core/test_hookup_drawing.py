@@ -5,8 +5,8 @@ from check_plans import CORDS, PLANS, SUB, Json, circuits, feed, lead, merged, r
 
 from weary_cedar.core.hookup_drawing import DrawnPart, DrawnStroke, HookupDrawing, hookup_drawing
 from weary_cedar.core.plan import read_plan
+from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.demo import DEMOS, demo_plan
-from weary_cedar.store.merge import apply_patch
 
 
 def drawn(patch: Json | None = None, plan: str = "foothill") -> HookupDrawing:

@@ -4,7 +4,7 @@ from check_plans import PLANS, Json, external, merged, station, vehicle
 
 from weary_cedar.core.inventory import Inventory, inventory
 from weary_cedar.core.plan import read_plan
-from weary_cedar.store.merge import apply_patch
+from weary_cedar.core.plan.merge import apply_patch
 
 
 def of(plan: str, patch: Json | None = None) -> Inventory:

@@ -9,8 +9,8 @@ from weary_cedar.core.inlet_sign import inlet_signs
 from weary_cedar.core.network.neutral_states import neutral_states
 from weary_cedar.core.one_line import NOT_KNOWN, one_line
 from weary_cedar.core.plan import Plan, read_plan
+from weary_cedar.core.plan.merge import Json, apply_patch
 from weary_cedar.demo import DEMOS, demo_plan
-from weary_cedar.store.merge import Json, apply_patch
 
 
 def house(*patches: Json) -> Plan:

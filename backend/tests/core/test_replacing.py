@@ -12,9 +12,9 @@ from weary_cedar.core.gear import station_classes
 from weary_cedar.core.inventory import inventory
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import Plan, read_plan
+from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.core.replacing import with_other_station
 from weary_cedar.demo import DEMOS, demo_plan
-from weary_cedar.store.merge import apply_patch
 
 CLASSES = {item.class_id: item.station for item in station_classes()}
 

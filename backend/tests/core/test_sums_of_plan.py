@@ -6,11 +6,11 @@ from check_plans import PLANS, Json, external, vehicle
 from weary_cedar.core.errors import NotFound
 from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Plan, read_plan
+from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.core.sums import SUMS, work_out
 from weary_cedar.core.sums_of_plan import READERS, WRITERS, Back, backs, filled, part_names
 from weary_cedar.core.supply.sun import array_day
 from weary_cedar.demo import DEMOS, demo_plan
-from weary_cedar.store.merge import apply_patch
 
 
 def plan_of(name: str, patch: Json | None = None) -> Plan:

@@ -19,6 +19,7 @@ from weary_cedar.core.network.ways import network_of
 from weary_cedar.core.one_line import one_line
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import Plan, read_plan
+from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.core.runbook.sheets import sheets_of
 from weary_cedar.core.runbook.staying_on import staying_on
 from weary_cedar.demo import DEMOS, demo_plan
@@ -28,7 +29,6 @@ from weary_cedar.formats.one_line_drawing import one_line_pdf, one_line_svg
 from weary_cedar.formats.panel_pdf import WORDS, labels_pdf, schedule_pdf
 from weary_cedar.formats.paper import Edition
 from weary_cedar.formats.sheets_pdf import sheets_pdf
-from weary_cedar.store.merge import apply_patch
 
 EDITION = Edition(7, date(2026, 11, 27))
 #: A kitchen, in scripts that people write.

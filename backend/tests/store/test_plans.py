@@ -9,10 +9,10 @@ from hypothesis import strategies as st
 
 from weary_cedar.core.errors import EditConflict, InvalidPlan, NotFound, NothingToUndo
 from weary_cedar.core.plan import read_plan
+from weary_cedar.core.plan.merge import Json, apply_patch, make_patch
 from weary_cedar.demo import demo_plan
 from weary_cedar.store.describe import describe_change
 from weary_cedar.store.edits import Made, canonical
-from weary_cedar.store.merge import Json, apply_patch, make_patch
 from weary_cedar.store.plans import PlanStore, StoredPlan
 
 FROZEN = Path(__file__).parents[1] / "frozen" / "schema_1.json"

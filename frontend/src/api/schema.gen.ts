@@ -1320,6 +1320,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/suggestions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Suggestions
+         * @description What would make a plan last that does not: changes as merge patches, each proven by a run.
+         */
+        get: operations["suggestions_api_plans__plan_id__suggestions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/sums/{name}": {
         parameters: {
             query?: never;
@@ -7794,6 +7814,67 @@ export interface components {
             ends_s: number;
         };
         /**
+         * Suggestion
+         * @description One change: what it gains, what it asks, and the verdict with it.
+         */
+        Suggestion: {
+            /** Gains S */
+            gains_s: number;
+            /** Gear */
+            gear: boolean;
+            /** Kind */
+            kind: string;
+            /** Lasts */
+            lasts: boolean;
+            /** Litres Day */
+            litres_day: number;
+            /** Minutes Day */
+            minutes_day: number;
+            /** Outcome */
+            outcome: string;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            };
+            /** Verdict */
+            verdict: string;
+            /** Without */
+            without: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Suggestions
+         * @description The answer: in a sentence, single changes, a set where none alone is enough; or why there is none.
+         */
+        Suggestions: {
+            /**
+             * Held
+             * @default
+             */
+            held: string;
+            /** Lasts */
+            lasts: boolean;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Singles
+             * @default []
+             */
+            singles: components["schemas"]["Suggestion"][];
+            together?: components["schemas"]["Together"] | null;
+            /**
+             * Tried
+             * @default 0
+             */
+            tried: number;
+            /**
+             * With Gear
+             * @default []
+             */
+            with_gear: components["schemas"]["Suggestion"][];
+        };
+        /**
          * SumOfPlan
          * @description What a plan knows of a sum: the parts that it may be about, and the figures of the chosen one.
          */
@@ -8141,6 +8222,22 @@ export interface components {
              * @default 15
              */
             plug_a: number;
+        };
+        /**
+         * Together
+         * @description The smallest set that was found to be enough: one patch, each part in words, and the verdict.
+         */
+        Together: {
+            /** Lasts */
+            lasts: boolean;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            };
+            /** Verdict */
+            verdict: string;
+            /** Words */
+            words: string[];
         };
         /**
          * TogetherRule
@@ -15004,6 +15101,90 @@ export interface operations {
             };
             /** @description It could not be saved */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    suggestions_api_plans__plan_id__suggestions_get: {
+        parameters: {
+            query?: {
+                gear?: boolean;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Suggestions"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -43,6 +43,15 @@ export function VerdictLine() {
           <span data-testid="verdict-sentence">{verdict.sentence}</span>
         </Link>
         {!stopped && <Counts />}
+        {!stopped && verdict.status === "does_not_last" && (
+          <Link
+            to={`${to}/outage#would-last`}
+            className="underline hover:text-cedar"
+            data-testid="ask-would-last"
+          >
+            what would make it last?
+          </Link>
+        )}
         {verdict.left_out && verdict.left_out.length > 0 && (
           <span className="text-faint" data-testid="left-out">
             not counted yet: {verdict.left_out.join(", ")}

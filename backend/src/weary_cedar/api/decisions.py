@@ -1,4 +1,4 @@
-"""Routes of what is decided with figures: how likely it is that a plan lasts."""
+"""Routes of what is decided with figures: how likely it is that a plan lasts, what would make it last."""
 
 from typing import Annotated
 
@@ -7,7 +7,9 @@ from pydantic import Field
 
 from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import AtDesk, PlanId
+from weary_cedar.core.advice.suggest import Suggestions, suggest
 from weary_cedar.core.decide.chance import BATCHES, MOST_OUTAGES, Chance, Varying
+from weary_cedar.workshop.derivation import opened
 
 router = APIRouter(prefix="/api/plans/{plan_id}", tags=["decide"])
 
@@ -16,6 +18,17 @@ class ChanceAsked(Varying):
     """What varies, and after how many outages the answer is wanted."""
 
     outages: Annotated[int, Field(ge=1, le=MOST_OUTAGES)] = BATCHES[0]
+
+
+@router.get("/suggestions", response_model=Suggestions, responses=documented(404, 422))
+def suggestions(desk: AtDesk, plan_id: PlanId, gear: bool = False) -> Response:
+    """What would make a plan last that does not: changes as merge patches, each proven by a run."""
+    return desk.answer(plan_id, _suggested, gear)
+
+
+def _suggested(document: str, gear: bool) -> bytes:
+    found = opened(document)
+    return suggest(found.plan, found.run, gear=gear).model_dump_json().encode()
 
 
 @router.get("/chance", response_model=Chance, responses=documented(404, 422))

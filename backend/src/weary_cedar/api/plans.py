@@ -20,9 +20,9 @@ from weary_cedar.core.errors import InvalidInput, Problem, RevisionMissing
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.result import Verdict
 from weary_cedar.core.plan import SCHEMA_VERSION, Plan, plan_schema, read_plan
+from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.core.plan.reading import parse
 from weary_cedar.store.edits import canonical
-from weary_cedar.store.merge import apply_patch
 from weary_cedar.store.thinning import KEPT_DAYS, KEPT_LAST
 from weary_cedar.workshop.beginnings import Beginning, NewPlan, begun, previewed
 from weary_cedar.workshop.derivation import Outline, json_of, opened

@@ -8,6 +8,7 @@ from pydantic import BaseModel
 from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import AtDesk, Base, PlanId
 from weary_cedar.api.views import PlanView
+from weary_cedar.core.advice.may_start import MayStart, asked_of, may_start
 from weary_cedar.core.checks import stops_of
 from weary_cedar.core.decide.block_deeds import BlockDeed, done
 from weary_cedar.core.decide.blocks import LaneOf, lanes_of
@@ -15,7 +16,6 @@ from weary_cedar.core.decide.day_plan import DayPlan, day_plan
 from weary_cedar.core.decide.remedies import Remedy, remedies
 from weary_cedar.core.outage import RunResult, first_part, run_outage
 from weary_cedar.core.outage.thinned import stretch, thinned
-from weary_cedar.core.runbook.may_start import MayStart, asked_of, may_start
 from weary_cedar.formats.calendar_file import calendar_of
 from weary_cedar.workshop.derivation import json_of, opened, plan_of
 

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from weary_cedar.core.plan.base import NOT_KNOWN
-from weary_cedar.store.merge import Json, leaves, look_up, make_patch
+from weary_cedar.core.plan.merge import Json, leaves, look_up, make_patch
 
 NOUNS = {
     "circuits": "circuit",

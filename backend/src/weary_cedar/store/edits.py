@@ -5,8 +5,8 @@ from dataclasses import dataclass
 
 from weary_cedar.core.errors import EditConflict, Problem, WearyCedarError
 from weary_cedar.core.plan import SCHEMA_VERSION, Plan, read_plan, upgraded
+from weary_cedar.core.plan.merge import Json, apply_patch, clashes
 from weary_cedar.store.describe import describe_change
-from weary_cedar.store.merge import Json, apply_patch, clashes
 
 
 @dataclass(frozen=True)

@@ -17,8 +17,8 @@ from weary_cedar.core.errors import (
 )
 from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.core.plan.ids import free_id
+from weary_cedar.core.plan.merge import Json
 from weary_cedar.store.edits import Made, edited, made_of, restored, stepped
-from weary_cedar.store.merge import Json
 from weary_cedar.store.models import PlanRow, RevisionRow, now
 from weary_cedar.store.sessions import Sessions, no_plan, plan_row, turn
 from weary_cedar.store.thinning import Line, kept_revisions, relinked

@@ -7,9 +7,9 @@ from typing import Any
 
 from weary_cedar.core.errors import CannotDerive, Problem, shown
 from weary_cedar.core.plan import Plan, read_plan
+from weary_cedar.core.plan.merge import leaves, make_patch
 from weary_cedar.core.plan.reading import parse
 from weary_cedar.store.edits import Made, canonical, edited, made_of, restored, stepped
-from weary_cedar.store.merge import leaves, make_patch
 from weary_cedar.workshop.derivation import Derivation, Failure, derive
 
 #: So many changed places are named where a fault knows no field.

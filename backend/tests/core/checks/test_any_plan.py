@@ -18,8 +18,8 @@ from weary_cedar.core.inventory import inventory
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import read_plan
 from weary_cedar.core.plan.ids import free_id
+from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.demo import DEMOS, demo_plan
-from weary_cedar.store.merge import apply_patch
 
 #: Where gear and feeds are described; the loads and circuits have tests of their own.
 ROOMS = (

@@ -38,8 +38,8 @@ from weary_cedar.core.checks.registry import CHECKS, catalogue, check, seen
 from weary_cedar.core.checks.survey import asked as asked_questions
 from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import read_plan
+from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.demo import demo_plan
-from weary_cedar.store.merge import apply_patch
 
 PARAMETERS = [pytest.param(*item, id=f"{index}-{item[0]}") for index, item in enumerate([*ROWS, *RULINGS])]
 

@@ -11,8 +11,8 @@ from weary_cedar.core.checks import findings_of
 from weary_cedar.core.checks.editions import CODE_WORDS, clauses, code_words, told_source
 from weary_cedar.core.checks.registry import catalogue
 from weary_cedar.core.plan import Site, read_plan
+from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.core.tables import table
-from weary_cedar.store.merge import apply_patch
 
 
 def house(code: str = "unknown", **more: object) -> Site:

@@ -9,7 +9,7 @@ from whole_houses import BY_CORD, CHAIN, HOUSE, SMALL, cords, engine, inlet, lea
 
 from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.plan import read_plan, upgraded
-from weary_cedar.store.merge import apply_patch
+from weary_cedar.core.plan.merge import apply_patch
 
 HOUR_S = 3600.0
 

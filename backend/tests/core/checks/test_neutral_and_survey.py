@@ -12,8 +12,8 @@ from weary_cedar.core.checks.survey import answer_of, asked, questions
 from weary_cedar.core.network.neutral_matrix import judged
 from weary_cedar.core.plan import Cord, Hookup, Lead, Outlet, ToLoads, read_plan
 from weary_cedar.core.plan.hookup import to_appliances
+from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.demo import DEMOS
-from weary_cedar.store.merge import apply_patch
 
 
 def feed(kind: str, switched: str, **more: object) -> Hookup:

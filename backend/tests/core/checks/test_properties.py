@@ -11,7 +11,7 @@ from check_plans import PLANS, Json, external, feed, merged, station, vehicle
 from weary_cedar.core.checks import findings_of
 from weary_cedar.core.checks.facts import is_motor, start_of
 from weary_cedar.core.plan import TRAITS, Kind, Load, read_plan
-from weary_cedar.store.merge import apply_patch
+from weary_cedar.core.plan.merge import apply_patch
 
 SPOT: Json = {"name": "the spot", "kind": "outdoors", "opening_m": 9.0, "co_alarm": "yes", "wet": "no",
               "coldest_c": 5.0, "hottest_c": 30.0, "below_flood_level": "no", "escape_route": "no"}  # fmt: skip

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.errors import InvalidPlan
 from weary_cedar.core.plan import Plan, read_plan
-from weary_cedar.store.merge import apply_patch
+from weary_cedar.core.plan.merge import apply_patch
 
 #: So many remedies are more than any plan of these needs.
 MOST = 40

@@ -10,7 +10,7 @@ from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.errors import RunTooLong
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import Plan, read_plan
-from weary_cedar.store.merge import apply_patch
+from weary_cedar.core.plan.merge import apply_patch
 
 
 def plan_of(patch: Json, plan: str = "foothill") -> Plan:

@@ -53,7 +53,7 @@ from weary_cedar.core.checks import Finding, findings_of
 from weary_cedar.core.checks.survey import asked
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import read_plan
-from weary_cedar.store.merge import apply_patch
+from weary_cedar.core.plan.merge import apply_patch
 
 Expected = tuple[set[str], set[str], set[str]]
 NONE: Expected = (set(), set(), set())

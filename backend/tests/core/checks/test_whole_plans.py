@@ -29,7 +29,7 @@ from weary_cedar.core.checks import findings_of
 from weary_cedar.core.feed_path import feed_paths
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import read_plan
-from weary_cedar.store.merge import apply_patch
+from weary_cedar.core.plan.merge import apply_patch
 
 HUT_CORDS = {"neutral-none", "uk-cord-many", "blind-spot", "pv-isc"}
 CASES: dict[str, tuple[str, Json, set[str], set[str]]] = {

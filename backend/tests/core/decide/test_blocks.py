@@ -12,8 +12,8 @@ from weary_cedar.core.decide.block_deeds import BlockDeed, done
 from weary_cedar.core.decide.blocks import Block, blocks_of, lanes_of
 from weary_cedar.core.errors import InvalidInput, InvalidPlan, NotFound
 from weary_cedar.core.plan import Plan, read_plan
+from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.demo import DEMOS, demo_plan
-from weary_cedar.store.merge import apply_patch
 
 PLANS = {name: demo_plan(name) for name in DEMOS}
 HOUR = 3600.0

@@ -7,9 +7,9 @@ from weary_cedar.core.decide.remedies import PREVENTABLE, remedies
 from weary_cedar.core.errors import NotFound
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import Plan, read_plan
+from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.demo import demo_plan
 from weary_cedar.store.edits import canonical
-from weary_cedar.store.merge import apply_patch
 
 
 def numbered(plan: Plan, kind: str) -> list[int]:

@@ -33,9 +33,9 @@ from weary_cedar.core.handles.supplies import meetings
 from weary_cedar.core.handles.way_there import DECIDING
 from weary_cedar.core.network import Network, network_of
 from weary_cedar.core.plan import Plan, read_plan
+from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.core.runbook.house import House
 from weary_cedar.core.runbook.steps import Move
-from weary_cedar.store.merge import apply_patch
 
 #: Checks that tell of what meets.
 MEET = {

@@ -10,7 +10,7 @@ from whole_houses import CHAIN, HOUSE, KIT, SMALL, WALL, cords, engine
 from weary_cedar.core.network.neutral_states import neutral_states
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import read_plan, upgraded
-from weary_cedar.store.merge import apply_patch
+from weary_cedar.core.plan.merge import apply_patch
 
 
 def run(document: Json) -> RunResult:

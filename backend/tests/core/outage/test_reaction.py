@@ -4,7 +4,7 @@ from check_plans import PLANS, loads, merged
 
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import read_plan
-from weary_cedar.store.merge import apply_patch
+from weary_cedar.core.plan.merge import apply_patch
 
 
 def test_a_reaction_that_finds_nothing_to_do_does_not_stop_the_clock() -> None:

@@ -8,8 +8,8 @@ from builders import Json, circuit, house, load, refusals, steady
 from weary_cedar.core.errors import InvalidInput
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import read_plan
+from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.core.plan.reading import parse
-from weary_cedar.store.merge import apply_patch
 
 GOOD = house({"a": circuit([1])}, {"a": load("a", steady(100), start={"va": 900.0})})
 HEATER = {"kind": "thermostatic", "capacity_wh_per_k": 1e-6}

@@ -9,7 +9,7 @@ from builders import Json, circuit, house, load, refusals, steady
 
 from weary_cedar.core.errors import InvalidPlan
 from weary_cedar.core.plan import read_plan
-from weary_cedar.store.merge import apply_patch
+from weary_cedar.core.plan.merge import apply_patch
 
 UNIT: Json = {
     "name": "half",

@@ -1,5 +1,6 @@
 """Reading a plan: what is wrong is named with field, value and what would be right."""
 
+import contextlib
 import copy
 import json
 import re
@@ -9,9 +10,11 @@ from typing import Any
 import pytest
 from builders import circuit, cycling, house, load, steady
 from places import kinds_of_places
+from pydantic import TypeAdapter, ValidationError
 
 from weary_cedar.core.errors import InvalidPlan, NotReadable, UnknownSchemaVersion
 from weary_cedar.core.plan import leg_of_space, plan_schema, read_plan
+from weary_cedar.core.plan.base import Noun
 from weary_cedar.core.plan.upgrade import Step, Upgraded, upgraded
 from weary_cedar.demo import DEMOS, demo_plan
 from weary_cedar.store.edits import canonical
@@ -221,3 +224,26 @@ def test_a_copy_with_other_leads_has_other_hookups() -> None:
     assert (set(fewer.hookups), set(fewer.recharges)) == (set(), set())
     assert set(plan.hookups) == {"inlet"}
     assert plan == demo_plan()
+
+
+def nouns(kind: type[Noun] = Noun) -> set[type[Noun]]:
+    return {kind}.union(*map(nouns, kind.__subclasses__()))
+
+
+@pytest.mark.filterwarnings("ignore:Pydantic serializer warnings")
+def test_that_there_is_none_is_written_where_something_is_usual() -> None:
+    """Over all nouns: what is left out is read as usual, so none must be written; an engine by the clock."""
+    told = set()
+    for kind in nouns():
+        for field in kind.said_to_be_none():
+            with contextlib.suppress(ValidationError):
+                TypeAdapter[Any](kind.model_fields[field].annotation or Any).validate_python(None)
+                written = kind.model_construct(**{field: None}).model_dump(mode="json", exclude_none=True)
+                assert written[field] is None, (kind.__name__, field)
+                told.add((kind.__name__, field))
+    assert told >= {("EngineRule", "on_below_percent"), ("Station", "taper")}
+    document = canonical(demo_plan("foothill"))
+    document["strategy"]["rules"][0]["on_below_percent"] = None
+    document["stations"][next(iter(document["stations"]))]["taper"] = None
+    plan = read_plan(document)
+    assert read_plan(canonical(plan)) == plan

@@ -11,9 +11,9 @@ from builders import Json, circuit, house, load, refusals, steady
 from weary_cedar.core.checks import findings_of
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import read_plan
+from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.core.plan.upgrade import Upgraded, upgraded
 from weary_cedar.store.edits import canonical
-from weary_cedar.store.merge import apply_patch
 
 FROZEN = Path(__file__).parents[2] / "frozen" / "schema_1.json"
 OLD: dict[str, Json] = {name: item["plan"] for name, item in json.loads(FROZEN.read_text("utf-8")).items()}

@@ -12,11 +12,11 @@ from check_rows import ROWS
 from weary_cedar.core.checks import findings_of
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import Noun, read_plan
+from weary_cedar.core.plan.merge import apply_patch, make_patch
 from weary_cedar.core.plan.unread import plate_figures, unread_figures
 from weary_cedar.core.runbook.sheets import sheets_of
 from weary_cedar.formats.bundle_pdf import bundle_pdf
 from weary_cedar.formats.paper import Edition
-from weary_cedar.store.merge import apply_patch, make_patch
 
 EDITION = Edition(1, date(2026, 11, 27))
 #: Every figure of a plate → the check that needs it; none where only a run does. Common practice, no source.

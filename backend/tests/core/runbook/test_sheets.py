@@ -19,12 +19,12 @@ from whole_houses import (
 
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import read_plan
+from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.core.runbook.house import House
 from weary_cedar.core.runbook.replay import replay
 from weary_cedar.core.runbook.sheet import CAUTIONS, Sheet
 from weary_cedar.core.runbook.sheets import sheets_of
 from weary_cedar.demo import DEMOS
-from weary_cedar.store.merge import apply_patch
 
 ENERGISE = ("change_over", "swap", "charge", "between_cuts", "sun")
 #: Sheets in which nothing of the state machine is moved, or need not be.

@@ -14,11 +14,11 @@ from sheet_houses import PLANS, sheets
 from whole_houses import HOUSE, KIT, UNIT
 
 from weary_cedar.core.plan import Plan, read_plan, upgraded
+from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.core.runbook.sheet import Answer, Sheet, Step, folded, told
 from weary_cedar.core.runbook.sheets import sheets_of
 from weary_cedar.formats.paper import Edition
 from weary_cedar.formats.sheets_pdf import sheets_pdf
-from weary_cedar.store.merge import apply_patch
 
 ALL = [*PLANS.values(), *(read_plan(any_house(seed)) for seed in range(4)), with_feed(), cords()]
 

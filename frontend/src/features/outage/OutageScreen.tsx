@@ -22,6 +22,7 @@ import { holding, type Span, SpanContext } from "./span";
 import { useBlocks } from "./useBlocks";
 import { useStretch } from "./useStretch";
 import { useWidth } from "./useWidth";
+import { WouldLast } from "./WouldLast";
 import { ZoomBar } from "./ZoomBar";
 
 /** The outage over its days: legs, charge, events, blocks, and the moment under the cursor. */
@@ -41,6 +42,7 @@ export function OutageScreen() {
       </p>
       <CannotShow asked={run} what="run" />
       {played && <Played run={played} />}
+      {played && <WouldLast />}
       {played && <HowLikely />}
       {run.data && !run.isError && !played && <Nothing run={run.data} />}
       <Rules />

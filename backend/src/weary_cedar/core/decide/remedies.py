@@ -5,10 +5,12 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from weary_cedar.core.decide.changes import patched, rules_of
+from weary_cedar.core.decide.changes.change import AT_ONCE
 from weary_cedar.core.errors import NotFound, Problem
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.outage.result import Event, EventKind, RunResult
-from weary_cedar.core.plan import EngineRule, Plan, ShedRule, TogetherRule, read_plan
+from weary_cedar.core.plan import EngineRule, Plan, ShedRule, TogetherRule
 from weary_cedar.core.plan.circuit import Mark
 
 #: Events that a change of the plan may prevent.
@@ -16,8 +18,6 @@ PREVENTABLE: tuple[EventKind, ...] = (
     "trip", "over_limit", "shed", "room_shed", "breaker_trip", "input_trip", "dip",
     "empty", "source_empty", "keep_lost", "food_warm",
 )  # fmt: skip
-#: Too much at once, against too little in the cells.
-AT_ONCE: tuple[EventKind, ...] = ("trip", "over_limit", "shed", "breaker_trip", "dip")
 #: Consumers of so long before the event are looked at, s.
 BEFORE_S = 6 * 3600.0
 #: Putting it off by less is no remedy, s.
@@ -59,7 +59,7 @@ def remedies(plan: Plan, run: RunResult, number: int) -> list[Remedy]:
         return []
     found = []
     for words, patch in _candidates(plan, run, event):
-        after = run_outage(_patched(plan, patch))
+        after = run_outage(patched(plan, patch))
         later = _again(after, event)
         if _worse(run, after) or (later is not None and later.t_s < event.t_s + LEAST_S):
             continue
@@ -150,24 +150,11 @@ def _engines(plan: Plan) -> Iterator[Candidate]:
             continue
         level = rule.on_below_percent + EARLIER
         if rule.on and level < rule.off_above_percent:
-            rules = _rules(plan)
+            rules = rules_of(plan)
             rules[index]["on_below_percent"] = level
             name = plan.generators[rule.generator_id].name
             yield f"Start {name} already below {level:g} %", {"strategy": {"rules": rules}}
 
 
-def _rules(plan: Plan) -> list[dict[str, Any]]:
-    rules: list[dict[str, Any]] = plan.strategy.model_dump(mode="json", exclude_none=True)["rules"]
-    return rules
-
-
 def _with_rule(plan: Plan, rule: dict[str, Any]) -> dict[str, Any]:
-    return {"strategy": {"rules": [*_rules(plan), rule]}}
-
-
-def _patched(plan: Plan, patch: dict[str, Any]) -> Plan:
-    document = plan.model_dump(mode="json", exclude_none=True)
-    for key, change in patch.get("circuits", {}).items():
-        document["circuits"][key].update(change)
-    document.setdefault("strategy", {}).update(patch.get("strategy", {}))
-    return read_plan(document)
+    return {"strategy": {"rules": [*rules_of(plan), rule]}}

@@ -96,7 +96,22 @@ class Noun(BaseModel):
         written = told(self)
         for name in self.unread():
             written[name] = NOT_KNOWN
+        for name in self.said_to_be_none():
+            if getattr(self, name) is None:
+                written.setdefault(name, None)
         return written
+
+    @classmethod
+    @cache
+    def said_to_be_none(cls) -> tuple[str, ...]:
+        """Its fields that are something when nothing is said: that there is none is written, too."""
+        return tuple(
+            name
+            for name, field in cls.model_fields.items()
+            if not field.is_required()
+            and field.get_default(call_default_factory=True) is not None
+            and name not in cls.plate_figures()
+        )
 
     def unread(self) -> dict[str, OnPlate]:
         """Its figures that are not known, by field."""

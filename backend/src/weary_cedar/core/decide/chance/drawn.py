@@ -3,9 +3,10 @@
 import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from random import Random
+from hashlib import blake2b
 from typing import Annotated, Any, Final, Literal
 
+import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
 
 from weary_cedar.core.decide.chance.doubts import WARMTH_DOUBT_K, doubts_of
@@ -29,8 +30,9 @@ MOST_STARTS: Final = 1_000
 CELLS: Final = ("nameplate_wh", "cell_wh", "delivered_wh")
 FUEL: Final = ("tank_l", "on_hand_l")
 
+Dice = np.random.Generator
 #: Dice of one quantity, by its name.
-Stream = Callable[[str], Random]
+Stream = Callable[[str], Dice]
 
 
 class Varying(BaseModel):
@@ -78,11 +80,12 @@ def drawn(plan: Plan, number: int, varying: Varying) -> Drawn:
     forecast that is said is off by one kind in four days of ten. Common practice.
     """
 
-    def stream(key: str) -> Random:
-        return Random(f"{varying.seed}/{number}/{key}")
+    def stream(key: str) -> Dice:
+        seed = blake2b(f"{varying.seed}/{number}/{key}".encode(), digest_size=16)
+        return np.random.default_rng(int.from_bytes(seed.digest()))
 
     doubts = doubts_of(plan)
-    off = {doubt.key: stream(doubt.key).gauss(0.0, 1.0) for doubt in doubts}
+    off = {doubt.key: float(stream(doubt.key).standard_normal()) for doubt in doubts}
     factor = {doubt.key: math.exp(off[doubt.key] * doubt.spread) for doubt in doubts}
     loads = {
         key: _load(load, factor[f"loads/{key}/draws"], stream(f"loads/{key}/phase"))
@@ -114,17 +117,19 @@ def _scaled(part: Any, fields: tuple[str, ...], factor: float) -> dict[str, floa
     return {name: getattr(part, name) * factor for name in fields if getattr(part, name, None) is not None}
 
 
-def _load(load: Load, factor: float, dice: Random) -> Load:
+def _load(load: Load, factor: float, dice: Dice) -> Load:
     """A load that draws more or less, anywhere in its cycle."""
     changed = drawing(load, factor)
     spec = changed.behaviour
     if isinstance(spec, Cycling) and spec.phase is None:
-        return changed.model_copy(update={"behaviour": spec.model_copy(update={"phase": dice.random()})})
+        return changed.model_copy(
+            update={"behaviour": spec.model_copy(update={"phase": float(dice.random())})}
+        )
     if isinstance(spec, Refrigerating):
         boxes = {
             key: box
             if box.start_c is not None
-            else box.model_copy(update={"start_c": box.set_c + dice.random() * box.band_k})
+            else box.model_copy(update={"start_c": box.set_c + float(dice.random()) * box.band_k})
             for key, box in spec.compartments.items()
         }
         return changed.model_copy(update={"behaviour": spec.model_copy(update={"compartments": boxes})})
@@ -151,7 +156,7 @@ def _array(array: SolarArray, factor: float) -> SolarArray:
     return array.model_copy(update={"module": module})
 
 
-def _fails_at(share: float, dice: Random) -> int:
+def _fails_at(share: float, dice: Dice) -> int:
     """Which start of an engine is the first that does not succeed, from 1; 0 where all of them do."""
     return next((start for start in range(1, MOST_STARTS) if dice.random() < share), 0) if share else 0
 
@@ -161,17 +166,17 @@ def _outage(plan: Plan, varying: Varying, stream: Stream, off: dict[str, float])
     outage = plan.outage
     length_s, start = outage.length_s, outage.start_local
     if varying.one_in_ten_s is not None:
-        off["length"] = stream("length").gauss(0.0, 1.0)
+        off["length"] = float(stream("length").standard_normal())
         longer = (varying.one_in_ten_s / length_s) ** (off["length"] / ONE_IN_TEN)
         length_s = min(LONGEST_S, max(SHORTEST_S, length_s * longer))
     if varying.begins == "any_hour":
-        hour = stream("begins").randrange(24)
+        hour = int(stream("begins").integers(24))
         off["begins"] = float(hour)
         start = start.replace(hour=hour, minute=0, second=0)
     kept = {key: act for key, act in outage.acts.items() if stream(f"acts/{key}").random() >= varying.forgets}
     off["forgotten"] = float(len(outage.acts) - len(kept))
     dice = stream("late")
-    off["late"] = dice.expovariate(1 / LATE_S) if dice.random() < varying.forgets else 0.0
+    off["late"] = float(dice.exponential(LATE_S)) if dice.random() < varying.forgets else 0.0
     update = {
         "length_s": length_s,
         "start_local": start,
@@ -182,7 +187,7 @@ def _outage(plan: Plan, varying: Varying, stream: Stream, off: dict[str, float])
     return outage.model_copy(update=update)
 
 
-def _weather(plan: Plan, length_s: float, dice: Random, off: dict[str, float]) -> Weather:
+def _weather(plan: Plan, length_s: float, dice: Dice, off: dict[str, float]) -> Weather:
     """Kinds of days and warmth of an outage."""
     weather = plan.outage.weather
     by_k = off["warmth"] * WARMTH_DOUBT_K
@@ -199,7 +204,7 @@ def _weather(plan: Plan, length_s: float, dice: Random, off: dict[str, float]) -
     return weather.model_copy(update=update)
 
 
-def chain(plan: Plan, days: int, dice: Random) -> tuple[Sky, ...]:
+def chain(plan: Plan, days: int, dice: Dice) -> tuple[Sky, ...]:
     """Days of the plan's season, of which each is like the one before more often than not.
 
     Args:
@@ -213,13 +218,14 @@ def chain(plan: Plan, days: int, dice: Random) -> tuple[Sky, ...]:
     Source: a chain of first order, common practice; the mix of `plan.usual_sky`.
     """
     mix = MIX[season(plan.outage.start_local.date(), plan.site.latitude)]
-    found = [dice.choice(mix)]
+    found: list[Sky] = []
     while len(found) < days:
-        found.append(found[-1] if dice.random() < STAYS else dice.choice(mix))
+        stays = bool(found) and dice.random() < STAYS
+        found.append(found[-1] if stays else mix[int(dice.integers(len(mix)))])
     return tuple(found)
 
 
-def forecast(said: tuple[Sky, ...], days: int, dice: Random) -> tuple[Sky, ...]:
+def forecast(said: tuple[Sky, ...], days: int, dice: Dice) -> tuple[Sky, ...]:
     """The days that were said, each of which may be one kind better or worse.
 
     Args:

@@ -4,10 +4,10 @@ import pytest
 from any_house import any_house
 from builders import Json, circuit, house, load, steady
 
+from weary_cedar.core.advice.may_start import MayStart, asked_of, may_start
 from weary_cedar.core.errors import InvalidInput
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import read_plan
-from weary_cedar.core.runbook.may_start import MayStart, asked_of, may_start
 
 HOUR_S = 3_600.0
 
