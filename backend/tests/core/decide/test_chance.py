@@ -12,6 +12,7 @@ import pytest
 from any_house import any_house
 from builders import circuit, house, load, steady
 from command_line import cedar
+from scipy.stats import binom, binomtest
 
 from weary_cedar.core.decide.chance import (
     Chance,
@@ -56,13 +57,16 @@ def truth(watts: float, hours: float = 24.0) -> float:
 
 @pytest.mark.parametrize("watts", [120.0, 200.0, 300.0])
 def test_the_interval_covers_the_truth_of_a_plan_with_a_closed_form(watts: float) -> None:
-    """Of 20 outages 88.5 % of Wilson's intervals hold the truth; fewer than 80 of 100 have a chance of 0.4 %."""
-    plan, covered = toy(watts), 0
-    for seed in range(1_000, 1_100):
+    """As often as Wilson's interval for 20 outages does by the binomial law (SciPy), to three deviations."""
+    plan, covered, seeds, likely = toy(watts), 0, 100, truth(watts)
+    for seed in range(seeds):
         varying = SURE.model_copy(update={"seed": seed})
         found = tally(plan, try_outages(plan, range(20), varying))
-        covered += found.low <= truth(watts) <= found.high
-    assert covered >= 80
+        covered += found.low <= likely <= found.high
+    bounds = [binomtest(k, 20).proportion_ci(0.9, method="wilson") for k in range(21)]
+    exact = sum(binom.pmf(k, 20, likely) for k, (low, high) in enumerate(bounds) if low <= likely <= high)
+    assert exact > 0.8
+    assert covered >= seeds * exact - 3 * math.sqrt(seeds * exact * (1 - exact))
     many = tally(plan, try_outages(plan, range(600), SURE))
     assert many.share == pytest.approx(truth(watts), abs=3.3 * math.sqrt(0.25 / 600))
 
