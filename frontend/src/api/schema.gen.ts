@@ -2357,6 +2357,11 @@ export interface components {
             bands: {
                 [key: string]: components["schemas"]["Band"];
             };
+            /**
+             * Brief
+             * @default
+             */
+            brief: string;
             /** Done */
             done: boolean;
             /**

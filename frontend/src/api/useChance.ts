@@ -14,8 +14,8 @@ export interface Varied {
   forgets?: number;
 }
 
-/** After how many outages an answer is shown. */
-const STEPS = [20, 40, 80, 120, 160, 200, 260, 320, 380, 440, 500];
+/** So many outages are run at a time. */
+const STEP = 20;
 /** An edit has rested when nothing was edited for so long, ms. */
 const REST_MS = 2_500;
 
@@ -54,7 +54,7 @@ export function useChance(upTo: number) {
   });
   const chance = best.data;
   const got = chance ? chance.outages + (chance.skipped ?? 0) : 0;
-  const next = STEPS.find((step) => step > got) ?? upTo;
+  const next = Math.min(upTo, got + STEP);
   const goesOn = !chance?.done && got < upTo;
   const asked = useQuery({
     queryKey: ["chance after", ...about, next],

@@ -89,7 +89,6 @@ function ChanceWords({ chance, asked }: Pick<ReturnType<typeof useChance>, "chan
     if (!asked.error) return null;
     return <span className="text-faint">chance not worked out: {asked.error.message}</span>;
   }
-  const figure = (share: number) => Math.round(100 * share);
   return (
     <Link
       to={`/plans/${view.id}/outage#chance`}
@@ -97,7 +96,7 @@ function ChanceWords({ chance, asked }: Pick<ReturnType<typeof useChance>, "chan
       data-testid="chance"
       aria-live="off"
     >
-      chance: {figure(chance.share)} of 100 ({figure(chance.low)}–{figure(chance.high)})
+      chance: {chance.brief}
       <span className="max-sm:hidden">
         {chance.first_failures?.[0] ? `; if not, ${chance.first_failures[0].words}` : ""}
       </span>

@@ -176,6 +176,9 @@ def test_a_chance_says_what_fails_first_and_what_to_measure_next() -> None:
     found = chance_of(demo_plan("orchard"), 60)
     assert 0 < found.low < found.share < found.high < 1
     assert found.sentence.startswith(f"lasts in {100 * found.share:.0f} of 100 outages like this")
+    assert found.brief == found.sentence.removeprefix("lasts in ").partition(";")[0].replace(
+        " outages like this", ""
+    )
     assert sum(item.share for item in found.first_failures) == pytest.approx(1.0)
     assert found.doubts == tuple(sorted(found.doubts, key=lambda item: -item.share))
     assert sum(item.share for item in found.doubts) <= 1.0 + 1e-9

@@ -19,9 +19,9 @@ export function HowLikely() {
   const [upTo, setUpTo] = useState(FIRST);
   const { chance, asked, working } = useChance(upTo);
   return (
-    <section aria-label="How likely it lasts" id="chance" className="mb-4 scroll-mt-40">
+    <section aria-label="How likely it lasts" id="chance" className="mb-4 scroll-mt-60 sm:scroll-mt-40">
       <h2 className="border-b border-ink pb-1">How likely it lasts</h2>
-      <CannotShow asked={asked} what="chance" />
+      {!chance && <CannotShow asked={asked} what="chance" />}
       {!chance && !asked.error && (
         <p className="mt-1 text-faint" role="status">
           It is worked out once nothing was changed for a moment …
@@ -33,6 +33,14 @@ export function HowLikely() {
       {chance && !chance.why_not && (
         <>
           <Answer chance={chance} working={working} onMore={upTo < MOST ? () => setUpTo(MOST) : null} />
+          {asked.error && (
+            <p role="alert" className="border-l-4 border-caution pl-3">
+              More could not be run: {asked.error.message}{" "}
+              <button type="button" className="act" onClick={() => void asked.refetch()}>
+                Try again
+              </button>
+            </p>
+          )}
           <Found chance={chance} />
           <Bands chance={chance} />
         </>

@@ -34,7 +34,11 @@ export function WouldLast() {
   });
   if (view.verdict.status !== "does_not_last") return null;
   return (
-    <section aria-label="What would make it last" id={WOULD_LAST} className="mb-4 scroll-mt-40">
+    <section
+      aria-label="What would make it last"
+      id={WOULD_LAST}
+      className="mb-4 scroll-mt-60 sm:scroll-mt-40"
+    >
       <h2 className="border-b border-ink pb-1">What would make it last</h2>
       {!asked && (
         <p className="mt-1">

@@ -18,7 +18,7 @@ from weary_cedar.core.outage.verdict import spoken_hours
 from weary_cedar.core.plan import Plan
 
 #: How many outages there are after each step, and at most.
-BATCHES: Final = (20, 40, 80, 120, 160, 200, 260, 320, 380, 440, 500)
+BATCHES: Final = tuple(range(20, 501, 20))
 MOST_OUTAGES: Final = BATCHES[-1]
 #: It is enough when the interval is not wider than this on either side.
 CLOSE_ENOUGH: Final = 0.04
@@ -29,6 +29,7 @@ QUANTILES: Final = (5, 25, 50, 75, 95)
 LEAST_SHARE: Final = 0.03
 #: Causes that are rarer than this are told together.
 MOST_CAUSES: Final = 6
+MOST_DOUBTS: Final = 7
 
 
 @dataclass(frozen=True)
@@ -94,6 +95,8 @@ class Chance(BaseModel):
     low: float
     high: float
     sentence: str
+    #: The chance and its interval in a few words, the same figures as in the sentence.
+    brief: str = ""
     #: Whether more outages would say more: the interval is still wide.
     done: bool
     #: Half of the outages that do not last get further than this, s.
@@ -181,6 +184,7 @@ def tally(plan: Plan, tried: Sequence[Tried], asked: int | None = None) -> Chanc
         share=lasted / count,
         low=interval.low,
         high=interval.high,
+        brief=_brief(lasted / count, interval.low, interval.high),
         sentence=_sentence(lasted, count, interval.low, interval.high, failures),
         done=close or (asked or count) >= MOST_OUTAGES,
         until_s=until[len(until) // 2] if until else None,
@@ -223,9 +227,13 @@ def _percent(share: float) -> str:
     return f"{100 * share:.0f}"
 
 
+def _brief(share: float, low: float, high: float) -> str:
+    return f"{_percent(share)} of 100 ({_percent(low)}–{_percent(high)})"
+
+
 def _sentence(lasted: int, count: int, low: float, high: float, failures: Sequence[FirstFailure]) -> str:
     """The chance in words: never surer than the outages that were run."""
-    of = f"lasts in {_percent(lasted / count)} of 100 outages like this ({_percent(low)}–{_percent(high)})"
+    of = "lasts in " + _brief(lasted / count, low, high).replace(" (", " outages like this (")
     if not failures:
         return of
     first = failures[0]
@@ -284,7 +292,7 @@ def _doubts(plan: Plan, tried: Sequence[Tried]) -> list[tuple[Doubt, DoubtShare]
         if share >= LEAST_SHARE:
             said = DoubtShare(words=doubt.words, share=share, remedy=doubt.remedy, part=doubt.part)
             shares.append((doubt, said))
-    return sorted(shares, key=lambda x: -x[1].share)
+    return sorted(shares, key=lambda x: -x[1].share)[:MOST_DOUBTS]
 
 
 def _bands(plan: Plan, tried: Sequence[Tried]) -> dict[str, Band]:
