@@ -17,6 +17,7 @@ from pydantic import BaseModel
 
 from weary_cedar.core.advice.may_start import MayStart, asked_of, may_start
 from weary_cedar.core.advice.suggest import Suggestions, suggest
+from weary_cedar.core.advice.why import Why, why
 from weary_cedar.core.checks import Finding, findings_of, stops_of
 from weary_cedar.core.checks.editions import clauses, code_words
 from weary_cedar.core.checks.explained import catalogue_page, explained, in_words
@@ -370,11 +371,36 @@ def _chance_in_words(found: Chance) -> list[str]:
     lines = [found.sentence[0].upper() + found.sentence[1:]]
     if found.outages:
         lines.append(f"{found.lasted} of {found.outages} outages that were run")
-    lines += [f"    {100 * item.share:.0f} %: {item.words}" for item in found.first_failures]
+    lines += [*found.notes, *(f"    {100 * item.share:.0f} %: {item.words}" for item in found.first_failures)]
     lines += [f"What it hangs on: {item.words}, {100 * item.share:.0f} %" for item in found.doubts]
     if found.next:
         lines.append(f"Next: {found.next}")
     return lines
+
+
+@app.command("why")
+def do_why(
+    plan_file: Annotated[
+        Path, typer.Argument(metavar="PLAN.json", help="A plan file, or - for standard input.")
+    ],
+    as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
+) -> None:
+    """Where did the energy go until it failed? Exit code 0: it lasts, 1: it does not, 2: bad input."""
+    plan = _plan_from(plan_file)
+    run = run_outage(plan)
+    found = why(plan, run)
+    if as_json:
+        print(found.model_dump_json(indent=1))
+    else:
+        _say(found.sentence)
+        rows = (
+            ("Stored and got", found.came),
+            ("Went", found.went),
+            ("Offered and not taken", found.not_taken),
+        )
+        for name, bars in rows:
+            _say(*([f"{name}:", *(f"    {bar.wh:10,.0f} Wh  {bar.words}" for bar in bars)] if bars else []))
+    raise SystemExit(0 if run.verdict.status == "lasts" else 1)
 
 
 @app.command("suggest")
@@ -448,7 +474,12 @@ def schema(
 ) -> None:
     """Print the JSON Schema of a plan file."""
     if decisions:
-        forms: dict[str, type[BaseModel]] = {"start": MayStart, "chance": Chance, "suggest": Suggestions}
+        forms: dict[str, type[BaseModel]] = {
+            "start": MayStart,
+            "chance": Chance,
+            "suggest": Suggestions,
+            "why": Why,
+        }
         told = {name: form.model_json_schema(mode="serialization") for name, form in forms.items()}
         print(json.dumps(told, indent=1))
         return

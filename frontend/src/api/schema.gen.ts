@@ -1512,6 +1512,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Why So
+         * @description Where the energy went until it failed, or until the end.
+         */
+        get: operations["why_so_api_plans__plan_id__why_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plates/read": {
         parameters: {
             query?: never;
@@ -2068,6 +2088,23 @@ export interface components {
             name: string;
         };
         /**
+         * Bar
+         * @description One flow of energy: in words, Wh, and the screen and part on which it is changed.
+         */
+        Bar: {
+            /**
+             * Part
+             * @default
+             */
+            part: string;
+            /** Screen */
+            screen: string;
+            /** Wh */
+            wh: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * BatteryShare
          * @description One station's cells over the run: what they held, what came in and went out, in Wh at the cells.
          *
@@ -2387,6 +2424,11 @@ export interface components {
              * @default
              */
             next: string;
+            /**
+             * Notes
+             * @default []
+             */
+            notes: string[];
             /** Outages */
             outages: number;
             /** Sentence */
@@ -8720,6 +8762,36 @@ export interface components {
              * @description what all arrays give together, above which they may run; no sun if absent
              */
             sun_above_w?: number | null;
+        };
+        /**
+         * Why
+         * @description The energy until it fails, or until the end: what came is what went; beside it what was not taken.
+         */
+        Why: {
+            /**
+             * Came
+             * @default []
+             */
+            came: components["schemas"]["Bar"][];
+            /**
+             * Not Taken
+             * @default []
+             */
+            not_taken: components["schemas"]["Bar"][];
+            /** Sentence */
+            sentence: string;
+            /** Until S */
+            until_s: number;
+            /**
+             * Unused
+             * @default []
+             */
+            unused: string[];
+            /**
+             * Went
+             * @default []
+             */
+            went: components["schemas"]["Bar"][];
         };
         /**
          * WorstMomentView
@@ -16233,6 +16305,88 @@ export interface operations {
             };
             /** @description Too large */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    why_so_api_plans__plan_id__why_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Why"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -8,6 +8,7 @@ from pydantic import Field
 from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import AtDesk, PlanId
 from weary_cedar.core.advice.suggest import Suggestions, suggest
+from weary_cedar.core.advice.why import Why, why
 from weary_cedar.core.decide.chance import BATCHES, MOST_OUTAGES, Chance, Varying
 from weary_cedar.workshop.derivation import opened
 
@@ -29,6 +30,17 @@ def suggestions(desk: AtDesk, plan_id: PlanId, gear: bool = False) -> Response:
 def _suggested(document: str, gear: bool) -> bytes:
     found = opened(document)
     return suggest(found.plan, found.run, gear=gear).model_dump_json().encode()
+
+
+@router.get("/why", response_model=Why, responses=documented(404, 422))
+def why_so(desk: AtDesk, plan_id: PlanId) -> Response:
+    """Where the energy went until it failed, or until the end."""
+    return desk.answer(plan_id, _why)
+
+
+def _why(document: str) -> bytes:
+    found = opened(document)
+    return why(found.plan, found.run).model_dump_json().encode()
 
 
 @router.get("/chance", response_model=Chance, responses=documented(404, 422))

@@ -32,5 +32,5 @@ def more(
     if upto > done:
         tried += tuple(try_outages(found.plan, range(done, upto), varying))
         done = upto
-    said: Chance = tally(found.plan, tried, done)
+    said: Chance = tally(found.plan, tried, done, varying)
     return (tried, done), said.model_dump_json().encode()

@@ -218,4 +218,16 @@ def test_the_command_says_it_and_ends_as_documented(paper: Path) -> None:
     wrong = cedar("chance", str(paper), "--one-in-ten", "90 d")
     assert (wrong.returncode, "--one-in-ten: got 90 d" in wrong.stderr) == (2, True)
     forms = json.loads(cedar("schema", "--decisions").stdout)
-    assert set(forms) == {"chance", "start", "suggest"}
+    assert set(forms) == {"chance", "start", "suggest", "why"}
+
+
+def test_what_is_told_by_the_hour_begins_at_no_other() -> None:
+    """Sun, warmth and what was measured stand at their hours: moved, the sun would shine at night."""
+    any_hour, plan = Varying(begins="any_hour"), demo_plan("foothill")
+    starts = {drawn(plan, number, any_hour).plan.outage.start_local.hour for number in range(12)}
+    assert len(starts) > 5
+    weather = plan.outage.weather.model_copy(update={"hourly_c": (5.0,) * 97})
+    told = plan.model_copy(update={"outage": plan.outage.model_copy(update={"weather": weather})})
+    assert drawn(told, 3, any_hour).plan.outage.start_local == plan.outage.start_local
+    (note,) = tally(told, try_outages(told, range(2), any_hour), varying=any_hour).notes
+    assert note.startswith("It begins when the plan says: its weather is told hour by hour")

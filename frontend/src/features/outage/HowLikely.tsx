@@ -33,6 +33,11 @@ export function HowLikely() {
       {chance && !chance.why_not && (
         <>
           <Answer chance={chance} working={working} onMore={upTo < MOST ? () => setUpTo(MOST) : null} />
+          {(chance.notes ?? []).map((note) => (
+            <p key={note} className="border-l-4 border-caution pl-3">
+              {note}
+            </p>
+          ))}
           {asked.error && (
             <p role="alert" className="border-l-4 border-caution pl-3">
               More could not be run: {asked.error.message}{" "}

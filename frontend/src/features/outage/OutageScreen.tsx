@@ -22,6 +22,7 @@ import { holding, type Span, SpanContext } from "./span";
 import { useBlocks } from "./useBlocks";
 import { useStretch } from "./useStretch";
 import { useWidth } from "./useWidth";
+import { Why } from "./Why";
 import { WouldLast } from "./WouldLast";
 import { ZoomBar } from "./ZoomBar";
 
@@ -43,6 +44,7 @@ export function OutageScreen() {
       <CannotShow asked={run} what="run" />
       {played && <Played run={played} />}
       {played && <WouldLast />}
+      {played && <Why />}
       {played && <HowLikely />}
       {run.data && !run.isError && !played && <Nothing run={run.data} />}
       <Rules />

@@ -11,7 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from weary_cedar.core.decide.chance.doubts import WARMTH_DOUBT_K, doubts_of
 from weary_cedar.core.decide.how_sure import BETTER, WORSE, drawing
-from weary_cedar.core.plan import Cycling, Load, Plan, Refrigerating, SolarArray, Station
+from weary_cedar.core.plan import Cycling, Load, Measured, Plan, Refrigerating, SolarArray, Station
 from weary_cedar.core.plan.outage import Outage, Sky, Weather
 from weary_cedar.core.plan.usual_sky import MIX, season
 from weary_cedar.core.supply.sun import DAY_FACTORS
@@ -169,7 +169,7 @@ def _outage(plan: Plan, varying: Varying, stream: Stream, off: dict[str, float])
         off["length"] = float(stream("length").standard_normal())
         longer = (varying.one_in_ten_s / length_s) ** (off["length"] / ONE_IN_TEN)
         length_s = min(LONGEST_S, max(SHORTEST_S, length_s * longer))
-    if varying.begins == "any_hour":
+    if varying.begins == "any_hour" and not of_set_hours(plan):
         hour = int(stream("begins").integers(24))
         off["begins"] = float(hour)
         start = start.replace(hour=hour, minute=0, second=0)
@@ -185,6 +185,18 @@ def _outage(plan: Plan, varying: Varying, stream: Stream, off: dict[str, float])
         "changeover_after_s": outage.changeover_after_s + off["late"],
     }
     return outage.model_copy(update=update)
+
+
+def of_set_hours(plan: Plan) -> str:
+    """What in a plan is told by the hour from its beginning on, so that it begins at no other; in words."""
+    weather = plan.outage.weather
+    if weather.hourly_c or weather.hourly_sun is not None:
+        return "its weather is told hour by hour from the beginning on"
+    if any(array.seen is not None for array in plan.arrays.values()):
+        return "what its array gave is told from the beginning on"
+    if any(isinstance(load.behaviour, Measured) for load in plan.loads.values()):
+        return "what a load draws was measured from the beginning on"
+    return ""
 
 
 def _weather(plan: Plan, length_s: float, dice: Dice, off: dict[str, float]) -> Weather:

@@ -10,7 +10,7 @@ from pydantic import BaseModel, ConfigDict
 from scipy.stats import binomtest, rankdata
 
 from weary_cedar.core.decide.chance.doubts import CIRCUMSTANCES, Doubt, doubts_of
-from weary_cedar.core.decide.chance.drawn import Varying, drawn
+from weary_cedar.core.decide.chance.drawn import Varying, drawn, of_set_hours
 from weary_cedar.core.errors import RunTooLong
 from weary_cedar.core.network import Network
 from weary_cedar.core.outage.judged import HOUR_S, Judged, judge
@@ -111,6 +111,8 @@ class Chance(BaseModel):
     worst: int | None = None
     #: Outages that could not be counted through.
     skipped: int = 0
+    #: What was asked to vary and does not, with the reason.
+    notes: tuple[str, ...] = ()
     #: Why nothing was worked out, if that is so.
     why_not: str = ""
 
@@ -155,13 +157,16 @@ def try_outages(plan: Plan, numbers: Sequence[int], varying: Varying | None = No
     return found
 
 
-def tally(plan: Plan, tried: Sequence[Tried], asked: int | None = None) -> Chance:
+def tally(
+    plan: Plan, tried: Sequence[Tried], asked: int | None = None, varying: Varying | None = None
+) -> Chance:
     """What many outages say together.
 
     Args:
         plan: the plan.
         tried: outages of it.
         asked: how many were to be tried; as many as there are if absent.
+        varying: what else was asked to vary.
 
     Returns:
         The share that lasts with its 90 % interval (Wilson), first failures, bands, doubts by their share of
@@ -195,7 +200,14 @@ def tally(plan: Plan, tried: Sequence[Tried], asked: int | None = None) -> Chanc
         middle=order[len(order) // 2].number,
         worst=order[0].number,
         skipped=(asked or count) - count,
+        notes=_notes(plan, varying),
     )
+
+
+def _notes(plan: Plan, varying: Varying | None) -> tuple[str, ...]:
+    """What was asked to vary and does not."""
+    held = of_set_hours(plan) if varying is not None and varying.begins == "any_hour" else ""
+    return (f"It begins when the plan says: {held}.",) if held else ()
 
 
 def chance_of(plan: Plan, outages: int = MOST_OUTAGES, varying: Varying | None = None) -> Chance:
@@ -216,7 +228,7 @@ def chance_of(plan: Plan, outages: int = MOST_OUTAGES, varying: Varying | None =
     found, done = None, 0
     for upto in (*[step for step in BATCHES if step < outages], outages):
         tried += try_outages(plan, range(done, upto), varying)
-        found, done = tally(plan, tried, upto), upto
+        found, done = tally(plan, tried, upto, varying), upto
         if found.done:
             break
     assert found is not None
