@@ -204,7 +204,7 @@ def test_may_it_be_started_at_the_cursor(page: Page, server: Server) -> None:
 
 def test_the_chance_comes_by_itself_and_says_what_it_hangs_on(page: Page, server: Server) -> None:
     page.goto(f"{server.address}/plans/foothill-house/outage")
-    line, section = page.get_by_test_id("chance"), page.get_by_role("region", name="How likely it lasts")
+    line, section = page.get_by_test_id("chance"), page.get_by_role("region", name="Chance")
     expect(line).to_contain_text(" of 100 (", timeout=120_000)
     expect(section.get_by_test_id("chance-sentence")).to_contain_text("of 100 outages like this")
     expect(section.get_by_test_id("chance-count")).to_contain_text("outages that were run")

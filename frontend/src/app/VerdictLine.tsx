@@ -1,5 +1,6 @@
 import { CircleCheck, CircleHelp, OctagonAlert } from "lucide-react";
 import { Link } from "react-router";
+import { Refused } from "../api/client";
 import { useDesk } from "../api/plan";
 import { useChance } from "../api/useChance";
 
@@ -86,7 +87,8 @@ export function VerdictLine() {
 function ChanceWords({ chance, asked }: Pick<ReturnType<typeof useChance>, "chance" | "asked">) {
   const { view } = useDesk();
   if (!chance || chance.why_not) {
-    if (!asked.error) return null;
+    const away = asked.error instanceof Refused && asked.error.status === 0;
+    if (!asked.error || away) return null;
     return <span className="text-faint">chance not worked out: {asked.error.message}</span>;
   }
   return (

@@ -192,6 +192,11 @@ def test_a_chance_says_what_fails_first_and_what_to_measure_next() -> None:
     assert not judged[found.worst].lasts
 
 
+def test_it_can_be_stopped_after_any_step() -> None:
+    found = chance_of(demo_plan("orchard"), 200, stop=lambda: True)
+    assert (found.outages, found.done) == (20, False)
+
+
 def test_no_number_where_nothing_can_be_told() -> None:
     nothing = toy(100.0).model_copy(update={"leads": {}})
     assert chance_of(nothing).sentence == "chance not worked out: nothing feeds anything yet"

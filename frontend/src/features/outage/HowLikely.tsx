@@ -19,7 +19,7 @@ export function HowLikely() {
   const [upTo, setUpTo] = useState(FIRST);
   const { chance, asked, working } = useChance(upTo);
   return (
-    <section aria-label="How likely it lasts" id="chance" className="mb-4 scroll-mt-60 sm:scroll-mt-40">
+    <section aria-label="Chance" id="chance" className="mb-4 scroll-mt-60 sm:scroll-mt-40">
       <h2 className="border-b border-ink pb-1">How likely it lasts</h2>
       {!chance && <CannotShow asked={asked} what="chance" />}
       {!chance && !asked.error && (
@@ -186,46 +186,49 @@ const DAY_S = 86_400;
 /** What varies beside the figures, each of which can be said. */
 function Circumstance({ varied, onVary }: { varied: Varied; onVary: (next: Varied) => void }) {
   const share = (value: number) => Math.min(100, Math.max(0, value)) / 100;
+  const [open, setOpen] = useState(false);
   return (
-    <details className="mt-2">
+    <details className="mt-2" onToggle={(event) => setOpen(event.currentTarget.open)}>
       <summary className="cursor-pointer text-faint hover:text-cedar">
         What varies: loads, stations, sun, fuel, days and warmth by how sure each is; and these
       </summary>
-      <div className="mt-1 flex flex-wrap items-baseline gap-x-5 gap-y-1">
-        <ChoiceField
-          label="it begins"
-          value={varied.begins ?? "as_said"}
-          choices={[
-            ["as_said", "when the plan says"],
-            ["any_hour", "at any hour of that day"],
-          ]}
-          onSave={(begins) => onVary({ ...varied, begins })}
-        />
-        <NumberField
-          label="one outage in ten lasts"
-          value={varied.one_in_ten_s === undefined ? null : varied.one_in_ten_s / 3600}
-          unit="h"
-          empty="as said"
-          onSave={(hours) =>
-            onVary({ ...varied, one_in_ten_s: Math.min(14 * DAY_S, Math.max(3600, hours * 3600)) })
-          }
-          onEmpty={() => onVary({ ...varied, one_in_ten_s: undefined })}
-        />
-        <NumberField
-          label="an engine does not come on, of its starts"
-          value={100 * (varied.no_start ?? 0.02)}
-          unit="%"
-          width="w-12"
-          onSave={(value) => onVary({ ...varied, no_start: share(value) })}
-        />
-        <NumberField
-          label="someone forgets an act, or comes late"
-          value={100 * (varied.forgets ?? 0.05)}
-          unit="%"
-          width="w-12"
-          onSave={(value) => onVary({ ...varied, forgets: share(value) })}
-        />
-      </div>
+      {open && (
+        <div className="mt-1 flex flex-wrap items-baseline gap-x-5 gap-y-1">
+          <ChoiceField
+            label="it begins"
+            value={varied.begins ?? "as_said"}
+            choices={[
+              ["as_said", "when the plan says"],
+              ["any_hour", "at any hour of that day"],
+            ]}
+            onSave={(begins) => onVary({ ...varied, begins })}
+          />
+          <NumberField
+            label="one outage in ten goes on for"
+            value={varied.one_in_ten_s === undefined ? null : varied.one_in_ten_s / 3600}
+            unit="h"
+            empty="as said"
+            onSave={(hours) =>
+              onVary({ ...varied, one_in_ten_s: Math.min(14 * DAY_S, Math.max(3600, hours * 3600)) })
+            }
+            onEmpty={() => onVary({ ...varied, one_in_ten_s: undefined })}
+          />
+          <NumberField
+            label="an engine does not come on, of its starts"
+            value={100 * (varied.no_start ?? 0.02)}
+            unit="%"
+            width="w-12"
+            onSave={(value) => onVary({ ...varied, no_start: share(value) })}
+          />
+          <NumberField
+            label="someone forgets an act, or comes late"
+            value={100 * (varied.forgets ?? 0.05)}
+            unit="%"
+            width="w-12"
+            onSave={(value) => onVary({ ...varied, forgets: share(value) })}
+          />
+        </div>
+      )}
     </details>
   );
 }

@@ -1,7 +1,7 @@
 """Many outages added up: the chance, what fails first, how batteries go, and which doubt matters."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Final
 
@@ -210,13 +210,19 @@ def _notes(plan: Plan, varying: Varying | None) -> tuple[str, ...]:
     return (f"It begins when the plan says: {held}.",) if held else ()
 
 
-def chance_of(plan: Plan, outages: int = MOST_OUTAGES, varying: Varying | None = None) -> Chance:
+def chance_of(
+    plan: Plan,
+    outages: int = MOST_OUTAGES,
+    varying: Varying | None = None,
+    stop: Callable[[], bool] = lambda: False,
+) -> Chance:
     """The chance that a plan lasts, after as many outages as are needed, at most so many.
 
     Args:
         plan: a complete plan with something to run.
         outages: at most.
         varying: the seed and what else varies.
+        stop: asked after every step, whether those that were run have to do.
 
     Returns:
         As `tally`; it stops sooner when the interval is narrow enough.
@@ -229,7 +235,7 @@ def chance_of(plan: Plan, outages: int = MOST_OUTAGES, varying: Varying | None =
     for upto in (*[step for step in BATCHES if step < outages], outages):
         tried += try_outages(plan, range(done, upto), varying)
         found, done = tally(plan, tried, upto, varying), upto
-        if found.done:
+        if found.done or stop():
             break
     assert found is not None
     return found
