@@ -2415,6 +2415,11 @@ export interface components {
             high: number;
             /** Lasted */
             lasted: number;
+            /**
+             * Likely
+             * @default false
+             */
+            likely: boolean;
             /** Low */
             low: number;
             /** Middle */
@@ -2442,6 +2447,15 @@ export interface components {
             skipped: number;
             /** Until S */
             until_s: number | null;
+            /**
+             * @default {
+             *       "begins": "as_said",
+             *       "forgets": 0.05,
+             *       "no_start": 0.02,
+             *       "seed": 1
+             *     }
+             */
+            varying: components["schemas"]["Varying"];
             /**
              * Why Not
              * @default
@@ -8446,6 +8460,41 @@ export interface components {
              * @default true
              */
             on: boolean;
+        };
+        /**
+         * Varying
+         * @description What varies beside the figures, and how much; each can be set.
+         */
+        Varying: {
+            /**
+             * Begins
+             * @description when the plan says, or at any hour of that day
+             * @default as_said
+             * @enum {string}
+             */
+            begins: "as_said" | "any_hour";
+            /**
+             * Forgets
+             * @description how often an act is forgotten, or the change-over comes late
+             * @default 0.05
+             */
+            forgets: number;
+            /**
+             * No Start
+             * @description how often an engine does not come on, of its starts
+             * @default 0.02
+             */
+            no_start: number;
+            /**
+             * One In Ten S
+             * @description one outage in ten lasts as long as this; all as long as said if absent
+             */
+            one_in_ten_s?: number | null;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
         };
         /**
          * Vehicle

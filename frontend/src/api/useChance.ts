@@ -4,12 +4,13 @@ import { answer, client } from "./client";
 import { useDesk } from "./plan";
 import type { components } from "./schema.gen";
 
+type Asked = { outages: number } & Omit<Varied, "one_in_ten_s"> & { one_in_ten_s?: number };
 export type Chance = components["schemas"]["Chance"];
 
 /** What varies beside the figures of the plan; the server's own where absent. */
 export interface Varied {
   begins?: "as_said" | "any_hour";
-  one_in_ten_s?: number;
+  one_in_ten_s?: number | null;
   no_start?: number;
   forgets?: number;
 }
@@ -62,7 +63,7 @@ export function useChance(upTo: number) {
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
     queryFn: ({ signal }) => {
-      const params = { path: { plan_id: view.id }, query: { ...varied, outages: next } };
+      const params = { path: { plan_id: view.id }, query: { ...varied, outages: next } as Asked };
       return answer(client.GET("/api/plans/{plan_id}/chance", { params, signal }));
     },
   });

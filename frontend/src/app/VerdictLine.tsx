@@ -10,9 +10,6 @@ const SIGNS = {
   cannot_judge: [CircleHelp, "text-caution"],
 } as const;
 
-/** A chance below this is no longer told in passing. */
-const LIKELY = 0.9;
-
 /** As far as the chance is worked out for every screen. */
 const OUTAGES = 40;
 
@@ -94,7 +91,7 @@ function ChanceWords({ chance, asked }: Pick<ReturnType<typeof useChance>, "chan
   return (
     <Link
       to={`/plans/${view.id}/outage#chance`}
-      className={chance.share < LIKELY ? "font-semibold text-caution" : "text-faint hover:text-cedar"}
+      className={chance.likely ? "text-faint hover:text-cedar" : "font-semibold text-caution"}
       data-testid="chance"
       aria-live="off"
     >

@@ -192,6 +192,17 @@ def test_a_chance_says_what_fails_first_and_what_to_measure_next() -> None:
     assert not judged[found.worst].lasts
 
 
+def test_every_house_can_be_drawn_at_its_bounds() -> None:
+    """Whatever varies as much as it may: every house at random is drawn, run and added up."""
+    wide = Varying(begins="any_hour", one_in_ten_s=14 * 86_400.0, no_start=0.5, forgets=0.5)
+    plans = [plan for seed in range(400, 440) if not why_not(plan := read_plan(any_house(seed)))]
+    assert len(plans) > 20
+    for plan in plans:
+        found = tally(plan, try_outages(plan, range(2), wide), 2, wide)
+        assert found.outages + found.skipped == 2
+        assert found.varying == wide
+
+
 def test_it_can_be_stopped_after_any_step() -> None:
     found = chance_of(demo_plan("orchard"), 200, stop=lambda: True)
     assert (found.outages, found.done) == (20, False)

@@ -50,7 +50,7 @@ export function HowLikely() {
           <Bands chance={chance} />
         </>
       )}
-      <Circumstance varied={varied} onVary={setVaried} />
+      <Circumstance varied={varied} usual={chance?.varying} onVary={setVaried} />
     </section>
   );
 }
@@ -181,11 +181,18 @@ function Bands({ chance }: { chance: Chance }) {
   );
 }
 
-const DAY_S = 86_400;
-
 /** What varies beside the figures, each of which can be said. */
-function Circumstance({ varied, onVary }: { varied: Varied; onVary: (next: Varied) => void }) {
-  const share = (value: number) => Math.min(100, Math.max(0, value)) / 100;
+function Circumstance({
+  varied,
+  usual,
+  onVary,
+}: {
+  varied: Varied;
+  usual: Varied | undefined;
+  onVary: (next: Varied) => void;
+}) {
+  const shown = { ...usual, ...varied };
+  const hundred = (share: number | undefined) => (share === undefined ? null : 100 * share);
   const [open, setOpen] = useState(false);
   return (
     <details className="mt-2" onToggle={(event) => setOpen(event.currentTarget.open)}>
@@ -205,27 +212,25 @@ function Circumstance({ varied, onVary }: { varied: Varied; onVary: (next: Varie
           />
           <NumberField
             label="one outage in ten goes on for"
-            value={varied.one_in_ten_s === undefined ? null : varied.one_in_ten_s / 3600}
+            value={varied.one_in_ten_s == null ? null : varied.one_in_ten_s / 3600}
             unit="h"
             empty="as said"
-            onSave={(hours) =>
-              onVary({ ...varied, one_in_ten_s: Math.min(14 * DAY_S, Math.max(3600, hours * 3600)) })
-            }
+            onSave={(hours) => onVary({ ...varied, one_in_ten_s: hours * 3600 })}
             onEmpty={() => onVary({ ...varied, one_in_ten_s: undefined })}
           />
           <NumberField
             label="an engine does not come on, of its starts"
-            value={100 * (varied.no_start ?? 0.02)}
+            value={hundred(shown.no_start)}
             unit="%"
             width="w-12"
-            onSave={(value) => onVary({ ...varied, no_start: share(value) })}
+            onSave={(value) => onVary({ ...varied, no_start: value / 100 })}
           />
           <NumberField
             label="someone forgets an act, or comes late"
-            value={100 * (varied.forgets ?? 0.05)}
+            value={hundred(shown.forgets)}
             unit="%"
             width="w-12"
-            onSave={(value) => onVary({ ...varied, forgets: share(value) })}
+            onSave={(value) => onVary({ ...varied, forgets: value / 100 })}
           />
         </div>
       )}

@@ -22,6 +22,8 @@ BATCHES: Final = tuple(range(20, 501, 20))
 MOST_OUTAGES: Final = BATCHES[-1]
 #: It is enough when the interval is not wider than this on either side.
 CLOSE_ENOUGH: Final = 0.04
+#: A chance from which on it is told in passing only. Common practice, no source.
+LIKELY: Final = 0.9
 #: The interval holds nine times out of ten.
 CONFIDENCE: Final = 0.9
 QUANTILES: Final = (5, 25, 50, 75, 95)
@@ -97,6 +99,9 @@ class Chance(BaseModel):
     sentence: str
     #: The chance and its interval in a few words, the same figures as in the sentence.
     brief: str = ""
+    #: Whether that is a chance to rely on, and what varied besides the figures.
+    likely: bool = False
+    varying: Varying = Varying()
     #: Whether more outages would say more: the interval is still wide.
     done: bool
     #: Half of the outages that do not last get further than this, s.
@@ -187,6 +192,8 @@ def tally(
         outages=count,
         lasted=lasted,
         share=lasted / count,
+        likely=lasted / count >= LIKELY,
+        varying=varying or Varying(),
         low=interval.low,
         high=interval.high,
         brief=_brief(lasted / count, interval.low, interval.high),
