@@ -49,3 +49,37 @@ def test_suggestions_come_with_their_patches(client: TestClient) -> None:
     edited = client.patch(AT, json=enough["patch"], headers={"if-match": client.get(AT).headers["etag"]})
     assert edited.json()["verdict"]["status"] == "lasts"
     assert client.get(f"{AT}/suggestions").json()["lasts"]
+
+
+def test_how_much_to_buy_comes_in_pieces_until_it_is_done(client: TestClient) -> None:
+    asked = {"days": 2, "chance": 0.8}
+    found = client.get(f"{AT}/size", params=asked).json()
+    assert found["days"] == 2
+    assert found["outages"] > 0
+    for _ in range(40):
+        more = client.get(f"{AT}/size", params=asked).json()
+        assert more["outages"] >= found["outages"]
+        found = more
+        if found["done"]:
+            break
+    assert found["done"]
+    assert found["choices"]
+    assert client.get(f"{AT}/size", params={"days": 60}).status_code == 422
+    patch = found["choices"][0]["patch"]
+    made = client.post(f"{AT}/variants/changed", json=patch)
+    assert made.status_code == 201
+    assert made.json()["variant_of"] == "foothill-house"
+    assert (
+        client.post(f"{AT}/variants/changed", json={"loads": {"fridge": {"circuit_id": "x"}}}).status_code
+        == 422
+    )
+
+
+def test_answers_about_one_plan(client: TestClient) -> None:
+    when = client.get(f"{AT}/schedule", params={"outages": 0}).json()
+    assert when["better"]
+    assert when["patch"]["strategy"]["rules"]
+    assert client.get(f"{AT}/schedule", params={"from_s": -1}).status_code == 422
+    assert client.get(f"{AT}/heat").json()["choices"][0]["which"] == "station"
+    assert client.get(f"{AT}/ways-in").json()["ways"][0]["way"] == "cords"
+    assert client.get(f"{AT}/for-ever").json()["days"][0]["holds"]

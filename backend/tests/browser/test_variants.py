@@ -57,3 +57,48 @@ def test_at_most_four_stand_side_by_side(page: Page, server: Server) -> None:
     stranger = page.request.post(f"{api}/adopt?variant=foothill-house", headers={"if-match": '"1"'})
     assert stranger.status == 422
     assert "a variant of this plan" in stranger.json()["detail"]
+
+
+def test_a_schedule_is_worked_out_taken_over_and_undone(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}/plans/foothill-house/outage")
+    region = page.get_by_role("region", name="When to do what")
+    region.get_by_role("button", name="Work out a schedule").click()
+    expect(page.get_by_test_id("schedule-sentence")).to_contain_text("of fuel instead of", timeout=90_000)
+    expect(page.get_by_test_id("schedule-chance")).to_contain_text("outages as they may be")
+    expect(page.get_by_test_id("schedule-costs")).to_contain_text("better")
+    verdict = region.get_by_text("as rules for every day").inner_text()
+    region.get_by_role("button", name="Take this schedule over").click()
+    expect(region).to_contain_text("the plan has changed since it was worked out", timeout=60_000)
+    left = verdict.split("Lasts: ")[1].split(";")[0]
+    expect(page.get_by_test_id("verdict")).to_contain_text(left)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_test_id("verdict")).not_to_contain_text(left)
+
+
+def test_what_to_buy_opens_as_a_variant(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}/plans/foothill-house/gear")
+    region = page.get_by_role("region", name="How much to buy")
+    hours = region.get_by_label("an outage of")
+    hours.fill("48")
+    hours.press("Enter")
+    region.get_by_role("button", name="Find what is enough").click()
+    choices = page.get_by_test_id("size-choices").get_by_role("listitem")
+    expect(choices.first).to_be_visible(timeout=120_000)
+    expect(region).not_to_contain_text("More are being run", timeout=180_000)
+    expect(page.get_by_test_id("size-sentence")).to_contain_text("For 2 days at 90 of 100")
+    choices.first.get_by_role("button", name="Open as a variant").click()
+    expect(page).to_have_url(re.compile("/plans/(?!foothill-house/)[^/]+/outage"))
+
+
+def test_heat_ways_in_and_for_ever(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}/plans/foothill-house/needs")
+    page.get_by_role("button", name="Compare how to heat").click()
+    expect(page.get_by_test_id("heat-choice").first).to_contain_text("On the station")
+    expect(page.get_by_role("region", name="Heat")).to_contain_text("carbon monoxide")
+    page.goto(f"{server.address}/plans/foothill-house/feed")
+    page.get_by_role("button", name="Compare ways into this house").click()
+    expect(page.get_by_test_id("ways-in-sentence")).to_contain_text("all that must run has power")
+    expect(page.get_by_role("region", name="Other ways in")).to_contain_text("licensed electrician")
+    page.goto(f"{server.address}/plans/foothill-house/outage")
+    page.get_by_role("button", name="Run the same day over and over").click()
+    expect(page.get_by_test_id("for-ever-sentence")).to_contain_text("for ever")

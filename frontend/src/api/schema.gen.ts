@@ -742,6 +742,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/for-ever": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Without End
+         * @description Whether the plan goes on without end, and under which sky.
+         */
+        get: operations["without_end_api_plans__plan_id__for_ever_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/head": {
         parameters: {
             query?: never;
@@ -754,6 +774,26 @@ export interface paths {
          * @description Where a plan stands, to be asked often: another window may have saved.
          */
         get: operations["head_api_plans__plan_id__head_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/heat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Heat
+         * @description What heats, by the station, by the engine or by gas.
+         */
+        get: operations["heat_api_plans__plan_id__heat_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1220,6 +1260,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * When To
+         * @description When to do what, as one merge patch, with what that costs and saves; nothing is stored.
+         */
+        get: operations["when_to_api_plans__plan_id__schedule_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/sheets": {
         parameters: {
             query?: never;
@@ -1272,6 +1332,26 @@ export interface paths {
          * @description The sign at each inlet: what may be plugged in, and how its neutral must stand.
          */
         get: operations["signs_api_plans__plan_id__signs_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/size": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How Much
+         * @description How much to buy, as far as it is worked out: ask again until it says that it is done.
+         */
+        get: operations["how_much_api_plans__plan_id__size_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1468,6 +1548,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/variants/changed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Changed Variant
+         * @description Copy a plan as a variant in which a merge patch is applied at once.
+         */
+        post: operations["changed_variant_api_plans__plan_id__variants_changed_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/voltage": {
         parameters: {
             query?: never;
@@ -1486,6 +1586,26 @@ export interface paths {
          * @description Set the voltage of the house, as one edit.
          */
         post: operations["set_voltage_api_plans__plan_id__voltage_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/ways-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * By Which Way
+         * @description The same house by cords, by a switch for one circuit, by an interlock, by a transfer switch.
+         */
+        get: operations["by_which_way_api_plans__plan_id__ways_in_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2475,6 +2595,48 @@ export interface components {
             reason: string;
         };
         /**
+         * Choice
+         * @description One choice: what is more, in how many outages it lasts, and what it asks.
+         */
+        Choice: {
+            /** Engine H */
+            engine_h: number;
+            /** Fuel Day */
+            fuel_day: string;
+            /** High */
+            high: number;
+            /** Lasted */
+            lasted: number;
+            /** Litres Day */
+            litres_day: number;
+            /** Low */
+            low: number;
+            /** Minutes Day */
+            minutes_day: number;
+            /** Money */
+            money: number | null;
+            /** Noise Db */
+            noise_db: number | null;
+            /** Outages */
+            outages: number;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            };
+            /** Storage */
+            storage: number;
+            /** Storage Wh */
+            storage_wh: number;
+            /** Strings */
+            strings: number;
+            /** Verdict */
+            verdict: string;
+            /** Weight Kg */
+            weight_kg: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * Circuit
          * @description One breaker in one panel. A two-pole breaker takes two spaces of one side, hence both legs.
          */
@@ -2788,6 +2950,20 @@ export interface components {
             weight_kg?: number | null;
         };
         /**
+         * CostLine
+         * @description One of the things that an outage costs, as the plan stands and by the schedule.
+         */
+        CostLine: {
+            /** After */
+            after: string;
+            /** Before */
+            before: string;
+            /** Better */
+            better: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
          * CurvePoint
          * @description An overload multiple of rating and how long it is carried; no seconds means for ever.
          */
@@ -2883,6 +3059,16 @@ export interface components {
             stops: string[];
             /** Verdict */
             verdict: string;
+        };
+        /**
+         * DayTold
+         * @description One day of the outage by the schedule, in words.
+         */
+        DayTold: {
+            /** Day */
+            day: string;
+            /** Text */
+            text: string;
         };
         /**
          * DcInput
@@ -3055,6 +3241,32 @@ export interface components {
             rating_va: number | null;
             /** Room */
             room: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * EachDay
+         * @description One kind of day over and over: whether it holds, with how much fuel, or how long it goes on.
+         */
+        EachDay: {
+            /** Fails S */
+            fails_s?: number | null;
+            /**
+             * Falls Percent
+             * @default 0
+             */
+            falls_percent: number;
+            /** Holds */
+            holds: boolean;
+            /**
+             * Litres Day
+             * @default 0
+             */
+            litres_day: number;
+            /** Name */
+            name: string;
+            /** Sky */
+            sky: ("clear" | "haze" | "smoke" | "broken_cloud" | "overcast" | "rain" | "snow_on_panels") | null;
             /** Words */
             words: string;
         };
@@ -3614,6 +3826,24 @@ export interface components {
              * @enum {string}
              */
             unit: "A" | "VA";
+        };
+        /**
+         * ForEver
+         * @description The answer in a sentence, and each kind of day.
+         */
+        ForEver: {
+            /**
+             * Days
+             * @default []
+             */
+            days: components["schemas"]["EachDay"][];
+            /** Sentence */
+            sentence: string;
+            /**
+             * Why Not
+             * @default
+             */
+            why_not: string;
         };
         /**
          * Forecast
@@ -4313,6 +4543,65 @@ export interface components {
             to: string;
             /** What */
             what: string;
+        };
+        /**
+         * HeatChoice
+         * @description One thing that heats: what it takes each way, and which one is said.
+         */
+        HeatChoice: {
+            /** Heat Kwh Day */
+            heat_kwh_day: number;
+            /** Kwh Day */
+            kwh_day: number;
+            /** Litres Day */
+            litres_day: number;
+            /** Litres Saved Day */
+            litres_saved_day: number;
+            /** Load Id */
+            load_id: string;
+            /** Longer S */
+            longer_s: number;
+            /** More Left Percent */
+            more_left_percent: number;
+            /** Name */
+            name: string;
+            /** Propane L Day */
+            propane_l_day: number | null;
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "space" | "water" | "cooking";
+            /** Sentence */
+            sentence: string;
+            /** Share */
+            share: number;
+            /**
+             * Which
+             * @enum {string}
+             */
+            which: "station" | "engine" | "gas";
+        };
+        /**
+         * HeatChoices
+         * @description All that heats, what takes most first.
+         */
+        HeatChoices: {
+            /**
+             * Caution
+             * @default Gas and engines make carbon monoxide: nothing unvented where people sleep, engines outdoors and away from windows, an alarm on each floor; local code and the maker's sheet come first.
+             */
+            caution: string;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: components["schemas"]["HeatChoice"][];
+            /**
+             * Why Not
+             * @default
+             */
+            why_not: string;
         };
         /**
          * HeaterAnswer
@@ -5514,6 +5803,43 @@ export interface components {
              * @example 18:00:00
              */
             wakes: string;
+        };
+        /**
+         * OneWayIn
+         * @description One way: what it reaches and leaves dark, what it costs and asks.
+         */
+        OneWayIn: {
+            /** Consent */
+            consent: string;
+            /** Dark */
+            dark: string[];
+            /** Dark Must */
+            dark_must: number;
+            /** Dark Wh Day */
+            dark_wh_day: number;
+            /** Minutes */
+            minutes: number;
+            /** Money High */
+            money_high: number;
+            /** Money Low */
+            money_low: number;
+            /** Name */
+            name: string;
+            /** Own */
+            own: boolean;
+            /** Permit */
+            permit: string;
+            /** Sentence */
+            sentence: string;
+            /** Taken Along */
+            taken_along: string;
+            /** Verdict */
+            verdict: string;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "cords" | "one_circuit" | "interlock" | "switch";
         };
         /**
          * Option
@@ -6753,6 +7079,87 @@ export interface components {
             sheets: components["schemas"]["Sheet"][];
         };
         /**
+         * Schedule
+         * @description The answer: what to do when, what that costs and saves, and how far it is from the best.
+         */
+        Schedule: {
+            /**
+             * Better
+             * @default false
+             */
+            better: boolean;
+            /**
+             * Chance
+             * @default
+             */
+            chance: string;
+            /**
+             * Costs
+             * @default []
+             */
+            costs: components["schemas"]["CostLine"][];
+            /**
+             * Daily
+             * @default true
+             */
+            daily: boolean;
+            /**
+             * Days
+             * @default []
+             */
+            days: components["schemas"]["DayTold"][];
+            /**
+             * Doings
+             * @default []
+             */
+            doings: components["schemas"]["Scheduled"][];
+            /**
+             * Gap
+             * @default
+             */
+            gap: string;
+            /** Gap Percent */
+            gap_percent?: number | null;
+            /**
+             * Held
+             * @default
+             */
+            held: string;
+            /** Lasts */
+            lasts: boolean;
+            /**
+             * Patch
+             * @default {}
+             */
+            patch: {
+                [key: string]: unknown;
+            };
+            /** Sentence */
+            sentence: string;
+            /**
+             * Tried
+             * @default 0
+             */
+            tried: number;
+            /**
+             * Verdict
+             * @default
+             */
+            verdict: string;
+        };
+        /**
+         * Scheduled
+         * @description One thing to do, in words: its kind and the part that it is about.
+         */
+        Scheduled: {
+            /** Kind */
+            kind: string;
+            /** Part */
+            part: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * SecondFuel
          * @description What an engine runs on when its first fuel is used up: a bottle of propane, a gas line.
          */
@@ -7129,6 +7536,48 @@ export interface components {
              *     }
              */
             units: components["schemas"]["Units"];
+        };
+        /**
+         * Size
+         * @description The answer as far as it is: choices that no other beats, the one that buys least storage last.
+         */
+        Size: {
+            /** Chance */
+            chance: number;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: components["schemas"]["Choice"][];
+            /** Days */
+            days: number;
+            /**
+             * Done
+             * @default true
+             */
+            done: boolean;
+            /**
+             * Held
+             * @default
+             */
+            held: string;
+            /**
+             * Notes
+             * @default []
+             */
+            notes: string[];
+            /**
+             * Outages
+             * @default 0
+             */
+            outages: number;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Tried
+             * @default 0
+             */
+            tried: number;
         };
         /**
          * SolarArray
@@ -8746,6 +9195,29 @@ export interface components {
              * @default []
              */
             t_s: number[];
+        };
+        /**
+         * WaysIn
+         * @description All ways, the cheapest first, and which is said.
+         */
+        WaysIn: {
+            /**
+             * Defers
+             * @default Local code, the panel's label and a licensed electrician come first.
+             */
+            defers: string;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Ways
+             * @default []
+             */
+            ways: components["schemas"]["OneWayIn"][];
+            /**
+             * Why Not
+             * @default
+             */
+            why_not: string;
         };
         /**
          * Weather
@@ -12276,6 +12748,88 @@ export interface operations {
             };
         };
     };
+    without_end_api_plans__plan_id__for_ever_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForEver"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     head_api_plans__plan_id__head_get: {
         parameters: {
             query?: never;
@@ -12294,6 +12848,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanLine"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    heat_api_plans__plan_id__heat_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeatChoices"];
                 };
             };
             /** @description Not readable */
@@ -14781,6 +15417,91 @@ export interface operations {
             };
         };
     };
+    when_to_api_plans__plan_id__schedule_get: {
+        parameters: {
+            query?: {
+                from_s?: number;
+                outages?: number;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Schedule"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     sheets_api_plans__plan_id__sheets_get: {
         parameters: {
             query?: never;
@@ -14965,6 +15686,92 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    how_much_api_plans__plan_id__size_get: {
+        parameters: {
+            query?: {
+                days?: number | null;
+                chance?: number;
+                month?: number | null;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Size"];
                 };
             };
             /** @description Not readable */
@@ -16097,6 +16904,121 @@ export interface operations {
             };
         };
     };
+    changed_variant_api_plans__plan_id__variants_changed_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "loads": {
+                 *         "fridge": {
+                 *           "origin": "measured"
+                 *         }
+                 *       }
+                 *     }
+                 */
+                "application/merge-patch+json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description It could not be saved */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     try_voltage_api_plans__plan_id__voltage_get: {
         parameters: {
             query: {
@@ -16288,6 +17210,88 @@ export interface operations {
             };
             /** @description It could not be saved */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    by_which_way_api_plans__plan_id__ways_in_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysIn"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -7,12 +7,20 @@ from pydantic import Field
 
 from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import AtDesk, PlanId
+from weary_cedar.core.advice.schedule import USUAL_OUTAGES, Schedule, schedule
+from weary_cedar.core.advice.size import Size, SizeAsked, Sized
 from weary_cedar.core.advice.suggest import Suggestions, suggest
 from weary_cedar.core.advice.why import Why, why
 from weary_cedar.core.decide.chance import BATCHES, MOST_OUTAGES, Chance, Varying
+from weary_cedar.core.decide.for_ever import ForEver, for_ever
+from weary_cedar.core.decide.heat_choice import HeatChoices, heat_choices
+from weary_cedar.core.decide.ways_in import WaysIn, ways_in
+from weary_cedar.workshop import chances, sizes
 from weary_cedar.workshop.derivation import opened
 
 router = APIRouter(prefix="/api/plans/{plan_id}", tags=["decide"])
+#: A schedule is tried in so many outages at most.
+MOST_JUDGED = 100
 
 
 class ChanceAsked(Varying):
@@ -54,4 +62,58 @@ def chance(
     Ask again for more: what was tried is remembered while the plan stays as it is. Whoever leaves ends it.
     """
     varying = Varying.model_validate(asked.model_dump(exclude={"outages"}))
-    return desk.chance(plan_id, asked.outages, varying)
+    return desk.further(plan_id, "chance", chances.more, chances.Remembered(), asked.outages, varying)
+
+
+@router.get("/size", response_model=Size, responses=documented(404, 422))
+def how_much(desk: AtDesk, plan_id: PlanId, asked: Annotated[SizeAsked, Query()]) -> Response:
+    """How much to buy, as far as it is worked out: ask again until it says that it is done."""
+    return desk.further(plan_id, "size", sizes.more, Sized(), asked)
+
+
+@router.get("/schedule", response_model=Schedule, responses=documented(404, 422))
+def when_to(
+    desk: AtDesk,
+    plan_id: PlanId,
+    from_s: Annotated[float, Query(ge=0, le=31 * 86_400)] = 0.0,
+    outages: Annotated[int, Query(ge=0, le=MOST_JUDGED)] = USUAL_OUTAGES,
+) -> Response:
+    """When to do what, as one merge patch, with what that costs and saves; nothing is stored."""
+    return desk.answer(plan_id, _scheduled, from_s, outages)
+
+
+def _scheduled(document: str, from_s: float, outages: int) -> bytes:
+    found = opened(document)
+    said = schedule(found.plan, found.run, from_s=from_s, outages=outages)
+    return said.model_dump_json().encode()
+
+
+@router.get("/heat", response_model=HeatChoices, responses=documented(404, 422))
+def heat(desk: AtDesk, plan_id: PlanId) -> Response:
+    """What heats, by the station, by the engine or by gas."""
+    return desk.answer(plan_id, _heat)
+
+
+def _heat(document: str) -> bytes:
+    found = opened(document)
+    return heat_choices(found.plan, found.run).model_dump_json().encode()
+
+
+@router.get("/ways-in", response_model=WaysIn, responses=documented(404, 422))
+def by_which_way(desk: AtDesk, plan_id: PlanId) -> Response:
+    """The same house by cords, by a switch for one circuit, by an interlock, by a transfer switch."""
+    return desk.answer(plan_id, _ways_in)
+
+
+def _ways_in(document: str) -> bytes:
+    return ways_in(opened(document).plan).model_dump_json().encode()
+
+
+@router.get("/for-ever", response_model=ForEver, responses=documented(404, 422))
+def without_end(desk: AtDesk, plan_id: PlanId) -> Response:
+    """Whether the plan goes on without end, and under which sky."""
+    return desk.answer(plan_id, _for_ever)
+
+
+def _for_ever(document: str) -> bytes:
+    return for_ever(opened(document).plan).model_dump_json().encode()

@@ -6,13 +6,12 @@ import logging
 from collections import OrderedDict
 from collections.abc import Callable
 from threading import Condition
-from typing import Any, TypeVar
+from typing import Any, Protocol, TypeVar
 from uuid import uuid4
 
 from fastapi import Request, Response
 
 from weary_cedar.api.lanes import VISIT, Lanes
-from weary_cedar.core.decide.chance import Tried, Varying
 from weary_cedar.core.errors import (
     CannotOpen,
     InvalidPlan,
@@ -26,15 +25,23 @@ from weary_cedar.core.plan import Plan
 from weary_cedar.store.edits import Made
 from weary_cedar.store.plans import HistoryEntry, PlanStore, StoredPlan
 from weary_cedar.store.record import RecordStore
-from weary_cedar.workshop import chances, edits
+from weary_cedar.workshop import edits
 from weary_cedar.workshop.derivation import Derivation, derive
 
 T = TypeVar("T")
 log = logging.getLogger("weary_cedar")
 #: Sheets are remembered up to so many bytes; the newest always.
 MOST_BYTES = 96 * 1024 * 1024
-#: Documents of which the tried outages are remembered.
-MOST_CHANCES = 8
+#: So many answers that come in pieces are remembered.
+MOST_WORKED = 12
+
+
+class Worked(Protocol):
+    """How far an answer is that comes in pieces."""
+
+    @property
+    def done(self) -> int:
+        """How many outages were run for it."""
 
 
 class Desk:
@@ -46,8 +53,8 @@ class Desk:
         self._lanes = lanes
         self._known: OrderedDict[str, Derivation] = OrderedDict()
         self._underway: set[str] = set()
-        #: Outages that were tried for the chance of a document, and how many were to be.
-        self._tried: OrderedDict[str, tuple[tuple[Tried, ...], int]] = OrderedDict()
+        #: How far answers that come in pieces are, by what was asked of a document.
+        self._worked: OrderedDict[str, Worked] = OrderedDict()
         self._changed = Condition()
 
     # ------------------------------------------------------------ working out
@@ -56,19 +63,21 @@ class Desk:
         """Work something out in another process, as `Lanes.run` does."""
         return self._lanes.run(about, job, *args)
 
-    def chance(self, plan_id: str, outages: int, varying: Varying) -> Response:
-        """The chance that a plan lasts, after so many outages; those of before are remembered."""
+    def further(
+        self, plan_id: str, about: str, job: Callable[..., Any], first: Worked, *told: Any
+    ) -> Response:
+        """What a job says of a plan, going on from where it was the last time it was asked the same."""
         document = self.store.get(plan_id).document
-        key = f"{_key(document)} {varying.model_dump_json()}"
+        key = f"{about} {_key(document)} {told[-1].model_dump_json()}"
         with self._changed:
-            tried = self._tried.get(key, ((), 0))
-        more, body = self._lanes.run_slowly("chance", chances.more, document, *tried, outages, varying)
+            known = self._worked.get(key, first)
+        more, body = self._lanes.run_slowly(about, job, document, known, *told)
         with self._changed:
-            if more[1] > self._tried.get(key, ((), 0))[1]:
-                self._tried[key] = more
-                self._tried.move_to_end(key)
-            while len(self._tried) > MOST_CHANCES:
-                self._tried.popitem(last=False)
+            if more.done > self._worked.get(key, first).done:
+                self._worked[key] = more
+                self._worked.move_to_end(key)
+            while len(self._worked) > MOST_WORKED:
+                self._worked.popitem(last=False)
         return Response(body, media_type="application/json")
 
     def _finish(self, about: str, job: Callable[..., T], *args: Any) -> T:

@@ -5,8 +5,9 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel
 
+from weary_cedar.api.desk import Desk
 from weary_cedar.api.errors import documented
-from weary_cedar.api.plans import AtDesk, Base, PlanId
+from weary_cedar.api.plans import MERGE_PATCH, AtDesk, Base, JsonBody, PlanId, body_of
 from weary_cedar.api.views import PlanView
 from weary_cedar.core.checks import stops_of
 from weary_cedar.core.decide.side_by_side import Judged, Row, rows_of
@@ -14,8 +15,11 @@ from weary_cedar.core.errors import InvalidInput, Problem
 from weary_cedar.core.outage.result import Verdict
 from weary_cedar.core.outage.thinned import rows_kept
 from weary_cedar.core.plan import Plan, read_plan
+from weary_cedar.core.plan.merge import apply_patch
+from weary_cedar.core.plan.reading import parse
 from weary_cedar.store.describe import describe_change
 from weary_cedar.store.edits import canonical, present
+from weary_cedar.store.plans import StoredPlan
 from weary_cedar.workshop.derivation import opened
 
 router = APIRouter(prefix="/api/plans/{plan_id}", tags=["plans"])
@@ -87,13 +91,42 @@ def _difference(first: dict[str, object], document: str) -> str:
 @router.post("/variants", status_code=201, response_model=PlanView, responses=documented(404, 413, 422, 507))
 def new_variant(desk: AtDesk, plan_id: PlanId) -> Response:
     """Copy a plan as a variant that belongs to it; of a variant, one more of its plan."""
+    first = _room_for_more(desk, plan_id)
+    from_plan = desk.store.get(plan_id)
+    summary = f"Variant of {first.name}"[:300]
+    return desk.create("variant", summary, read_plan, from_plan.document, variant_of=first.id)
+
+
+def _room_for_more(desk: Desk, plan_id: str) -> StoredPlan:
+    """The plan that a new variant belongs to.
+
+    Raises:
+        InvalidInput: it has as many as stand side by side.
+    """
     family = desk.store.family(plan_id)
     if len(family) > MOST_VARIANTS:
         problem = Problem("/plan_id", plan_id, f"at most {MOST_VARIANTS} variants: take one away first")
         raise InvalidInput(str(problem), (problem,))
-    from_plan = desk.store.get(plan_id)
-    summary = f"Variant of {family[0].name}"[:300]
-    return desk.create("variant", summary, read_plan, from_plan.document, variant_of=family[0].id)
+    return family[0]
+
+
+@router.post(
+    "/variants/changed",
+    status_code=201,
+    response_model=PlanView,
+    responses=documented(404, 413, 422, 507),
+    openapi_extra=body_of({"type": "object"}, {"loads": {"fridge": {"origin": "measured"}}}, MERGE_PATCH),
+)
+def changed_variant(desk: AtDesk, plan_id: PlanId, patch: JsonBody) -> Response:
+    """Copy a plan as a variant in which a merge patch is applied at once."""
+    first = _room_for_more(desk, plan_id)
+    document = desk.store.get(plan_id).document
+    summary = f"Variant of {first.name}"[:300]
+    return desk.create("variant", summary, _with_patch, document, patch, variant_of=first.id)
+
+
+def _with_patch(document: str, patch: bytes) -> Plan:
+    return read_plan(apply_patch(canonical(read_plan(document)), parse(patch)))
 
 
 @router.post("/adopt", response_model=PlanView, responses=documented(404, 412, 422, 428, 507))

@@ -8,7 +8,7 @@ import typer
 
 from weary_cedar.cli.terminal import MOST_S, AsJson, PlanFile, app, plan_from, refuse, say
 from weary_cedar.core.advice.may_start import asked_of, may_start
-from weary_cedar.core.advice.schedule import schedule
+from weary_cedar.core.advice.schedule import USUAL_OUTAGES, schedule
 from weary_cedar.core.advice.size import Choice, SizeAsked, size
 from weary_cedar.core.advice.suggest import suggest
 from weary_cedar.core.advice.why import why
@@ -165,7 +165,7 @@ def do_schedule(
     ] = None,
     outages: Annotated[
         int, typer.Option("--outages", min=0, max=200, help="Try it in so many outages as they may be, too.")
-    ] = 0,
+    ] = USUAL_OUTAGES,
     as_json: AsJson = False,
 ) -> None:
     """When to do what? Exit code 0: by the schedule it lasts, 1: it does not, 2: bad input."""
@@ -207,7 +207,7 @@ def do_size(
 def _choice_in_words(choice: Choice) -> str:
     money = "price not said" if choice.money is None else f"{choice.money:,.0f} in money"
     weight = "weight not said" if choice.weight_kg is None else f"{choice.weight_kg:,.0f} kg"
-    asked = f"{choice.litres_day:.1f} L and {choice.minutes_day:.0f} min a day"
+    asked = f"{choice.fuel_day} and {choice.minutes_day:.0f} min a day"
     return f"{choice.words}: {choice.lasted} of {choice.outages} outages last; {money}, {weight}, {asked}"
 
 

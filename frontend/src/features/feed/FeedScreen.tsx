@@ -20,6 +20,7 @@ import { feedingSources, outletsOf, splitSource } from "./leads";
 import { NeutralMatrix } from "./NeutralMatrix";
 import { Opened } from "./Opened";
 import { PathFigure } from "./PathFigure";
+import { WaysIn } from "./WaysIn";
 
 /** How the words about the neutral look; a stop where nothing else is said. */
 const NEUTRAL_COLOURS: Record<string, string> = {
@@ -199,6 +200,9 @@ export function FeedScreen() {
           , then say here how it reaches the house.
         </p>
       )}
+      <div className="mt-6">
+        <WaysIn />
+      </div>
     </OfferedContext.Provider>
   );
 }

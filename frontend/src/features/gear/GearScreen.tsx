@@ -10,6 +10,7 @@ import { Compare } from "./Compare";
 import { Generators, Vehicles } from "./Engines";
 import { Externals } from "./Externals";
 import { PLACE } from "./fields/place";
+import { HowMuch } from "./HowMuch";
 import { InventoryTable } from "./InventoryTable";
 import { Links } from "./Links";
 import { Parts, type Room, useRoom } from "./Parts";
@@ -47,6 +48,7 @@ export function GearScreen() {
           <Stations gear={gear} onAdd={add("stations")} />
           <Links fresh={gear.fresh} />
           <Compare gear={gear} />
+          <HowMuch />
           <SolarArrays gear={gear} onAdd={add("arrays")} />
           <Generators gear={gear} onAdd={add("generators")} />
           <Vehicles gear={gear} onAdd={add("vehicles")} />

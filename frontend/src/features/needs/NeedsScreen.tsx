@@ -9,6 +9,7 @@ import { freeId } from "../../ui/ids";
 import { freshLoad } from "../load/fresh";
 import { hangsOn } from "../load/hangs";
 import { AddNeeds } from "./AddNeeds";
+import { HeatWays } from "./HeatWays";
 import { MeasureSheet } from "./MeasureSheet";
 import { hiddenParts } from "./parts";
 import { HouseReadings } from "./Readings";
@@ -66,6 +67,9 @@ export function NeedsScreen() {
       <div className="grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
         <div className="min-w-0 overflow-x-auto">
           {list && <NeedTable list={list} chosen={shown} onChoose={setChosen} />}
+          <div className="mt-6">
+            <HeatWays />
+          </div>
         </div>
         <div className="min-w-0 [overflow-wrap:anywhere]">
           {shown && <MeasureSheet loadId={shown} key={shown} />}

@@ -6,8 +6,8 @@ import { CannotShow } from "../../ui/CannotShow";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { percent, whole } from "../../ui/format";
 import { NumberField } from "../../ui/NumberField";
+import { useWidth } from "../../ui/useWidth";
 import { ChargeBands } from "./ChargeBands";
-import { useWidth } from "./useWidth";
 
 /** As far as it is worked out by itself, and when asked for more. */
 const FIRST = 120;

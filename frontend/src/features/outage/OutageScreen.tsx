@@ -4,12 +4,14 @@ import type { RunResult } from "../../api/client";
 import { useCursor } from "../../api/cursor";
 import { useDesk, useRun } from "../../api/plan";
 import { CannotShow } from "../../ui/CannotShow";
+import { useWidth } from "../../ui/useWidth";
 import { Accounts } from "./Accounts";
 import { BlockLanes } from "./BlockLanes";
 import { BlockList } from "./BlockList";
 import { Circumstances } from "./Circumstances";
 import { DayPlan } from "./DayPlan";
 import { EventList } from "./EventList";
+import { ForEver } from "./ForEver";
 import { HowLikely } from "./HowLikely";
 import { joined } from "./joined";
 import { MayStart } from "./MayStart";
@@ -17,11 +19,11 @@ import { Moment } from "./Moment";
 import { OutageFields } from "./OutageFields";
 import { RuleMarks } from "./RuleMarks";
 import { Rules } from "./Rules";
+import { Schedule } from "./Schedule";
 import { Strip } from "./Strip";
 import { holding, type Span, SpanContext } from "./span";
 import { useBlocks } from "./useBlocks";
 import { useStretch } from "./useStretch";
-import { useWidth } from "./useWidth";
 import { Why } from "./Why";
 import { WouldLast } from "./WouldLast";
 import { ZoomBar } from "./ZoomBar";
@@ -45,7 +47,9 @@ export function OutageScreen() {
       {played && <Played run={played} />}
       {played && <WouldLast />}
       {played && <Why />}
+      {played && <Schedule start={played.start} />}
       {played && <HowLikely />}
+      {played && <ForEver />}
       {run.data && !run.isError && !played && <Nothing run={run.data} />}
       <Rules />
       <OutageFields />

@@ -3,11 +3,11 @@ import { line } from "d3-shape";
 import { useRef } from "react";
 import type { components } from "../../api/schema.gen";
 import { whole } from "../../ui/format";
+import { useWidth } from "../../ui/useWidth";
 import { Axis } from "../outage/Axis";
 import { LEFT, RIGHT } from "../outage/lanes";
 import { least } from "../outage/series";
 import { SpanContext, scaleOf } from "../outage/span";
-import { useWidth } from "../outage/useWidth";
 
 type Sibling = components["schemas"]["Sibling"];
 

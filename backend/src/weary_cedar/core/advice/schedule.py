@@ -1,7 +1,7 @@
 """A schedule for an outage: engine hours, jobs, recharging and acts of people, each proven by a run."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Final
 
 from pydantic import BaseModel, ConfigDict
@@ -24,10 +24,10 @@ from weary_cedar.core.decide.schedule import (
     least_worth,
 )
 from weary_cedar.core.decide.schedule.hours import KEEP_WORTH, LEFT_WORTH, LITRE_WORTH, START_WORTH
-from weary_cedar.core.decide.schedule.worth import left_at_the_end
+from weary_cedar.core.decide.schedule.worth import STEPS, left_at_the_end
 from weary_cedar.core.errors import InvalidInput, Problem, WearyCedarError
 from weary_cedar.core.network import network_of
-from weary_cedar.core.outage import RunResult, run_outage
+from weary_cedar.core.outage import RunResult, first_part, run_outage
 from weary_cedar.core.outage.verdict import spoken_hours
 from weary_cedar.core.plan import Plan
 
@@ -37,6 +37,12 @@ SAVES_SHARE, SAVES_L = 0.05, 0.3
 GAINS_S, GAINS_WH, GAINS_SHARE = 1_800.0, 100.0, 0.1
 #: A schedule that is other every day must be this much likelier to last.
 LIKELIER: Final = 0.05
+#: So many of those that cost least are looked at for that.
+MOST_LOOKED_AT: Final = 6
+#: Rules that change what comes in; the bound is of a plan that has them.
+BY_HAND: Final = ("turn", "plug", "hand_cycle")
+#: In so many outages as they may be a schedule is tried where nothing else is asked.
+USUAL_OUTAGES: Final = 20
 #: What is better, in the order of what counts; and what that takes.
 GAINS: Final = (
     "what must run lasts {} longer",
@@ -123,7 +129,9 @@ class _Tried:
     cost: Cost
 
 
-def schedule(plan: Plan, run: RunResult | None = None, *, from_s: float = 0.0, outages: int = 0) -> Schedule:
+def schedule(
+    plan: Plan, run: RunResult | None = None, *, from_s: float = 0.0, outages: int = USUAL_OUTAGES
+) -> Schedule:
     """When to do what in an outage, so that least is missing and least is spent.
 
     Args:
@@ -162,7 +170,10 @@ class _Search:
     def __init__(self, plan: Plan, run: RunResult, from_s: float, outages: int) -> None:
         self.plan, self.run, self.from_s, self.outages = plan, run, from_s, outages
         self.left_wh = left_at_the_end(run)
-        self.tried = 0
+        self.tried = self.unlikely = 0
+        #: Share of outages that each lasts in; each is held, so that no other takes its place.
+        self.shares: dict[int, float] = {}
+        self.kept: list[_Tried] = []
         self.engine_id = self._engine()
         first = Setting()
         self.before = _Tried(first, plan, run, cost_of(plan, network_of(plan), run, self.left_wh))
@@ -209,8 +220,19 @@ class _Search:
         if self.from_s == 0:
             best = self._best([best, *self._all(daily_settings(self.plan, hourly, self.engine_id))])
             best = self._with_hands(best)
-        best, words = self._simple(best, other)
-        return self._told(best, words)
+        if other is not None and self._instead(other, best):
+            best = other
+        return self._told(best)
+
+    def _instead(self, other: _Tried, daily: _Tried) -> bool:
+        """Whether a schedule that is another one every day is worth it beside one that is always the same."""
+        if self.from_s > 0:
+            return other.cost.rank < daily.cost.rank and self._likely(other)
+        if not _worth_it(other.cost, daily.cost):
+            return False
+        if not self.outages or not other.cost.serves_alike(daily.cost):
+            return self._likely(other)
+        return self._share(other) >= self._share(daily) + LIKELIER
 
     def _all(self, settings: Sequence[Setting]) -> Iterator[_Tried]:
         for setting in settings:
@@ -219,11 +241,18 @@ class _Search:
                 yield found
 
     def _best(self, tried: Sequence[_Tried]) -> _Tried:
-        """The one that costs least and brings no stop."""
-        for item in sorted(tried, key=lambda item: item.cost.rank):
-            if item is self.before or self._allowed(item) is not None:
+        """The one that costs least, brings no stop and lasts in no fewer outages as they may be."""
+        for item in sorted(tried, key=lambda item: item.cost.rank)[:MOST_LOOKED_AT]:
+            if item is self.before or (self._allowed(item) is not None and self._likely(item)):
                 return item
         return self.before
+
+    def _likely(self, item: _Tried) -> bool:
+        """Whether it lasts in about as many outages as they may be as the plan as it stands."""
+        if not self.outages or self._share(item) >= self._share(self.before) - LIKELIER:
+            return True
+        self.unlikely += 1
+        return False
 
     def _allowed(self, item: _Tried | None) -> _Tried | None:
         return None if item is None or stops_of(findings_of(item.plan, item.run)) else item
@@ -236,39 +265,34 @@ class _Search:
                 best = found
         return best
 
-    def _simple(self, daily: _Tried, other: _Tried | None) -> tuple[_Tried, str]:
-        """The same every day, unless another one every day is worth it; and how often each of them lasts."""
-        if other is None:
-            return daily, self._chance(daily)
-        if self.from_s > 0:
-            best = other if other.cost.rank < daily.cost.rank else daily
-            return best, self._chance(best)
-        better = _worth_it(other.cost, daily.cost)
-        if better and self.outages:
-            shares = [self._share(item) for item in (daily, other)]
-            better = shares[1] >= shares[0] + LIKELIER or not other.cost.serves_alike(daily.cost)
-        best = other if better else daily
-        return best, self._chance(best)
-
     def _share(self, item: _Tried) -> float:
-        tried = try_outages(item.plan, range(self.outages))
-        return sum(one.judged.lasts for one in tried) / max(1, len(tried))
+        """In which share of outages as they may be it lasts."""
+        key = id(item)
+        if key not in self.shares:
+            tried = try_outages(item.plan, range(self.outages))
+            self.shares[key] = sum(one.judged.lasts for one in tried) / max(1, len(tried))
+            self.kept.append(item)
+        return self.shares[key]
 
     def _chance(self, best: _Tried) -> str:
         if not self.outages:
             return ""
-        shares = [self._share(item) for item in (self.before, best)]
-        words = f"of {self.outages} outages as they may be it lasts in {100 * shares[1]:.0f} of 100 then"
-        return f"{words}, as the plan stands in {100 * shares[0]:.0f}"
+        before, after = (round(self._share(item) * self.outages) for item in (self.before, best))
+        told = f"Compared in the same {self.outages} outages as they may be: {before} last as the plan stands"
+        if best is not self.before:
+            told += f", {after} by this schedule"
+        if self.unlikely:
+            told += f"; of what costs less {self.unlikely} last less often and are not told"
+        return told
 
     # ------------------------------------------------------------ in words
 
-    def _told(self, best: _Tried, chance: str) -> Schedule:
-        gap_percent, gap = self._gap(best)
-        verdict = best.run.verdict
+    def _told(self, best: _Tried) -> Schedule:
         better = best is not self.before and best.cost.rank < self.before.cost.rank
         if not better:
             best = self.before
+        gap_percent, gap = self._gap(best)
+        verdict = best.run.verdict
         return Schedule(
             sentence=self._sentence(best),
             lasts=verdict.status == "lasts",
@@ -281,17 +305,19 @@ class _Search:
             days=tuple(DayTold(day=day.day, text=day.text) for day in day_plan(best.plan, best.run)),
             gap_percent=gap_percent,
             gap=gap,
-            chance=chance,
+            chance=self._chance(best),
             tried=self.tried,
         )
 
     def _gap(self, best: _Tried) -> tuple[float | None, str]:
         """How far it is from the best there can be."""
-        hourly = self._hourly(best.plan, best.run)
+        by_hand = tuple(rule for rule in best.setting.rules if rule["kind"] in BY_HAND)
+        plan = patched(self.plan, Setting(rules=by_hand).patch(self.plan)) if by_hand else self.plan
+        hourly = self._hourly(plan, self.run)
         bound = least_worth(hourly) if hourly is not None else None
         if hourly is None or bound is None or hourly.wanted <= 0:
             return None, "How far that is from the best there can be was not worked out."
-        cost = best.cost
+        cost = self._from_then_on(best.cost)
         worth = KEEP_WORTH * cost.keep_wh + cost.room_wh + LEFT_WORTH * cost.reserve_wh
         worth += LITRE_WORTH * cost.litres + START_WORTH * cost.engine_starts
         percent = max(0.0, 100.0 * (worth - bound.worth) / hourly.wanted)
@@ -300,15 +326,27 @@ class _Search:
             words += ", counted as if all batteries were one"
         litres = least_litres(hourly, cost.keep_wh, cost.room_wh, cost.reserve_wh)
         if litres is not None and cost.litres > 0:
-            volume = self.plan.site.units.told_volume
-            least = min(litres, cost.litres)
-            words += (
-                f"; with as much served none burns less than {volume(least)} (this one {volume(cost.litres)})"
-            )
+            least, own = map(self.plan.site.units.told_volume, (min(litres, cost.litres), cost.litres))
+            then = " from then on" if self.from_s else ""
+            words += f"; with as much served none burns less than {least}{then} (this one {own})"
         return round(percent, 2), words + "."
+
+    def _from_then_on(self, cost: Cost) -> Cost:
+        """A cost without what was missing and burned before the schedule begins."""
+        if not self.from_s:
+            return cost
+        part = first_part(self.plan, self.from_s)
+        past = cost_of(part, network_of(part), run_outage(part), 0.0)
+        return replace(
+            cost, keep_wh=max(0.0, cost.keep_wh - past.keep_wh),
+            room_wh=max(0.0, cost.room_wh - past.room_wh), litres=max(0.0, cost.litres - past.litres),
+            engine_starts=max(0, cost.engine_starts - past.engine_starts),
+        )  # fmt: skip
 
     def _sentence(self, best: _Tried) -> str:
         if best is self.before:
+            if self.tried == 1:
+                return "The one schedule that was run is no better than the plan as it stands."
             return f"None of {self.tried} schedules that were run is better than the plan as it stands."
         gains = list(_gains(self.plan, self.before.cost, best.cost, GAINS))
         lasts = best.run.verdict.status == "lasts"
@@ -352,7 +390,7 @@ def _lines(plan: Plan, before: Cost, after: Cost) -> Iterator[CostLine]:
     pairs = zip(_figures(plan, before), _figures(plan, after), strict=True)
     for number, ((words, old, told_old), (_, new, told_new)) in enumerate(pairs):
         if old or new:
-            better = after.rank[number] < before.rank[number]
+            better = old - new >= STEPS[number]
             yield CostLine(words=words, before=told_old, after=told_new, better=better)
 
 
@@ -362,5 +400,5 @@ def _gains(plan: Plan, worse: Cost, better: Cost, forms: Sequence[str]) -> Itera
         yield forms[0].format(spoken_hours(worse.lost_s - better.lost_s))
     pairs = zip(forms[1:], _figures(plan, worse)[1:], _figures(plan, better)[1:], strict=False)
     for number, (form, old, new) in enumerate(pairs, start=1):
-        if better.rank[number] < worse.rank[number]:
+        if old[1] - new[1] >= STEPS[number]:
             yield form.format(new[2], old[2])

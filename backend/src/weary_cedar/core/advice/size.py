@@ -58,6 +58,8 @@ class Choice(BaseModel):
     money: float | None
     weight_kg: float | None
     litres_day: float
+    #: The same in the units of the plan.
+    fuel_day: str
     minutes_day: float
     noise_db: float | None
     verdict: str
@@ -92,6 +94,11 @@ class Sized:
     known: Known = field(default_factory=dict)
     #: Circuits without which it was tried.
     without: dict[str, tuple[int, int]] = field(default_factory=dict)
+
+    @property
+    def done(self) -> int:
+        """How many outages were run."""
+        return sum(count for _, count in (*self.known.values(), *self.without.values()))
 
 
 class _Enough(Exception):
@@ -138,7 +145,8 @@ def size(
     stops = stops_of(findings_of(plan, run))
     why = f"this must not be energised: {stops[0]}" if stops else why_not(plan)
     if not why and run.verdict.unreached:
-        why = f"{run.verdict.sentence}; that comes first, whatever is bought"
+        names = ", ".join(plan.loads[key].name for key in run.verdict.unreached)
+        why = f"no feed reaches {names}, which must run; that comes first, whatever is bought"
     if why:
         return Size(sentence=f"Not worked out: {why}.", days=days, chance=asked.chance, held=why)
     return _Walk(plan, run, asked, sized or Sized(), most_outages, stop).answer()
@@ -186,8 +194,8 @@ class _Walk:
         choices = self._choices()
         return Size(
             sentence=self._sentence(choices), days=self.plan.outage.length_s / DAY_S,
-            chance=self.asked.chance, choices=tuple(choices), notes=tuple(self._notes(choices)), done=self.done,
-            tried=len(self.sized.known), outages=sum(n for _, n in self.sized.known.values()),
+            chance=self.asked.chance, choices=tuple(choices), notes=tuple(self._notes(choices)),
+            done=self.done, tried=len(self.sized.known), outages=sum(n for _, n in self.sized.known.values()),
         )  # fmt: skip
 
     # ------------------------------------------------------------ outages
@@ -295,9 +303,10 @@ class _Walk:
             words=market.words(amount), storage=amount.storage, strings=amount.strings,
             engine_h=amount.engine_h, lasted=lasted, outages=done, low=interval.low, high=interval.high,
             storage_wh=market.storage_wh(amount), money=market.money(amount),
-            weight_kg=market.weight_kg(amount), litres_day=litres / (run.length_s / DAY_S), minutes_day=market.minutes_day(run),
-            noise_db=market.noise_db(amount), verdict=f"{run.verdict.headline}: {run.verdict.sentence}",
-            patch=market.patch(amount),
+            weight_kg=market.weight_kg(amount), litres_day=litres / (run.length_s / DAY_S),
+            fuel_day=plan.site.units.told_volume(litres / (run.length_s / DAY_S)),
+            minutes_day=market.minutes_day(run), noise_db=market.noise_db(amount),
+            verdict=f"{run.verdict.headline}: {run.verdict.sentence}", patch=market.patch(amount),
         )  # fmt: skip
 
     def _sentence(self, choices: list[Choice]) -> str:
@@ -310,8 +319,14 @@ class _Walk:
             return f"For {told} nothing that was tried is enough, not even this: {most}."
         nothing = [item for item in choices if not (item.storage or item.strings)]
         if nothing:
-            return f"For {told} nothing has to be bought: {nothing[0].words}."
-        return f"For {told} the least is {' · or '.join(item.words for item in choices)}."
+            return f"For {told} nothing has to be bought{self._so_far()}: {nothing[0].words}."
+        least = min(choices, key=lambda item: (item.storage, item.strings, item.engine_h))
+        still = next((item for item in choices if not item.engine_h and item is not least), None)
+        words = f" · or {still.words}" if still is not None else ""
+        return f"For {told} it takes{self._so_far()} at least this: {least.words}{words}."
+
+    def _so_far(self) -> str:
+        return "" if self.done else ", as far as it is worked out,"
 
     def _notes(self, choices: list[Choice]) -> Iterator[str]:
         """When more storage is the wrong answer, what to measure first, and what leaving off does."""

@@ -30,8 +30,8 @@ AT_SHARE: Final = 0.75
 SMALL_SHARE: Final = 0.05
 #: An hour of it takes so much of all that is stored, % : it is not for the station.
 HEAVY_PERCENT: Final = 15.0
-#: A gain under this is none, s; so is fuel, L a day; a large share; the least volume that is told, L.
-LONGER_S, LEAST_L_DAY, LARGE_SHARE, SEEN_L = 3_600.0, 0.3, 0.15, 0.19
+#: A gain under this is none, s; so is fuel, L a day; a large share of all that is drawn.
+LONGER_S, LEAST_L_DAY, LARGE_SHARE = 3_600.0, 0.3, 0.15
 CAUTION: Final = (
     "Gas and engines make carbon monoxide: nothing unvented where people sleep, engines outdoors and away "
     "from windows, an alarm on each floor; local code and the maker's sheet come first."
@@ -201,22 +201,17 @@ def _which(plan: Plan, known: _Known, hour_percent: float, *, decides: bool) -> 
             "station",
             f"On the station: it keeps {known.heat_kwh_day:.0f} kWh of heat a day going for {drawn}.",
         )
-    gas = f"{_volume(plan, known.propane_l_day)} propane a day makes the same heat"
+    gas = f"About {plan.site.units.told_little(known.propane_l_day)} of propane a day make the same heat"
     if decides or known.longer_s >= LONGER_S:
         longer = f"without it it lasts {spoken_hours(known.longer_s)} longer"
         than = "without it the plan lasts" if decides else longer
         return "gas", f"By gas, or leave it off: {than}; it draws {drawn}. {gas}."
     if known.litres_saved_day >= LEAST_L_DAY and known.share > SMALL_SHARE:
-        more = _volume(plan, known.litres_saved_day)
+        more = plan.site.units.told_volume(known.litres_saved_day)
         if known.propane_l_day < known.litres_saved_day:
-            return "gas", f"By gas: {gas}; by the engine it takes {more} more a day. It draws {drawn}."
+            return "gas", f"By gas: the engine takes {more} more a day for it; it draws {drawn}. {gas}."
         return "engine", f"While the engine runs: it takes {more} a day more; it draws {drawn}. {gas}."
     if hour_percent >= HEAVY_PERCENT and known.share >= LARGE_SHARE:
         hour = f"an hour of it takes {hour_percent:.0f} % of all that is stored"
         return "gas", f"By gas, or while something charges: {hour}. It draws {drawn}. {gas}."
     return "station", f"On the station: the outage goes alike with it; it draws {drawn}. {gas}."
-
-
-def _volume(plan: Plan, litres: float) -> str:
-    """Litres or gallons in words, however little."""
-    return "hardly any" if litres < SEEN_L else plan.site.units.told_volume(litres)

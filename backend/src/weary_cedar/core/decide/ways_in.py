@@ -25,7 +25,7 @@ WIRED_ROLES: Final = ("heat", "pump", "light")
 PERMIT: Final = {
     "cords": "No permit as a rule: nothing of the house is touched.",
     "one_circuit": "A permit and an electrician as a rule: it is wired into a branch circuit.",
-    "interlock": "A permit, an electrician and an inspection as a rule; it is listed for that panel.",
+    "interlock": "A permit, an electrician and an inspection as a rule; only the one made for that panel.",
     "switch": "A permit, an electrician and an inspection as a rule; the supply may have to be cut.",
 }
 CONSENT: Final = {

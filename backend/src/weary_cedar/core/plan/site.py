@@ -26,6 +26,8 @@ def _known_zone(value: str) -> str:
 
 #: Litres of a US gallon, metres of a foot: exact by definition (NIST SP 811, appendix B).
 L_PER_GAL, M_PER_FT = 3.785411784, 0.3048
+#: A fluid ounce is one of 128 of a gallon; under this a volume is told in ounces or millilitres, L.
+L_PER_OZ, LITTLE_L = L_PER_GAL / 128, 0.5
 #: The hour at which the half day ends.
 NOON = 12
 
@@ -52,6 +54,12 @@ class Units(Noun):
     def told_volume(self, litres: float) -> str:
         """A volume: “1.3 gal”, or “5.0 L”."""
         return f"{litres / L_PER_GAL:.1f} gal" if self.volume == "gal" else f"{litres:.1f} L"
+
+    def told_little(self, litres: float) -> str:
+        """A small volume: “2.5 fl oz”, or “75 mL”; as `told_volume` where it is none."""
+        if litres >= LITTLE_L:
+            return self.told_volume(litres)
+        return f"{litres / L_PER_OZ:.1f} fl oz" if self.volume == "gal" else f"{1000 * litres:.0f} mL"
 
     def told_length(self, length_m: float | None) -> str:
         """A length: “50 ft”, or “15.2 m”; or that it is not known."""

@@ -212,7 +212,6 @@ def counted_hours(plan: Plan, run: RunResult, engine_id: str | None, from_s: flo
     stops = next((r.off_above_percent for r in plan.strategy.followed(EngineRule)
                   if r.generator_id == engine_id), STOPS_AT)  # fmt: skip
     on_hand = plan.generators[engine_id].on_hand_l if engine_id is not None else None
-    burned = sum(s.burned_l or 0.0 for s in run.sources.values() if s.kind == "generator")
     return Hourly(
         edges_s=edges,
         off_wh=_left_cells(off, edges) - of_jobs,
@@ -230,7 +229,9 @@ def counted_hours(plan: Plan, run: RunResult, engine_id: str | None, from_s: flo
         jobs=jobs,
         day=tuple(_local(plan, t).toordinal() for t in edges[:-1]),
         clock=tuple(_local(plan, t).hour * 60 + _local(plan, t).minute for t in edges[:-1]),
-        on_hand_l=None if on_hand is None else on_hand if from_s == 0 else max(0.0, on_hand - burned),
+        on_hand_l=None
+        if on_hand is None
+        else max(0.0, on_hand - _burned_before(plan, run, engine_id, from_s)),
     )
 
 
@@ -299,6 +300,18 @@ def _litres(plan: Plan, run: RunResult, engine_id: str | None, edges: Floats) ->
         return np.zeros(len(hours))
     watts = [a + b for a, b in zip(share.a_w, share.b_w, strict=True)]
     return per[0] * hours + per[1] * energy_between(share.t_s, watts, edges) / 1000.0
+
+
+def _burned_before(plan: Plan, run: RunResult, engine_id: str | None, until_s: float) -> float:
+    """What an engine burned up to a moment, L."""
+    share = run.sources.get(f"generators/{engine_id}")
+    per = flow(plan.generators[engine_id]) if engine_id is not None else None
+    if share is None or per is None or until_s <= 0:
+        return 0.0
+    ran_h = sum(max(0.0, min(span.ends_s, until_s) - span.begins_s) for span in share.ran) / 3600.0
+    watts = [a + b for a, b in zip(share.a_w, share.b_w, strict=True)]
+    given_wh = float(energy_between(share.t_s, watts, np.array([0.0, until_s]))[0])
+    return per[0] * ran_h + per[1] * given_wh / 1000.0
 
 
 def _may_run(plan: Plan, engine_id: str | None, edges: Floats) -> Bools:

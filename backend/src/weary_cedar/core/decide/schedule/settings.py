@@ -1,7 +1,7 @@
 """Schedules that can be followed: rules for every day, acts day by day, and what only hands can do."""
 
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from datetime import time
 from typing import Any, Final, Literal
 
@@ -11,6 +11,7 @@ from weary_cedar.core.decide.changes.change import Seen, rules_of
 from weary_cedar.core.decide.changes.getting_more import turn_the_modules
 from weary_cedar.core.decide.schedule.hours import (
     SLOT_S,
+    STOPS_AT,
     Bools,
     Floats,
     Hourly,
@@ -26,9 +27,11 @@ from weary_cedar.core.plan.ids import free_id
 Kind = Literal["engine", "job", "plug", "turn", "hand_cycle"]
 #: Lengths of an engine's hours that are tried, half hours; charges at which it starts within them, %.
 LENGTHS: Final = (1, 2, 3, 4, 5, 6, 8, 10, 12, 16, 20, 24)
-LEVELS: Final = (85.0, 50.0, 30.0)
-#: So many daily schedules are run; two of them begin at least so far apart, min.
-MOST_DAILY: Final = 4
+LEVELS: Final = (85.0, 70.0, 60.0, 50.0, 40.0, 30.0)
+#: Charges up to which it may fill at any hour, beside that of its own rule, %.
+UP_TO: Final = (80.0, 70.0)
+#: So many daily schedules of a kind are run; two of them begin at least so far apart, min.
+MOST_DAILY: Final = 3
 APART_MIN: Final = 60
 #: Charges at which a lead is plugged in and out again, %.
 PLUGS: Final = ((50.0, 90.0), (70.0, 95.0), (85.0, 97.0), (95.0, 99.0))
@@ -99,6 +102,7 @@ class _Daily:
     begins_min: int
     halves: int
     below: float
+    up_to: float
 
     @property
     def always(self) -> bool:
@@ -113,7 +117,8 @@ class _Daily:
     def near(self, other: "_Daily") -> bool:
         """Whether it is nearly the same."""
         apart = abs(self.begins_min - other.begins_min)
-        return self.below == other.below and min(apart, DAY_MIN - apart) < APART_MIN
+        alike = (self.below, self.up_to, self.always) == (other.below, other.up_to, other.always)
+        return alike and min(apart, DAY_MIN - apart) < APART_MIN
 
 
 def daily_settings(plan: Plan, hourly: Hourly, engine_id: str | None) -> list[Setting]:
@@ -128,27 +133,49 @@ def daily_settings(plan: Plan, hourly: Hourly, engine_id: str | None) -> list[Se
         A few, each to be judged by a run: an engine's hours, with jobs where they cost least, and where they
         are as a rule. What costs no less than the plan's own hours may be among them.
     """
-    choices = _windows() if engine_id is not None else [_Daily(0, 0, 0.0)]
-    clock = np.asarray(hourly.clock)
-    engine = np.array([choice.slots(clock) for choice in choices])
-    told = as_usual(hourly, [False] * hourly.count)
-    starts = np.array([choice.below for choice in choices]) * hourly.full_wh / 100.0
-    costs = priced_all(hourly, engine, *with_jobs(hourly, told), starts)
-    ordered = sorted(range(len(choices)), key=lambda k: (costs[k].worth, choices[k].halves, k))
-    kept: list[int] = []
-    for k in ordered:
-        if len(kept) < MOST_DAILY and not any(choices[k].near(choices[other]) for other in kept):
-            kept.append(k)
+    own = 100.0 * hourly.stops_wh / hourly.full_wh if hourly.full_wh > 0 else STOPS_AT
+    choices = _windows(round(own)) if engine_id is not None else [_Daily(0, 0, 0.0, own)]
+    costs = {choice: worth for up_to in UP_TO for choice, worth in _costs(hourly, choices, up_to)}
+    costs |= dict(_costs(hourly, choices, round(own)))
+    ordered = sorted(costs, key=lambda daily: (costs[daily], daily.halves, -daily.below, daily.begins_min))
     found: list[Setting] = []
-    for k in kept:
-        hours = (
-            Setting()
-            if engine_id is None
-            else _engine_setting(plan, hourly, engine_id, _trimmed(hourly, choices[k]))
-        )
-        jobs = _jobs_setting(plan, hourly, engine[k : k + 1], starts[k : k + 1])
-        found += [hours + jobs, hours] if jobs.doings else [hours]
+    for daily in (*_apart(ordered), *_apart([daily for daily in ordered if daily.always])):
+        hours = Setting()
+        if engine_id is not None:
+            hours = _engine_setting(plan, engine_id, _trimmed(hourly, daily))
+        jobs = _jobs_setting(plan, hourly, *_as_rows(hourly, [daily]))
+        for setting in (hours + jobs, hours):
+            if setting not in found:
+                found.append(setting)
     return found
+
+
+def _as_rows(hourly: Hourly, choices: Sequence[_Daily]) -> tuple[Bools, Floats]:
+    """Half hours in which the engine may run, and what is stored at which it starts, Wh, by choice."""
+    clock = np.asarray(hourly.clock)
+    starts = np.array([choice.below for choice in choices]) * hourly.full_wh / 100.0
+    return np.array([choice.slots(clock) for choice in choices]), starts
+
+
+def _costs(hourly: Hourly, choices: Sequence[_Daily], up_to: float) -> Iterator[tuple[_Daily, float]]:
+    """What each of those costs that charge up to one level, as counted, with every job at its usual time."""
+    alike = [choice for choice in choices if choice.up_to == up_to]
+    if not alike:
+        return
+    there = replace(hourly, stops_wh=hourly.full_wh * up_to / 100.0)
+    engine, starts = _as_rows(there, alike)
+    told = as_usual(there, [False] * there.count)
+    for choice, cost in zip(alike, priced_all(there, engine, *with_jobs(there, told), starts), strict=True):
+        yield choice, cost.worth
+
+
+def _apart(ordered: Sequence[_Daily]) -> list[_Daily]:
+    """The first few that are not nearly the same."""
+    kept: list[_Daily] = []
+    for daily in ordered:
+        if len(kept) < MOST_DAILY and not any(daily.near(other) for other in kept):
+            kept.append(daily)
+    return kept
 
 
 def _trimmed(hourly: Hourly, daily: _Daily) -> _Daily:
@@ -158,17 +185,19 @@ def _trimmed(hourly: Hourly, daily: _Daily) -> _Daily:
     inside = [k for k, at in enumerate(clocks) if at in free]
     if daily.always or not inside:
         return daily
-    return _Daily(clocks[inside[0]], inside[-1] - inside[0] + 1, daily.below)
+    return replace(daily, begins_min=clocks[inside[0]], halves=inside[-1] - inside[0] + 1)
 
 
-def _windows() -> list[_Daily]:
+def _windows(own: float) -> list[_Daily]:
+    """Hours that are tried, up to the level that an engine's own rule says; at any hour to others, too."""
     hours = [
-        _Daily(begins, halves, below)
+        _Daily(begins, halves, min(below, own - 1.0), own)
         for below in LEVELS
         for begins in range(0, DAY_MIN, 30)
         for halves in LENGTHS
     ]
-    return [*hours, *(_Daily(0, DAY_MIN // 30, below) for below in LEVELS)]
+    levels = [(below, up_to) for below in LEVELS for up_to in (own, *UP_TO) if below < up_to]
+    return [*hours, *(_Daily(0, DAY_MIN // 30, below, up_to) for below, up_to in levels)]
 
 
 def _clock(minutes: int) -> str:
@@ -179,18 +208,16 @@ def _told_clock(plan: Plan, minutes: int) -> str:
     return plan.site.units.told_time(time(minutes // 60 % 24, minutes % 60))
 
 
-def _engine_setting(plan: Plan, hourly: Hourly, engine_id: str, daily: _Daily) -> Setting:
-    own = _own_rule(plan, engine_id)
-    stops = 100.0 * hourly.stops_wh / hourly.full_wh if hourly.full_wh > 0 else 90.0
-    below = min(daily.below, round(stops) - 1.0)
-    rule = {**own, "on": True, "on_below_percent": below, "off_above_percent": max(below + 1.0, round(stops))}
+def _engine_setting(plan: Plan, engine_id: str, daily: _Daily) -> Setting:
+    levels = {"on_below_percent": daily.below, "off_above_percent": daily.up_to}
+    rule = {**_own_rule(plan, engine_id), "on": True, **levels}
     ends = daily.begins_min + 30 * daily.halves
     rule["hours"] = None if daily.always else {"begins": _clock(daily.begins_min), "ends": _clock(ends)}
     when = "at any hour" if daily.always else (
         f"from {_told_clock(plan, daily.begins_min)} to {_told_clock(plan, ends)} every day"
     )  # fmt: skip
     name = plan.generators[engine_id].name
-    words = f"{name}: {when}, once less than {below:g} % is left, up to {rule['off_above_percent']:g} %"
+    words = f"{name}: {when}, once less than {daily.below:g} % is left, up to {daily.up_to:g} %"
     return Setting((Doing("engine", f"generators/{engine_id}", words),), (rule,))
 
 
@@ -266,16 +293,17 @@ def by_day(plan: Plan, hourly: Hourly, engine_id: str | None, told: Told, run: R
         if all(n == usual for n, usual in moved):
             continue
         begins = [float(hourly.edges_s[n]) for n, _ in moved if n is not None]
-        ends = [*begins[1:], run.length_s]
+        ends = [*begins[1:], run.length_s][: len(begins)]
         lasts_s = job.lasts_s + SPARE_S
         spans = [
             (a, min(a + lasts_s, max(a + SLOT_S, b - SLOT_S))) for a, b in zip(begins, ends, strict=True)
         ]
         _add(plan, acts, "loads", job.load_id, spans, run.length_s, hourly.edges_s[0])
         name = plan.loads[job.load_id].name
-        for n, _ in moved:
-            if n is not None:
-                words = f"{name}: {_moment(plan, hourly.edges_s[n])}"
+        for n, usual in moved:
+            at = _moment(plan, hourly.edges_s[usual if n is None else n])
+            words = f"{name}: {at}" if n is not None else f"{name}: not on {at[: at.rindex(' ')]}"
+            if n != usual:
                 doings.append(Doing("job", f"loads/{job.load_id}", words))
     return Setting(tuple(doings), tuple(rules), acts)
 

@@ -15,8 +15,8 @@ from weary_cedar.core.plan import Plan, ReserveRule
 LEFT_PERCENT: Final = 30.0
 #: Differences smaller than these do not count: s, Wh, Wh, s, Wh, L, starts, acts.
 STEPS: Final = (60.0, 25.0, 100.0, 600.0, 50.0, 0.1, 1.0, 1.0)
-#: A display shows whole per cents: less than this is not seen as missing to a reserve, % of charge.
-SEEN_PERCENT: Final = 2.0
+#: Less than this is not missing to a reserve, % of charge. Common practice.
+SEEN_PERCENT: Final = 5.0
 
 
 @dataclass(frozen=True)
