@@ -622,6 +622,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/commands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Do Command
+         * @description Do something to a plan as one edit: take a part away with what hangs on it, plug, swap, mark, move.
+         */
+        post: operations["do_command_api_plans__plan_id__commands_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/compare": {
         parameters: {
             query?: never;
@@ -3633,6 +3653,23 @@ export interface components {
             wire?: components["schemas"]["FixedWire"] | null;
         };
         /**
+         * FeedAgain
+         * @description Plug another source into a feed, in turn with those that are there.
+         */
+        FeedAgain: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            command: "feed";
+            /** Feed Id */
+            feed_id: string;
+            /** Outlet */
+            outlet?: string | null;
+            /** Source */
+            source: string;
+        };
+        /**
          * FeedPath
          * @description A lead and its feed as a line of elements, with its pinch and where the one bond of the neutral is.
          */
@@ -5435,6 +5472,24 @@ export interface components {
             readonly words: string;
         };
         /**
+         * MarkCircuits
+         * @description Say of circuits whether they must run, run when there is room, or stay off.
+         */
+        MarkCircuits: {
+            /** Circuit Ids */
+            circuit_ids: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            command: "mark";
+            /**
+             * Mark
+             * @enum {string}
+             */
+            mark: "keep" | "room" | "off";
+        };
+        /**
          * MayStart
          * @description The answer, and what it rests on: every figure is of a run with it in.
          */
@@ -5628,6 +5683,23 @@ export interface components {
              * @description element: main/PANEL, breaker/CIRCUIT, feed_breaker/FEED, interlock/FEED, transfer/FEED, handle/FEED/CIRCUIT, output/KIND/SOURCE, engine/GENERATOR, source_end/LEAD, load_end/LEAD, bonding_plug/LEAD, home_plug/LEAD, plug/LEAD/CIRCUIT (or plug:LOAD), lockout/KIND/PART
              */
             what: string;
+        };
+        /**
+         * MoveBlock
+         * @description Move a block of the strip, or let it last longer or shorter.
+         */
+        MoveBlock: {
+            /** At S */
+            at_s: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            command: "move";
+            /** For S */
+            for_s?: number | null;
+            /** Key */
+            key: string;
         };
         /**
          * MoveLine
@@ -6105,6 +6177,23 @@ export interface components {
             weight_kg?: number | null;
         };
         /**
+         * Packs
+         * @description Have so many of a pack on a station; with none, what was joined to it lets go.
+         */
+        Packs: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            command: "packs";
+            /** Count */
+            count: number;
+            /** Pack Id */
+            pack_id: string;
+            /** Station Id */
+            station_id: string;
+        };
+        /**
          * Panel
          * @description A panel with `spaces` numbered as usual: odd down the left, even down the right.
          */
@@ -6440,6 +6529,21 @@ export interface components {
              * @example 12-60V 15A, 500W max
              */
             text: string;
+        };
+        /**
+         * Plug
+         * @description Put an appliance on a lead by its own plug; or take it off, back to its breaker.
+         */
+        Plug: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            command: "plug";
+            /** Lead Id */
+            lead_id?: string | null;
+            /** Load Id */
+            load_id: string;
         };
         /**
          * PlugRule
@@ -6806,6 +6910,47 @@ export interface components {
             verdict: string;
             /** Words */
             words: string;
+        };
+        /**
+         * Remove
+         * @description Take a part away, with what cannot be without it and what names either.
+         */
+        Remove: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            command: "remove";
+            /** Part */
+            part: string;
+        };
+        /**
+         * RemoveBlock
+         * @description Take a block of the strip away.
+         */
+        RemoveBlock: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            command: "unblock";
+            /** Key */
+            key: string;
+        };
+        /**
+         * Rename
+         * @description Give a part another name; nothing that hangs on it changes.
+         */
+        Rename: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            command: "rename";
+            /** Name */
+            name: string;
+            /** Part */
+            part: string;
         };
         /**
          * ReserveRule
@@ -8474,6 +8619,21 @@ export interface components {
              * @default true
              */
             on: boolean;
+        };
+        /**
+         * Swap
+         * @description Put a station of a class in the place of one; what is plugged into it stays plugged.
+         */
+        Swap: {
+            /** Class Id */
+            class_id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            command: "swap";
+            /** Station Id */
+            station_id: string;
         };
         /**
          * SwapRule
@@ -12229,6 +12389,135 @@ export interface operations {
             };
             /** @description Busy just now, or the database cannot be read; ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    do_command_api_plans__plan_id__commands_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Revision edited, as in ETag: "12" */
+                "if-match"?: string | null;
+            };
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Remove"] | components["schemas"]["Rename"] | components["schemas"]["MarkCircuits"] | components["schemas"]["Plug"] | components["schemas"]["FeedAgain"] | components["schemas"]["Swap"] | components["schemas"]["Packs"] | components["schemas"]["MoveBlock"] | components["schemas"]["RemoveBlock"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Someone else changed the same thing */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description If-Match is missing */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description It could not be saved */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -20,7 +20,7 @@ from weary_cedar.workshop.derivation import opened
 
 router = APIRouter(prefix="/api/plans/{plan_id}", tags=["decide"])
 #: A schedule is tried in so many outages at most.
-MOST_JUDGED = 100
+MOST_JUDGED = 40
 
 
 class ChanceAsked(Varying):

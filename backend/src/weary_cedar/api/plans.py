@@ -13,6 +13,7 @@ from weary_cedar.api.views import HistoryLine, HistoryView, PlanLine, PlanView, 
 from weary_cedar.core.answers import Climate, climates
 from weary_cedar.core.beginning import RoomOf, room_list
 from weary_cedar.core.checks import Finding, findings_of
+from weary_cedar.core.commands import AnyCommand, do
 from weary_cedar.core.decide.how_long import HowLong
 from weary_cedar.core.decide.how_sure import judged
 from weary_cedar.core.decide.needs import need_list
@@ -331,6 +332,22 @@ def _outlook(plan: Plan, verdict: Verdict) -> Outlook:
     return Outlook(
         verdict=verdict, wh_day=needs.wh_day, wh_day_error=needs.wh_day_error, how_long=needs.how_long
     )
+
+
+@router.post(
+    "/plans/{plan_id}/commands",
+    tags=["plans"],
+    response_model=PlanView,
+    responses=documented(404, 412, 413, 422, 428, 507),
+)
+def do_command(
+    desk: AtDesk,
+    plan_id: PlanId,
+    base: Base,
+    command: Annotated[AnyCommand, Body(examples=[{"command": "remove", "part": "loads/fridge"}])],
+) -> Response:
+    """Do something to a plan as one edit: take a part away with what hangs on it, plug, swap, mark, move."""
+    return desk.edit_by(plan_id, base, do, command)
 
 
 @router.get("/schema/plan", tags=["files"], responses=documented())

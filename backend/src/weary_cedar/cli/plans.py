@@ -31,6 +31,7 @@ from weary_cedar.core.checks.editions import clauses, code_words
 from weary_cedar.core.checks.explained import catalogue_page, explained, in_words
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import four_figures, told_figure
+from weary_cedar.core.commands import USAGES, do, typed
 from weary_cedar.core.decide.chance import Chance
 from weary_cedar.core.decide.for_ever import ForEver
 from weary_cedar.core.decide.heat_choice import HeatChoices
@@ -43,6 +44,7 @@ from weary_cedar.core.one_line import one_line
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import plan_schema
 from weary_cedar.core.plan.ids import free_id
+from weary_cedar.core.plan.merge import make_patch
 from weary_cedar.core.runbook.replay import replay
 from weary_cedar.core.runbook.sheet import told
 from weary_cedar.core.runbook.sheets import sheets_of
@@ -57,6 +59,8 @@ from weary_cedar.formats.series_csv import write_series
 from weary_cedar.formats.sheets_pdf import sheets_pdf
 from weary_cedar.formats.sign_pdf import signs_pdf
 from weary_cedar.formats.sum_figures import read_figures
+from weary_cedar.store.describe import describe_change
+from weary_cedar.store.edits import canonical
 
 
 @app.command()
@@ -353,3 +357,25 @@ def openapi() -> None:
     from weary_cedar.api.app import describe
 
     print(json.dumps(describe(), indent=1, sort_keys=True))
+
+
+@app.command("do", epilog="Commands: " + "; ".join(USAGES))
+def do_command(
+    plan_file: PlanFile,
+    words: Annotated[list[str], typer.Argument(metavar="COMMAND …", help="Such as: remove loads/fridge.")],
+    out: Annotated[Path | None, typer.Option("--out", metavar="FILE", help="Where the plan goes.")] = None,
+    as_json: AsJson = False,
+) -> None:
+    """Do something to a plan and print the plan after it. With --json: what changed, patch and plan."""
+    plan = plan_from(plan_file)
+    after = do(plan, typed(words))
+    before_text, after_text = canonical(plan), canonical(after)
+    summary = describe_change(before_text, after_text)
+    if out is not None:
+        written(out, (json.dumps(after_text, indent=1) + "\n").encode())
+    if as_json:
+        patch = make_patch(before_text, after_text)
+        print(json.dumps({"summary": summary, "patch": patch, "plan": after_text}, indent=1))
+    elif out is None:
+        print(json.dumps(after_text, indent=1))
+    say(summary, to=sys.stderr)

@@ -129,6 +129,25 @@ class Noun(BaseModel):
 
 
 @dataclass(frozen=True)
+class Ref:
+    """A field that names parts of the plan, and what becomes of its noun when one of them is taken away.
+
+    It goes, too; or it lets go of the part, with other fields that make no sense without it; or, where the
+    field is a list or has ids for keys, that item is dropped, and the noun goes with less than `least`.
+    """
+
+    room: str
+    gone: Literal["goes", "lets_go"] = "goes"
+    least: int = 0
+    with_it: tuple[str, ...] = ()
+
+    @property
+    def rooms(self) -> tuple[str, ...]:
+        """The rooms in which the part may be."""
+        return tuple(self.room.split("|"))
+
+
+@dataclass(frozen=True)
 class Bounds:
     """Least and greatest value of a figure, with the reason in words."""
 
@@ -184,7 +203,7 @@ Litres = Annotated[float, Bounds(0, 100_000, "more is no household")]
 class Owned(Noun):
     """Something that a household has or thinks of buying: where it is, what it costs and weighs."""
 
-    place_id: Id | None = None
+    place_id: Annotated[Id | None, Ref("places", "lets_go")] = None
     price: Money | None = None
     weight_kg: Annotated[float, Field(ge=0, le=5_000)] | None = None
 

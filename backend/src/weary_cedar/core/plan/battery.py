@@ -4,7 +4,19 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Answer, Bounds, Id, Name, Noun, Owned, Volts, WattHours, Watts
+from weary_cedar.core.plan.base import (
+    Amps,
+    Answer,
+    Bounds,
+    Id,
+    Name,
+    Noun,
+    Owned,
+    Ref,
+    Volts,
+    WattHours,
+    Watts,
+)
 from weary_cedar.core.plan.station_inputs import DcInput, DcOutput
 
 FaultAmps = Annotated[float, Bounds(1, 1_000_000, "every battery gives more than 1 A into a short")]
@@ -121,7 +133,7 @@ class ExternalBattery(Owned):
         default=0.9, description="of what it gives, what arrives in the cells"
     )
     fuse_at_battery: Answer = "unknown"
-    station_id: Id | None = None
+    station_id: Annotated[Id | None, Ref("stations", "lets_go", with_it=("pack_id", "input_id"))] = None
     pack_id: Id | None = Field(default=None, description="of that station, where the input is a pack's own")
     input_id: Id | None = None
     cycle_life: Annotated[int, Field(ge=1, le=50_000)] | None = None

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Answer, Bounds, Id, Metres, Name, Noun, OnPlate, Survey
+from weary_cedar.core.plan.base import Amps, Answer, Bounds, Id, Metres, Name, Noun, OnPlate, Ref, Survey
 
 #: keep: must run · room: runs when there is room · off: breaker stays off in the outage.
 Mark = Literal["keep", "room", "off"]
@@ -17,14 +17,16 @@ USUAL_A = {1: 15.0, 2: 30.0}
 class Circuit(Noun):
     """One breaker in one panel. A two-pole breaker takes two spaces of one side, hence both legs."""
 
-    panel_id: Id
+    panel_id: Annotated[Id, Ref("panels")]
     spaces: Annotated[tuple[Annotated[int, Field(ge=1, le=84)], ...], Field(min_length=1, max_length=2)]
     half: Literal["upper", "lower"] | None = None
     breaker_a: Annotated[Amps | None, OnPlate("the amps on its breaker", "A")]
     label: Name
     mark: Mark = "off"
     order: Annotated[int, Field(ge=1, le=999)] = Field(default=50, description="1 is the last to go")
-    multiwire_partner: Id | None = Field(default=None, description="the circuit that shares its neutral")
+    multiwire_partner: Annotated[Id | None, Ref("circuits", "lets_go")] = Field(
+        default=None, description="the circuit that shares its neutral"
+    )
     locked: bool = Field(default=False, description="stays where it is when the panel is balanced")
     protection: Literal["none", "gfci", "afci", "gfci_afci", "rcd"] = "none"
     awg: Literal[14, 12, 10, 8, 6, 4, 3, 2, 1] | None = None

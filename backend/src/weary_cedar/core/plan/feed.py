@@ -14,6 +14,7 @@ from weary_cedar.core.plan.base import (
     Noun,
     OnPlate,
     Owned,
+    Ref,
     Seconds,
     Survey,
 )
@@ -107,15 +108,15 @@ class Feed(Noun):
     inlet: Name = Field(default="L14-30", description="configuration of the inlet")
     inlet_a: Amps
     wire: FixedWire | None = Field(default=None, description="not known if absent")
-    panel_id: Id
+    panel_id: Annotated[Id, Ref("panels")]
     breaker_a: Amps = Field(description="feed breaker, or the input of the transfer switch")
     breaker_spaces: Annotated[tuple[Annotated[int, Field(ge=1, le=84)], ...], Field(max_length=2)] = Field(
         default=(), description="of the interlocked feed breaker; none with a transfer switch"
     )
-    circuit_ids: Annotated[tuple[Id, ...], Field(max_length=42)] = Field(
+    circuit_ids: Annotated[tuple[Id, ...], Field(max_length=42), Ref("circuits")] = Field(
         default=(), description="circuits wired to a transfer switch"
     )
-    switch_legs: Annotated[dict[Id, Literal["A", "B"]], Field(max_length=42)] = Field(
+    switch_legs: Annotated[dict[Id, Literal["A", "B"]], Field(max_length=42), Ref("circuits")] = Field(
         default_factory=dict,
         description="leg of the switch that a circuit is on, where that is not its leg in the panel",
     )

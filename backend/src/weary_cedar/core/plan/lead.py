@@ -5,7 +5,7 @@ from typing import Annotated, Final, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Answer, Bounds, Id, Name, Noun, Survey
+from weary_cedar.core.plan.base import Amps, Answer, Bounds, Id, Name, Noun, Ref, Survey
 from weary_cedar.core.plan.feed import Adapter, Cord
 
 #: What an outlet may belong to.
@@ -33,17 +33,17 @@ class ToFeed(Noun):
     """Into the inlet, or to the terminals, of a feed. Several leads at one feed take turns."""
 
     end: Literal["feed"] = "feed"
-    feed_id: Id
+    feed_id: Annotated[Id, Ref("feeds")]
 
 
 class ToLoads(Noun):
     """To appliances: a plug or a power strip at its end."""
 
     end: Literal["loads"] = "loads"
-    circuit_ids: Annotated[tuple[Id, ...], Field(max_length=42)] = Field(
+    circuit_ids: Annotated[tuple[Id, ...], Field(max_length=42), Ref("circuits")] = Field(
         default=(), description="circuits all of whose loads are unplugged at home and hang here"
     )
-    load_ids: Annotated[tuple[Id, ...], Field(max_length=60)] = Field(
+    load_ids: Annotated[tuple[Id, ...], Field(max_length=60), Ref("loads")] = Field(
         default=(),
         description="single appliances that hang here by their own plugs",
     )
@@ -56,7 +56,7 @@ class ToInput(Noun):
     """Into an input of a station, which it recharges."""
 
     end: Literal["input"] = "input"
-    station_id: Id
+    station_id: Annotated[Id, Ref("stations")]
     input_id: Id = Field(description="an AC input; from a vehicle a DC input, too")
     setting_w: Annotated[float, Bounds(1, 50_000, "under 1 W nothing is ever charged")] | None = Field(
         default=None, description="that it is set to; as much as the input takes if absent"

@@ -14,6 +14,7 @@ from weary_cedar.core.plan.base import (
     Noun,
     Origin,
     PowerFactor,
+    Ref,
     Seconds,
     Survey,
     Watts,
@@ -196,7 +197,7 @@ class Load(Noun):
     """One appliance or group of small ones, on a breaker or on a lead."""
 
     name: Name
-    circuit_id: Id | None = Field(
+    circuit_id: Annotated[Id | None, Ref("circuits")] = Field(
         default=None,
         description="breaker that it hangs on at home; none if only ever on a lead",
     )
@@ -229,6 +230,6 @@ class Load(Noun):
     continuous: bool | None = Field(
         default=None, description="draws for 3 h or more at a time; judged by its behaviour if absent"
     )
-    place_id: Id | None = None
+    place_id: Annotated[Id | None, Ref("places", "lets_go")] = None
     survey: Survey = Field(default_factory=dict)
     origin: Origin = "estimate"

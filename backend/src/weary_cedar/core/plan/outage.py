@@ -15,6 +15,7 @@ from weary_cedar.core.plan.base import (
     Name,
     Noun,
     Percent,
+    Ref,
     Seconds,
 )
 from weary_cedar.core.plan.feed import RestoreInterval, Restoring
@@ -53,8 +54,10 @@ class Incident(Noun):
     kind: Literal["cord_unplugged", "door_open"]
     at_s: Seconds
     for_s: Span
-    load_id: Id | None = None
-    lead_id: Id | None = Field(default=None, description="whose cord it is; that of every feed if absent")
+    load_id: Annotated[Id | None, Ref("loads")] = None
+    lead_id: Annotated[Id | None, Ref("leads")] = Field(
+        default=None, description="whose cord it is; that of every feed if absent"
+    )
 
 
 class GridWindow(Noun):
@@ -143,10 +146,10 @@ class Outage(Noun):
     length_s: Annotated[
         float, Bounds(600, 31 * 86_400, "under ten minutes nothing is planned, nor over a month")
     ] = 3 * 86_400.0
-    start_charge_percent: dict[Id, Percent] = Field(
+    start_charge_percent: Annotated[dict[Id, Percent], Ref("stations|vehicles|externals")] = Field(
         default_factory=dict, description="by station, vehicle or external battery; 100 where absent"
     )
-    pack_charge_percent: dict[Id, dict[Id, Percent]] = Field(
+    pack_charge_percent: Annotated[dict[Id, dict[Id, Percent]], Ref("stations")] = Field(
         default_factory=dict, description="by station and pack; that of its station where absent"
     )
     ac_on_at_start: bool = False

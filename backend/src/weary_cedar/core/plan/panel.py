@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Amps, Id, Name, Noun, OnPlate, Survey
+from weary_cedar.core.plan.base import Amps, Id, Name, Noun, OnPlate, Ref, Survey
 
 Leg = Literal["A", "B"]
 
@@ -21,7 +21,9 @@ class Panel(Noun):
     first_leg: Leg = "A"
     neutral_bus_a: Amps | None = Field(default=None, description="that of the bus if absent")
     survey: Survey = Field(default_factory=dict)
-    fed_from: Id | None = Field(default=None, description="circuit of another panel; the service if absent")
+    fed_from: Annotated[Id | None, Ref("circuits", "lets_go")] = Field(
+        default=None, description="circuit of another panel; the service if absent"
+    )
 
     @property
     def words(self) -> str:

@@ -17,6 +17,7 @@ from weary_cedar.core.plan.base import (
     OnPlate,
     Owned,
     Percent,
+    Ref,
     Seconds,
     Survey,
     Volts,
@@ -72,7 +73,7 @@ class SolarArray(Owned):
     module: Module
     series: Annotated[int, Field(ge=1, le=40)] = 1
     parallel: Annotated[int, Field(ge=1, le=40)] = 1
-    station_id: Id | None = None
+    station_id: Annotated[Id | None, Ref("stations", "lets_go", with_it=("pack_id", "input_id"))] = None
     pack_id: Id | None = Field(default=None, description="of that station, where the input is a pack's own")
     input_id: Id | None = None
     tilt_deg: Tilt = 30.0

@@ -6,7 +6,7 @@ from typing import Annotated, Literal, TypeVar
 
 from pydantic import Field
 
-from weary_cedar.core.plan.base import Bounds, Degrees, Id, LocalTime, Noun, Percent, Seconds
+from weary_cedar.core.plan.base import Bounds, Degrees, Id, LocalTime, Noun, Percent, Ref, Seconds
 from weary_cedar.core.plan.load import Hours
 from weary_cedar.core.plan.solar import Tilt
 
@@ -24,7 +24,7 @@ class EngineRule(Rule):
     """When an engine starts and stops, by the charge of what it recharges."""
 
     kind: Literal["engine"] = "engine"
-    generator_id: Id
+    generator_id: Annotated[Id, Ref("generators")]
     on_below_percent: Percent | None = Field(
         default=30.0, description="none: by its hours alone, whatever the charge"
     )
@@ -43,7 +43,7 @@ class PlugRule(Rule):
     """When a lead into an input is plugged in, by the charge of the station that it fills."""
 
     kind: Literal["plug"] = "plug"
-    lead_id: Id
+    lead_id: Annotated[Id, Ref("leads")]
     in_below_percent: Percent = 50.0
     out_above_percent: Percent = 95.0
 
@@ -52,7 +52,7 @@ class ShedRule(Rule):
     """Circuits that go off below a charge, and come back above another."""
 
     kind: Literal["shed"] = "shed"
-    circuit_ids: Annotated[tuple[Id, ...], Field(min_length=1, max_length=200)]
+    circuit_ids: Annotated[tuple[Id, ...], Field(min_length=1, max_length=200), Ref("circuits", least=1)]
     off_below_percent: Percent = 30.0
     back_above_percent: Percent = 40.0
 
@@ -61,14 +61,14 @@ class TogetherRule(Rule):
     """Loads of which never two run at the same time: the next waits until the one before is done."""
 
     kind: Literal["together"] = "together"
-    load_ids: Annotated[tuple[Id, ...], Field(min_length=2, max_length=60)]
+    load_ids: Annotated[tuple[Id, ...], Field(min_length=2, max_length=60), Ref("loads", least=2)]
 
 
 class SurplusRule(Rule):
     """Loads that run only on sun that is left over, while the cells are nearly full."""
 
     kind: Literal["surplus"] = "surplus"
-    load_ids: Annotated[tuple[Id, ...], Field(min_length=1, max_length=60)] = Field(
+    load_ids: Annotated[tuple[Id, ...], Field(min_length=1, max_length=60), Ref("loads", least=1)] = Field(
         description="the first is served first"
     )
     above_percent: Percent = Field(default=90.0, description="charge from which on they may run")
@@ -78,8 +78,10 @@ class WhileRule(Rule):
     """Loads that run only while an engine runs, or while the sun gives enough: a water heater at noon."""
 
     kind: Literal["while"] = "while"
-    load_ids: Annotated[tuple[Id, ...], Field(min_length=1, max_length=60)]
-    generator_id: Id | None = Field(default=None, description="while it runs; no engine if absent")
+    load_ids: Annotated[tuple[Id, ...], Field(min_length=1, max_length=60), Ref("loads", least=1)]
+    generator_id: Annotated[Id | None, Ref("generators", "lets_go")] = Field(
+        default=None, description="while it runs; no engine if absent"
+    )
     sun_above_w: Annotated[float, Bounds(1, 100_000, "under 1 W there is no sun")] | None = Field(
         default=None, description="what all arrays give together, above which they may run; no sun if absent"
     )
@@ -89,7 +91,7 @@ class HandCycleRule(Rule):
     """Loads that someone lets run for a while at a time: a freezer for an hour of every four."""
 
     kind: Literal["hand_cycle"] = "hand_cycle"
-    load_ids: Annotated[tuple[Id, ...], Field(min_length=1, max_length=60)]
+    load_ids: Annotated[tuple[Id, ...], Field(min_length=1, max_length=60), Ref("loads", least=1)]
     on_s: Annotated[float, Bounds(300, 86_400, "nobody switches more often")] = 3_600.0
     every_s: Annotated[float, Bounds(600, 7 * 86_400, "nobody switches more often")] = 14_400.0
 
@@ -98,7 +100,7 @@ class ReserveRule(Rule):
     """Circuits that stay off for the night where too little is left at bedtime."""
 
     kind: Literal["reserve"] = "reserve"
-    circuit_ids: Annotated[tuple[Id, ...], Field(min_length=1, max_length=200)]
+    circuit_ids: Annotated[tuple[Id, ...], Field(min_length=1, max_length=200), Ref("circuits", least=1)]
     percent: Percent = Field(default=50.0, description="charge that should be left at bedtime")
     bedtime: LocalTime = time(22, 0)
     until: LocalTime = time(7, 0)
@@ -116,7 +118,9 @@ class SwapRule(Rule):
     """The cord of another station goes into the feed before the one that feeds is empty."""
 
     kind: Literal["swap"] = "swap"
-    lead_id: Id = Field(description="from a station to a feed that other leads end at, too")
+    lead_id: Annotated[Id, Ref("leads")] = Field(
+        description="from a station to a feed that other leads end at, too"
+    )
     below_percent: Percent = Field(default=20.0, description="charge of what feeds")
     back_above_percent: Percent = 80.0
 
@@ -136,7 +140,7 @@ class StartRule(Rule):
     """When a job is begun in this outage, whenever it is begun otherwise."""
 
     kind: Literal["start"] = "start"
-    load_id: Id
+    load_id: Annotated[Id, Ref("loads")]
     at: LocalTime = time(12, 0)
 
 
@@ -144,7 +148,7 @@ class TurnRule(Rule):
     """Where someone turns an array to from a time of day on, until it is turned back in the night."""
 
     kind: Literal["turn"] = "turn"
-    array_id: Id
+    array_id: Annotated[Id, Ref("arrays")]
     at: LocalTime = time(12, 0)
     tilt_deg: Tilt = 30.0
     azimuth_deg: Degrees = 180.0
@@ -175,7 +179,7 @@ class Strategy(Noun):
     shedding: Literal["automatic", "by_hand", "none"] = "automatic"
     reaction_s: Annotated[float, Field(ge=0, le=86_400)] = 60.0
     reset_after_s: Annotated[float, Field(ge=0, le=86_400)] = 900.0
-    recovery_off: tuple[Id, ...] = Field(
+    recovery_off: Annotated[tuple[Id, ...], Ref("circuits")] = Field(
         default=(), description="circuits that are left off when someone resets after a trip"
     )
     room_off_below_percent: Percent | None = Field(
