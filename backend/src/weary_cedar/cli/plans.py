@@ -39,6 +39,9 @@ from weary_cedar.core.decide.how_sure import judged
 from weary_cedar.core.decide.ways_in import WaysIn
 from weary_cedar.core.handles.arrangements import arrangements
 from weary_cedar.core.handles.dangers import Looked
+from weary_cedar.core.log.forecast import Forecast
+from weary_cedar.core.log.learn import Lesson
+from weary_cedar.core.log.session import Session
 from weary_cedar.core.network import network_of
 from weary_cedar.core.one_line import one_line
 from weary_cedar.core.outage import RunResult, run_outage
@@ -244,8 +247,15 @@ def schema(
     decisions: Annotated[
         bool, typer.Option("--decisions", help="Of what the commands that decide print instead.")
     ] = False,
+    session: Annotated[
+        bool, typer.Option("--session", help="Of session files, and what is said of them.")
+    ] = False,
 ) -> None:
     """Print the JSON Schema of a plan file."""
+    if session:
+        kinds: dict[str, type[BaseModel]] = {"session": Session, "forecast": Forecast, "learn": Lesson}
+        print(json.dumps({name: kind.model_json_schema() for name, kind in kinds.items()}, indent=1))
+        return
     if decisions:
         forms: dict[str, type[BaseModel]] = {
             "start": MayStart,

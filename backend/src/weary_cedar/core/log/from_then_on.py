@@ -1,0 +1,215 @@
+"""The rest of an outage from a moment of a session on, as a plan that begins with what was read."""
+
+from dataclasses import dataclass
+from datetime import timedelta
+from typing import Any, Final
+from zoneinfo import ZoneInfo
+
+import numpy as np
+
+from weary_cedar.core.log.session import Row, Session
+from weary_cedar.core.outage import RunResult, run_outage
+from weary_cedar.core.plan import Act, Plan, Refrigerating
+from weary_cedar.core.plan.ids import free_id
+
+#: Rooms of what acts of a session switch.
+SWITCHED: Final = (
+    "circuits", "loads", "stations", "generators", "vehicles", "externals", "arrays", "leads",
+)  # fmt: skip
+HOUR_S, DAY_S = 3_600.0, 86_400.0
+#: An outage that is nearly over is told for this long at least, s.
+LEAST_S: Final = 1_800.0
+
+
+@dataclass(frozen=True)
+class Rest:
+    """The rest: the plan of it, from when on (s after the beginning), and what was taken as read."""
+
+    plan: Plan
+    from_s: float
+    #: By station: charge at that moment, %, and whether it was read or follows from the plan.
+    charges: dict[str, float]
+    read: bool
+    notes: tuple[str, ...]
+
+
+def as_it_went(plan: Plan, session: Session) -> Plan:
+    """The plan of a session: it begins when the session did, and what was switched is among its acts."""
+    acts = dict(plan.outage.acts)
+    for row in session.standing():
+        at_s = session.seconds(plan, row.at)
+        room, _, part_id = row.part.partition("/")
+        if row.kind != "act" or room not in SWITCHED or part_id not in getattr(plan, room) or at_s < 0:
+            continue
+        key = free_id(f"log {row.id}", set(acts), "act")
+        told: dict[str, Any] = {"at_s": at_s, "room": room, "part_id": part_id, "turn": row.turn}
+        acts[key] = Act.model_validate(told)
+    length_s = plan.outage.length_s
+    kept = {key: act for key, act in acts.items() if act.at_s < length_s}
+    outage = plan.outage.model_copy(update={"start_local": session.begins, "acts": kept})
+    return plan.model_copy(update={"outage": outage})
+
+
+def charges_read(session: Session, plan: Plan, until_s: float) -> dict[tuple[str, str], Row]:
+    """The last charge that was read of every station and pack, by station and pack."""
+    found: dict[tuple[str, str], Row] = {}
+    for row in session.standing():
+        if row.what == "charge" and session.seconds(plan, row.at) <= until_s + 1.0:
+            found[row.part.partition("/")[2], row.pack] = row
+    return found
+
+
+def rest_of(plan: Plan, session: Session, now_s: float) -> Rest:
+    """The outage from a moment on.
+
+    Args:
+        plan: the plan of the session.
+        session: with what was read and done.
+        now_s: the moment, s after the beginning.
+
+    Returns:
+        A plan that begins at that moment with the charges that were read, carried on to then by the run, and
+        with what was switched. Temperatures of cold boxes are those of the run. What is told hour by hour
+        from the beginning is told on from there.
+    """
+    went = as_it_went(plan, session)
+    run = run_outage(went)
+    notes: list[str] = []
+    charges, packs, read = _charges(went, session, run, now_s)
+    outage = went.outage
+    left_s = max(LEAST_S, outage.length_s - now_s)
+    start = went.site.instant(session.begins, now_s).replace(tzinfo=None)
+    acts = _acts_from(went, now_s, left_s)
+    changed = outage.changeover_after_s <= now_s
+    weather = _weather_from(went, now_s)
+    if any(load.behaviour.kind == "measured" for load in went.loads.values()):
+        notes.append("Loads with a meter's series begin it anew from here.")
+    update = {
+        "start_local": start,
+        "length_s": left_s,
+        "start_charge_percent": {**outage.start_charge_percent, **charges},
+        "pack_charge_percent": packs,
+        "ac_on_at_start": outage.ac_on_at_start or changed,
+        "changeover_after_s": 0.0 if changed else outage.changeover_after_s - now_s,
+        "acts": acts,
+        "incidents": _shifted(outage.incidents, now_s),
+        "grid": _shifted(outage.grid, now_s),
+        "weather": weather,
+    }
+    generators = {key: _fuelled(went, session, run, key, now_s) for key in went.generators}
+    loads = {key: _cold_from(run, key, load, now_s) for key, load in went.loads.items()}
+    feeds = {key: feed.model_copy(update={"changeover_after_s": 0.0}) if changed else feed
+             for key, feed in went.feeds.items()}  # fmt: skip
+    rest = went.model_copy(
+        update={
+            "outage": outage.model_copy(update=update), "generators": generators, "loads": loads,
+            "feeds": feeds,
+        }
+    )  # fmt: skip
+    return Rest(rest, now_s, charges, read, tuple(notes))
+
+
+def _charges(
+    plan: Plan, session: Session, run: RunResult, now_s: float
+) -> tuple[dict[str, float], dict[str, dict[str, float]], bool]:
+    """Charges at a moment by station and pack: what was read, carried on by the run."""
+    read = charges_read(session, plan, now_s)
+    charges: dict[str, float] = {}
+    packs: dict[str, dict[str, float]] = {}
+    for key, share in run.batteries.items():
+        own = {pack: row for (station, pack), row in read.items() if station == key}
+        by_run = _percent_at(share.t_s, share.stored_wh, share.cell_wh, now_s)
+        head = own.get("")
+        charges[key] = by_run if head is None else _carried(plan, session, share, head, now_s, by_run)
+        named = {pack: row for pack, row in own.items() if pack and pack in plan.stations[key].packs}
+        if named:
+            packs[key] = {
+                pack: _carried(plan, session, share, row, now_s, by_run) for pack, row in named.items()
+            }
+    for key in plan.outage.start_charge_percent:
+        if key not in charges and (key in plan.vehicles or key in plan.externals):
+            charges[key] = plan.outage.start_charge_percent[key]
+    return charges, packs, bool(read)
+
+
+def _carried(plan: Plan, session: Session, share: Any, row: Row, now_s: float, by_run: float) -> float:
+    at_s = max(0.0, session.seconds(plan, row.at))
+    then = _percent_at(share.t_s, share.stored_wh, share.cell_wh, at_s)
+    return float(min(100.0, max(0.0, (row.value or 0.0) + by_run - then)))
+
+
+def _percent_at(t_s: Any, stored_wh: Any, cell_wh: float, at_s: float) -> float:
+    return float(100.0 * np.interp(at_s, t_s, stored_wh) / cell_wh) if cell_wh and len(t_s) else 0.0
+
+
+def _acts_from(plan: Plan, now_s: float, left_s: float) -> dict[str, Act]:
+    """Acts from a moment on; what is off then is off from the beginning."""
+    last: dict[tuple[Any, ...], tuple[str, Act]] = {}
+    later: dict[str, Act] = {}
+    for key, act in sorted(plan.outage.acts.items(), key=lambda item: item[1].at_s):
+        if act.at_s <= now_s:
+            last[act.room, act.part_id, act.outlet_id, act.input_id, act.pack_id] = (key, act)
+        elif act.at_s - now_s < left_s:
+            later[key] = act.model_copy(update={"at_s": act.at_s - now_s})
+    held = {key: act.model_copy(update={"at_s": 0.0}) for key, act in last.values() if act.turn == "off"}
+    return {**held, **later}
+
+
+def _shifted(parts: Any, now_s: float) -> dict[str, Any]:
+    """Windows and incidents from a moment on."""
+    found = {}
+    for key, part in parts.items():
+        ends_s = part.at_s + part.for_s - now_s
+        if ends_s > 1.0:
+            at_s = max(0.0, part.at_s - now_s)
+            found[key] = part.model_copy(update={"at_s": at_s, "for_s": ends_s - at_s})
+    return found
+
+
+def _weather_from(plan: Plan, now_s: float) -> Any:
+    """The sky and the warmth from a moment on."""
+    weather, hours = plan.outage.weather, int(now_s // HOUR_S)
+    zone = ZoneInfo(plan.site.time_zone)
+    first = plan.outage.start_local.replace(tzinfo=zone).date()
+    days = (plan.site.instant(plan.outage.start_local, now_s).date() - first) // timedelta(days=1)
+    sky = (
+        plan.sky[min(days, len(plan.sky) - 1) :]
+        if plan.arrays and weather.hourly_sun is None
+        else weather.sky
+    )
+    sun = weather.hourly_sun
+    if sun is not None:
+        cut = min(hours, len(sun.ghi_w_m2) - 1)
+        parts = {name: getattr(sun, name)[cut:] for name in ("ghi_w_m2", "dni_w_m2", "dhi_w_m2")}
+        sun = sun.model_copy(update=parts)
+    warm = weather.hourly_c[min(hours, max(0, len(weather.hourly_c) - 1)) :]
+    return weather.model_copy(update={"sky": tuple(sky), "hourly_c": warm, "hourly_sun": sun})
+
+
+def _fuelled(plan: Plan, session: Session, run: RunResult, key: str, now_s: float) -> Any:
+    """An engine with the fuel that is left: as it was read last, or what the run has not burned."""
+    engine = plan.generators[key]
+    read = [row for row in session.standing() if row.what == "fuel_l" and row.part == f"generators/{key}"]
+    read = [row for row in read if session.seconds(plan, row.at) <= now_s]
+    if read:
+        return engine.model_copy(update={"on_hand_l": read[-1].value})
+    share = run.sources.get(f"generators/{key}")
+    if engine.on_hand_l is None or share is None or not share.burned_l:
+        return engine
+    on_h = sum(max(0.0, min(span.ends_s, now_s) - span.begins_s) for span in share.ran)
+    whole = sum(span.ends_s - span.begins_s for span in share.ran)
+    burned = share.burned_l * on_h / whole if whole else 0.0
+    return engine.model_copy(update={"on_hand_l": max(0.0, engine.on_hand_l - burned)})
+
+
+def _cold_from(run: RunResult, key: str, load: Any, now_s: float) -> Any:
+    """A cold box whose contents are as warm as the run has them then."""
+    spec = load.behaviour
+    if not isinstance(spec, Refrigerating):
+        return load
+    boxes = {}
+    for name, box in spec.compartments.items():
+        share = run.compartments.get(f"{key}/{name}")
+        warm = float(np.interp(now_s, share.t_s, share.contents_c)) if share and share.t_s else None
+        boxes[name] = box if warm is None else box.model_copy(update={"start_c": warm})
+    return load.model_copy(update={"behaviour": spec.model_copy(update={"compartments": boxes})})

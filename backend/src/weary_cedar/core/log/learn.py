@@ -1,0 +1,376 @@
+"""What a session teaches: figures that fit its readings best, how sure they are, and rows that do not fit."""
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, Final
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict
+from scipy.optimize import least_squares
+
+from weary_cedar.core.decide.chance.doubts import CELL_DOUBT, IDLE_DOUBT, LOSS_DOUBT, SUN_DOUBT, log_spread
+from weary_cedar.core.decide.how_sure import drawing
+from weary_cedar.core.decide.needs import DOUBT
+from weary_cedar.core.log.from_then_on import as_it_went
+from weary_cedar.core.log.session import Row, Session
+from weary_cedar.core.outage import RunResult, first_part, run_outage
+from weary_cedar.core.plan import Plan
+
+#: A display shows whole per cents, cut or rounded; and a display lags. Common practice.
+PERCENT_OFF, WATTS_SHARE, WATTS_OFF = 0.6, 0.08, 10.0
+#: A row that is off by more than this many times what it may be does not fit.
+MISFIT: Final = 4.0
+#: A figure is learnt where its interval is narrower than this share of what it was.
+LEARNT: Final = 0.7
+#: Half a width of the interval that holds nine times in ten, in standard deviations.
+NINE_IN_TEN: Final = 1.645
+#: Fewer readings teach nothing.
+LEAST_ROWS: Final = 2
+STEP: Final = 0.02
+
+
+class Learnt(BaseModel):
+    """One figure: what was assumed and what fits, with the interval of nine in ten."""
+
+    model_config = ConfigDict(frozen=True)
+
+    key: str
+    words: str
+    unit: str
+    before: float
+    after: float
+    low: float
+    high: float
+    #: Whether the readings say much about it.
+    learnt: bool
+    #: The merge patch that takes it over, as measured.
+    patch: dict[str, Any]
+
+
+class Misfit(BaseModel):
+    """A row that does not fit, and the slip that it may be."""
+
+    model_config = ConfigDict(frozen=True)
+
+    row_id: str
+    told: str
+    read: float
+    expected: float
+    slip: str
+
+
+class Lesson(BaseModel):
+    """What a session teaches."""
+
+    model_config = ConfigDict(frozen=True)
+
+    sentence: str
+    figures: tuple[Learnt, ...] = ()
+    misfits: tuple[Misfit, ...] = ()
+    rows: int = 0
+    #: What one reading more would teach most.
+    next: str = ""
+    why_not: str = ""
+
+
+@dataclass(frozen=True)
+class _Figure:
+    """A figure that is fitted: as a factor of what is assumed, with how far it may be off by its origin."""
+
+    key: str
+    words: str
+    unit: str
+    before: float
+    spread: float
+    apply: Callable[[Plan, float], Plan]
+    patch: Callable[[float], dict[str, Any]]
+    value: Callable[[float], float]
+
+
+def learn(plan: Plan, session: Session) -> Lesson:
+    """Fit figures of a plan to the readings of a session.
+
+    Args:
+        plan: the plan of the session.
+        session: with charges and watts that were read, and what was switched.
+
+    Returns:
+        Figures with their intervals (90 %), rows that do not fit with the slip that they may be, and what to
+        read next. Nothing is changed in the plan: each figure has a patch that takes it over.
+
+    Method: least squares by SciPy with Huber's loss on the exact run, in logarithms, each figure held by a
+    prior of its origin; intervals from the curvature at the end.
+    Source: P. J. Huber, Ann. Math. Statist. 35 (1964) 73.
+    """
+    went = as_it_went(plan, session)
+    rows = [row for row in session.standing() if _expected_of(went, row) is not None]
+    if len(rows) < LEAST_ROWS:
+        why = f"{len(rows)} readings of charge or watts are too few: read the charge at least twice"
+        return Lesson(sentence=f"Nothing learnt yet: {why}.", rows=len(rows), why_not=why)
+    figures = _figures(went)
+    ends_s = max(session.seconds(went, row.at) for row in rows) + 60.0
+    part = first_part(went, min(went.outage.length_s, max(3_600.0, ends_s)))
+    times = np.array([session.seconds(went, row.at) for row in rows])
+
+    def residuals(logs: Any, kept: np.ndarray[Any, Any] | None = None) -> Any:
+        expected = _expected(_with(part, figures, logs), rows, times)
+        off = (expected - _read(rows)) / _may_be_off(rows)
+        off = off if kept is None else np.where(kept, off, 0.0)
+        return np.concatenate((_huber(off), np.asarray(logs) / [figure.spread for figure in figures]))
+
+    found = least_squares(residuals, np.zeros(len(figures)), diff_step=STEP, x_scale=0.1, max_nfev=8)
+    expected = _expected(_with(part, figures, found.x), rows, times)
+    off = (expected - _read(rows)) / _may_be_off(rows)
+    kept = np.abs(off) <= MISFIT
+    if not kept.all() and kept.sum() >= LEAST_ROWS:
+        found = least_squares(
+            lambda logs: residuals(logs, kept), found.x, diff_step=STEP, x_scale=0.1, max_nfev=6
+        )
+        expected = _expected(_with(part, figures, found.x), rows, times)
+        off = (expected - _read(rows)) / _may_be_off(rows)
+    deviations = np.sqrt(np.diag(np.linalg.pinv(found.jac.T @ found.jac)))
+    learnt = tuple(_learnt(*item) for item in zip(figures, found.x, deviations, strict=True))
+    misfits = tuple(
+        _misfit(went, row, float(value))
+        for row, value, far in zip(rows, expected, off, strict=True)
+        if abs(far) > MISFIT
+    )
+    return Lesson(
+        sentence=_sentence(learnt, misfits, len(rows)), figures=learnt, misfits=misfits, rows=len(rows),
+        next=_next(learnt),
+    )  # fmt: skip
+
+
+def _huber(off: Any) -> Any:
+    """Residuals whose squares grow like those of Huber's loss: straight beyond two deviations."""
+    far = np.abs(off)
+    return np.sign(off) * np.where(far <= 2.0, far, np.sqrt(np.maximum(0.0, 4.0 * far - 4.0)))
+
+
+def _with(plan: Plan, figures: list[_Figure], logs: Any) -> Plan:
+    for figure, log in zip(figures, logs, strict=True):
+        plan = figure.apply(plan, math.exp(float(log)))
+    return plan
+
+
+# ---------------------------------------------------------------- readings
+
+
+def _expected_of(plan: Plan, row: Row) -> str | None:
+    """Of which station a reading can be compared with the run."""
+    key = row.part.partition("/")[2] if row.part.startswith("stations/") else ""
+    known = key or (next(iter(plan.stations)) if len(plan.stations) == 1 else "")
+    fits = row.kind == "reading" and row.value is not None and row.what in ("charge", "out_w", "sun_w")
+    return known if fits and known in plan.stations and row.value is not None else None
+
+
+def _read(rows: list[Row]) -> Any:
+    return np.array([row.value for row in rows], dtype=float)
+
+
+def _may_be_off(rows: list[Row]) -> Any:
+    """How far each reading may be off, in its own unit."""
+    return np.array(
+        [
+            PERCENT_OFF if row.what == "charge" else WATTS_OFF + WATTS_SHARE * abs(row.value or 0)
+            for row in rows
+        ]
+    )
+
+
+def _expected(plan: Plan, rows: list[Row], times: Any) -> Any:
+    run = run_outage(plan)
+    return np.array([_shown(plan, run, row, float(t)) for row, t in zip(rows, times, strict=True)])
+
+
+def _shown(plan: Plan, run: RunResult, row: Row, t: float) -> float:
+    """What a display would show at a moment: charge in per cent, or watts over ten minutes."""
+    key = _expected_of(plan, row) or ""
+    if row.what == "charge":
+        share = run.batteries[key]
+        reading = share.readings.get(row.pack or "head")
+        if reading is not None and reading.t_s:
+            return float(np.interp(t, reading.t_s, reading.percent))
+        return (
+            float(100.0 * np.interp(t, share.t_s, share.stored_wh) / share.cell_wh) if share.cell_wh else 0.0
+        )
+    if row.what == "sun_w":
+        suns = [sun for sun in run.suns.values() if sun.station == plan.stations[key].name]
+        return sum(_mean(sun.t_s, sun.taken_w, t) for sun in suns)
+    source = run.sources.get(f"stations/{key}")
+    return 0.0 if source is None else _mean(source.t_s, source.a_w, t) + _mean(source.t_s, source.b_w, t)
+
+
+def _mean(t_s: Any, watts: Any, t: float, over_s: float = 600.0) -> float:
+    """Mean of a course over the minutes before a moment, W."""
+    if not len(t_s):
+        return 0.0
+    edges = np.append(np.asarray(t_s, dtype=float), max(t, t_s[-1]))
+    summed = np.concatenate(([0.0], np.cumsum(np.asarray(watts, dtype=float) * np.diff(edges))))
+    first = max(0.0, t - over_s)
+    return float(np.diff(np.interp([first, t], edges, summed))[0] / max(1.0, t - first))
+
+
+# ---------------------------------------------------------------- figures
+
+
+def _figures(plan: Plan) -> list[_Figure]:
+    """What can be learnt: draw of loads that nobody measured, and the station's own figures."""
+    found = []
+    unmeasured = [key for key, load in plan.loads.items() if load.origin != "measured"]
+    if unmeasured:
+        spread = log_spread(sum(DOUBT[plan.loads[key].origin] for key in unmeasured) / len(unmeasured))
+
+        def draws(now: Plan, factor: float) -> Plan:
+            loads = {k: drawing(load, factor) if k in unmeasured else load for k, load in now.loads.items()}
+            return now.model_copy(update={"loads": loads})
+
+        found.append(
+            _Figure("draws", "what loads draw that were not measured", "×", 1.0, spread, draws,
+                    lambda factor: _scaled_loads(plan, unmeasured, factor), lambda factor: factor)
+        )  # fmt: skip
+    for key, station in plan.stations.items():
+        found += _of_station(key, station)
+    if any(array.station_id and array.seen is None for array in plan.arrays.values()):
+        found.append(
+            _Figure("sun", "what the arrays give", "×", 1.0, log_spread(SUN_DOUBT) * 2, _sunnier,
+                    lambda factor: _scaled_arrays(plan, factor), lambda factor: factor)
+        )  # fmt: skip
+    return found
+
+
+def _of_station(key: str, station: Any) -> list[_Figure]:
+    def changed(plan: Plan, **update: Any) -> Plan:
+        other = plan.stations[key].model_copy(update=update)
+        return plan.model_copy(update={"stations": {**plan.stations, key: other}})
+
+    def cells(plan: Plan, factor: float) -> Plan:
+        now = plan.stations[key]
+        packs = {
+            name: pack.model_copy(update={"cell_wh": pack.total_cell_wh / pack.count * factor})
+            for name, pack in now.packs.items()
+        }
+        return changed(plan, cell_wh=now.head_wh * factor, delivered_wh=None, packs=packs)
+
+    loss = 1.0 - station.inverter_efficiency
+    part = f"stations/{key}"
+    return [
+        _Figure(
+            f"{part}/cells", f"energy of the cells of {station.name}", "Wh", station.total_cell_wh,
+            log_spread(CELL_DOUBT[station.capacity_origin]), cells,
+            lambda factor: _patch(key, cell_wh=station.head_wh * factor, delivered_wh=None,
+                                  capacity_origin="measured", packs=_packs(station, factor)),
+            lambda factor: station.total_cell_wh * factor,
+        ),
+        _Figure(
+            f"{part}/idle", f"idle draw of {station.name}", "W", station.idle_draw_w,
+            log_spread(IDLE_DOUBT[station.idle_origin]),
+            lambda plan, factor: changed(plan, idle_w=plan.stations[key].idle_draw_w * factor),
+            lambda factor: _patch(key, idle_w=station.idle_draw_w * factor, idle_origin="measured"),
+            lambda factor: station.idle_draw_w * factor,
+        ),
+        _Figure(
+            f"{part}/loss", f"efficiency of the inverter of {station.name}", "", station.inverter_efficiency,
+            log_spread(LOSS_DOUBT[station.efficiency_origin]),
+            lambda plan, factor: changed(plan, inverter_efficiency=max(0.5, 1.0 - loss * factor)),
+            lambda factor: _patch(key, inverter_efficiency=round(max(0.5, 1 - loss * factor), 4),
+                                  efficiency_origin="measured"),
+            lambda factor: max(0.5, 1.0 - loss * factor),
+        ),
+    ]  # fmt: skip
+
+
+def _packs(station: Any, factor: float) -> dict[str, Any]:
+    return {
+        key: {"cell_wh": round(pack.total_cell_wh / pack.count * factor, 1)}
+        for key, pack in station.packs.items()
+    }
+
+
+def _patch(key: str, **update: Any) -> dict[str, Any]:
+    told = {name: round(value, 2) if isinstance(value, float) else value for name, value in update.items()}
+    return {"stations": {key: told}}
+
+
+def _sunnier(plan: Plan, factor: float) -> Plan:
+    arrays = {
+        key: array.model_copy(
+            update={"module": array.module.model_copy(update={"watts": array.module.watts * factor})}
+        )
+        for key, array in plan.arrays.items()
+    }
+    return plan.model_copy(update={"arrays": arrays})
+
+
+def _scaled_arrays(plan: Plan, factor: float) -> dict[str, Any]:
+    lost = {
+        key: {
+            "losses_percent": round(min(100.0, max(0.0, 100.0 - (100.0 - array.losses_percent) * factor)), 1)
+        }
+        for key, array in plan.arrays.items()
+        if array.station_id is not None and array.seen is None
+    }
+    return {"arrays": lost}
+
+
+def _scaled_loads(plan: Plan, keys: list[str], factor: float) -> dict[str, Any]:
+    found = {}
+    for key in keys:
+        told = drawing(plan.loads[key], factor).behaviour.model_dump(mode="json", exclude_none=True)
+        found[key] = {"behaviour": told, "origin": "measured"}
+    return {"loads": found}
+
+
+def _learnt(figure: _Figure, log: float, deviation: float) -> Learnt:
+    ends = sorted(figure.value(math.exp(log + sign * NINE_IN_TEN * deviation)) for sign in (-1, 1))
+    return Learnt(
+        key=figure.key, words=figure.words, unit=figure.unit, before=figure.before,
+        after=figure.value(math.exp(log)), low=ends[0], high=ends[1],
+        learnt=deviation < LEARNT * figure.spread, patch=figure.patch(math.exp(log)),
+    )  # fmt: skip
+
+
+# ---------------------------------------------------------------- in words
+
+
+def _misfit(plan: Plan, row: Row, expected: float) -> Misfit:
+    read = row.value or 0.0
+    slip = ""
+    for factor, words in ((10.0, "ten times too large"), (0.1, "ten times too small"), (1000.0, "kW for W"),
+                          (0.001, "W for kW")):  # fmt: skip
+        if row.what != "charge" and abs(read - expected * factor) <= 0.25 * abs(expected * factor):
+            slip = f"it may be {words}: {expected:.0f} would fit"
+    if row.what == "charge":
+        reversed_read = int(str(round(read))[::-1]) if read >= 1 else 0
+        close = abs(reversed_read - expected) <= 2.0 and reversed_read != round(read)
+        slip = f"digits may be turned round: {reversed_read} would fit" if close else slip
+        others = len(plan.stations) + sum(len(station.packs) for station in plan.stations.values()) > 1
+        slip = slip or ("it may be of another pack" if others else "")
+    slip = slip or "it may be of another time, or something runs that is not logged"
+    return Misfit(row_id=row.id, told=row.told, read=read, expected=round(expected, 1), slip=slip)
+
+
+def _next(figures: tuple[Learnt, ...]) -> str:
+    """What to read so that more is learnt."""
+    unsure = [item for item in figures if not item.learnt]
+    if not unsure:
+        return ""
+    if any(item.key.endswith("/idle") or item.key.endswith("/loss") for item in unsure):
+        return "Read the watts out together with the charge, once with little on and once with much"
+    if any(item.key == "sun" for item in unsure):
+        return "Read the watts from the sun at noon of a clear day"
+    return "Read the charge in the evening and in the morning"
+
+
+def _sentence(figures: tuple[Learnt, ...], misfits: tuple[Misfit, ...], rows: int) -> str:
+    told = [f"{item.words} {_figure(item.after, item.unit)}" for item in figures if item.learnt]
+    words = "; ".join(told) if told else "the readings say little about any figure yet"
+    wrong = f" {len(misfits)} of them do not fit." if misfits else ""
+    return f"From {rows} readings: {words}.{wrong}"
+
+
+def _figure(value: float, unit: str) -> str:
+    if unit == "×":
+        return f"{value:.2f} times what was assumed"
+    return f"{value:,.0f} {unit}" if abs(value) >= 10 else f"{value:.2f} {unit}".rstrip()
