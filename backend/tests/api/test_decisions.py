@@ -83,3 +83,13 @@ def test_answers_about_one_plan(client: TestClient) -> None:
     assert client.get(f"{AT}/heat").json()["choices"][0]["which"] == "station"
     assert client.get(f"{AT}/ways-in").json()["ways"][0]["way"] == "cords"
     assert client.get(f"{AT}/for-ever").json()["days"][0]["holds"]
+
+
+def test_an_outage_of_the_chance_opens_as_a_variant_that_goes_alike(client: TestClient) -> None:
+    found = client.get(f"{AT}/chance", params={"outages": 20}).json()
+    made = client.post(f"{AT}/variants/outage", params={"number": found["worst"]})
+    assert made.status_code == 201
+    variant = made.json()
+    assert variant["variant_of"] == "foothill-house"
+    assert variant["verdict"]["status"] == ("lasts" if found["lasted"] == 20 else "does_not_last")
+    assert client.post(f"{AT}/variants/outage", params={"number": 5_000}).status_code == 422

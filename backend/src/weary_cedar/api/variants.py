@@ -3,13 +3,14 @@
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from weary_cedar.api.desk import Desk
 from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import MERGE_PATCH, AtDesk, Base, JsonBody, PlanId, body_of
 from weary_cedar.api.views import PlanView
 from weary_cedar.core.checks import stops_of
+from weary_cedar.core.decide.chance import MOST_OUTAGES, Varying, as_plan
 from weary_cedar.core.decide.side_by_side import Judged, Row, rows_of
 from weary_cedar.core.errors import InvalidInput, Problem
 from weary_cedar.core.outage.result import Verdict
@@ -28,6 +29,12 @@ router = APIRouter(prefix="/api/plans/{plan_id}", tags=["plans"])
 MOST_VARIANTS = 3
 #: Points that draw a charge side by side.
 STRETCHES = 400
+
+
+class OutageAsked(Varying):
+    """Which of the outages that a chance was told from."""
+
+    number: Annotated[int, Field(ge=0, lt=MOST_OUTAGES)]
 
 
 class Sibling(BaseModel):
@@ -123,6 +130,26 @@ def changed_variant(desk: AtDesk, plan_id: PlanId, patch: JsonBody) -> Response:
     document = desk.store.get(plan_id).document
     summary = f"Variant of {first.name}"[:300]
     return desk.create("variant", summary, _with_patch, document, patch, variant_of=first.id)
+
+
+@router.post(
+    "/variants/outage", status_code=201, response_model=PlanView, responses=documented(404, 422, 507)
+)
+def outage_variant(
+    desk: AtDesk,
+    plan_id: PlanId,
+    asked: Annotated[OutageAsked, Query()],
+) -> Response:
+    """Copy a plan as a variant that is one of the outages that its chance was told from."""
+    first = _room_for_more(desk, plan_id)
+    document = desk.store.get(plan_id).document
+    summary = f"Outage {asked.number + 1} of {first.name}"[:300]
+    varying = Varying.model_validate(asked.model_dump(exclude={"number"}))
+    return desk.create("variant", summary, _outage, document, asked.number, varying, variant_of=first.id)
+
+
+def _outage(document: str, number: int, varying: Varying) -> Plan:
+    return as_plan(read_plan(document), number, varying)
 
 
 def _with_patch(document: str, patch: bytes) -> Plan:

@@ -17,6 +17,7 @@ from scipy.stats import binom, binomtest
 from weary_cedar.core.decide.chance import (
     Chance,
     Varying,
+    as_plan,
     chance_of,
     drawn,
     tally,
@@ -247,3 +248,14 @@ def test_what_is_told_by_the_hour_begins_at_no_other() -> None:
     assert drawn(told, 3, any_hour).plan.outage.start_local == plan.outage.start_local
     (note,) = tally(told, try_outages(told, range(2), any_hour), varying=any_hour).notes
     assert note.startswith("It begins when the plan says: its weather is told hour by hour")
+
+
+@pytest.mark.parametrize("name", DEMOS)
+def test_an_outage_as_a_plan_goes_as_the_tried_one(name: str) -> None:
+    """Engines that do not come on are held off from that start on."""
+    plan, varying = demo_plan(name), Varying(no_start=0.4)
+    for one in try_outages(plan, range(6), varying):
+        judged = run_outage(as_plan(plan, one.number, varying)).verdict
+        assert (judged.status == "lasts") == one.judged.lasts
+        if one.judged.until_s is not None and judged.until_s is not None and not judged.unreached:
+            assert judged.until_s == pytest.approx(one.judged.until_s, abs=120.0)

@@ -1,6 +1,5 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { useNavigate } from "react-router";
 import { answer, client } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import type { components } from "../../api/schema.gen";
@@ -9,6 +8,7 @@ import { ChoiceField } from "../../ui/ChoiceField";
 import { energy, whole } from "../../ui/format";
 import { NumberField } from "../../ui/NumberField";
 import { useWidth } from "../../ui/useWidth";
+import { AsVariant } from "../variants/AsVariant";
 
 type Found = components["schemas"]["Size"];
 type Choice = components["schemas"]["Choice"];
@@ -205,39 +205,10 @@ function Table({ choices }: { choices: Choice[] }) {
                 <dd className="whitespace-nowrap tabular-nums">{value}</dd>
               </div>
             ))}
-            <AsVariant item={item} />
+            <AsVariant patch={item.patch} words="Open as a variant" />
           </dl>
         </li>
       ))}
     </ol>
-  );
-}
-
-/** A choice as a variant beside the plan. */
-function AsVariant({ item }: { item: Choice }) {
-  const { view } = useDesk();
-  const navigate = useNavigate();
-  const made = useMutation({
-    mutationFn: () =>
-      answer(
-        client.POST("/api/plans/{plan_id}/variants/changed", {
-          params: { path: { plan_id: view.id } },
-          body: item.patch as Record<string, never>,
-          headers: { "Content-Type": "application/merge-patch+json" },
-        }),
-      ),
-    onSuccess: (variant) => navigate(`/plans/${variant.id}/outage`),
-  });
-  return (
-    <>
-      <button type="button" className="act" disabled={made.isPending} onClick={() => made.mutate()}>
-        Open as a variant
-      </button>
-      {made.error && (
-        <span role="alert" className="block text-stop">
-          {made.error.message}
-        </span>
-      )}
-    </>
   );
 }

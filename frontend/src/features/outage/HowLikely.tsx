@@ -1,5 +1,7 @@
+import { useMutation } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
+import { answer, client } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { type Chance, useChance, useVaried, type Varied } from "../../api/useChance";
 import { CannotShow } from "../../ui/CannotShow";
@@ -48,6 +50,7 @@ export function HowLikely() {
           )}
           <Found chance={chance} />
           <Bands chance={chance} />
+          <Opened chance={chance} varied={varied} />
         </>
       )}
       <Circumstance varied={varied} usual={chance?.varying} onVary={setVaried} />
@@ -178,6 +181,38 @@ function Bands({ chance }: { chance: Chance }) {
         <ChargeBands key={id} band={band} width={width} />
       ))}
     </div>
+  );
+}
+
+/** The middle and the worst of these outages, each opened as a variant. */
+function Opened({ chance, varied }: { chance: Chance; varied: Varied }) {
+  const { view } = useDesk();
+  const navigate = useNavigate();
+  const made = useMutation({
+    mutationFn: (number: number) => {
+      const { one_in_ten_s, ...rest } = varied;
+      const query = { ...rest, number, ...(one_in_ten_s == null ? {} : { one_in_ten_s }) };
+      const params = { path: { plan_id: view.id }, query };
+      return answer(client.POST("/api/plans/{plan_id}/variants/outage", { params }));
+    },
+    onSuccess: (variant) => navigate(`/plans/${variant.id}/outage`),
+  });
+  const open = (number: number | null | undefined, words: string) =>
+    number != null && (
+      <button type="button" className="act" disabled={made.isPending} onClick={() => made.mutate(number)}>
+        {words}
+      </button>
+    );
+  return (
+    <p className="mt-1 flex flex-wrap gap-x-4">
+      {open(chance.middle, "Open the middle outage as a variant")}
+      {open(chance.worst, "Open the worst outage as a variant")}
+      {made.error && (
+        <span role="alert" className="text-stop">
+          {made.error.message}
+        </span>
+      )}
+    </p>
   );
 }
 

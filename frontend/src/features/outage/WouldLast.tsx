@@ -7,6 +7,7 @@ import { useDesk } from "../../api/plan";
 import type { components } from "../../api/schema.gen";
 import { CannotShow } from "../../ui/CannotShow";
 import { tenth, whole } from "../../ui/format";
+import { AsVariant } from "../variants/AsVariant";
 
 type Suggestion = components["schemas"]["Suggestion"];
 type Together = NonNullable<components["schemas"]["Suggestions"]["together"]>;
@@ -127,7 +128,8 @@ function Singles({ found }: { found: Suggestion[] }) {
             {item.words}
           </button>
           <strong className={item.lasts ? "text-good" : ""}>{item.outcome}</strong>
-          {asks(item) && <span className="text-faint"> · {asks(item)}</span>}
+          {asks(item) && <span className="text-faint"> · {asks(item)}</span>}{" "}
+          <AsVariant patch={item.patch} words="As a variant beside" />
         </li>
       ))}
     </ul>

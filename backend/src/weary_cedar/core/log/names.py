@@ -32,9 +32,9 @@ ONLY: Final[dict[str, str]] = {
 }  # fmt: skip
 #: Words that tell nothing of which part is meant.
 FILLERS: Final = frozenset(
-    ("the", "a", "an", "at", "is", "was", "are", "were", "now", "we", "i", "it", "has", "been", "just", "again",
-     "turned", "switched", "put", "set", "turn", "switch", "breaker", "circuit", "for", "to", "of", "my", "our",
-     "got", "went", "goes", "main", "s", "its", "by", "hand")
+    ("the", "a", "an", "at", "is", "was", "are", "were", "now", "we", "i", "it", "has", "been", "just",
+     "again", "turned", "switched", "put", "set", "turn", "switch", "breaker", "circuit", "for", "to", "of",
+     "my", "our", "got", "went", "goes", "main", "s", "its", "by", "hand")
 )  # fmt: skip
 WORD: Final = re.compile(r"[a-z0-9äöüßéèà]+")
 

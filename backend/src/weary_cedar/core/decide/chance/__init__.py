@@ -1,5 +1,6 @@
 """How likely it is that a plan lasts: many outages in which all that is in doubt is drawn anew."""
 
+from weary_cedar.core.decide.chance.as_plan import as_plan
 from weary_cedar.core.decide.chance.drawn import Drawn, Varying, drawn
 from weary_cedar.core.decide.chance.tally import (
     BATCHES,
@@ -14,6 +15,6 @@ from weary_cedar.core.decide.chance.tally import (
 )
 
 __all__ = [
-    "BATCHES", "MOST_OUTAGES", "Chance", "Drawn", "Tried", "Varying", "chance_of", "drawn", "not_worked_out",
-    "tally", "try_outages", "why_not",
+    "BATCHES", "MOST_OUTAGES", "Chance", "Drawn", "Tried", "Varying", "as_plan", "chance_of", "drawn",
+    "not_worked_out", "tally", "try_outages", "why_not",
 ]  # fmt: skip
