@@ -119,7 +119,7 @@ def test_down_to_which_sky_it_holds() -> None:
     assert all(day.holds for day in with_engine.days)
     litres = [day.litres_day for day in with_engine.days]
     assert litres == sorted(litres)
-    assert "of fuel a day" in with_engine.sentence
+    assert "while fuel is brought" in with_engine.sentence
     assert "is enough for" in with_engine.sentence
 
 

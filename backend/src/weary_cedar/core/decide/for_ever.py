@@ -91,7 +91,8 @@ def _each(plan: Plan, sky: Sky | None) -> EachDay:
     holds = run.verdict.status == "lasts" and falls <= FALLS_PERCENT
     volume = plan.site.units.told_volume
     if holds:
-        words = "goes on for ever" + (f", with {volume(litres)} of fuel a day" if litres > LEAST_L else "")
+        fuel = f"goes on while {volume(litres)} of fuel a day is brought"
+        words = fuel if litres > LEAST_L else "goes on for ever"
     elif fails is not None and run.verdict.status != "lasts":
         words = f"ends after {spoken_hours(fails)}" if fails >= 1.0 else "fails from the beginning"
     elif run.verdict.status != "lasts":
@@ -144,12 +145,14 @@ def _sentence(plan: Plan, days: tuple[EachDay, ...]) -> str:
         return f"It does not hold for ever under any sky: clear days over and over, it {days[0].words}."
     worst = held[-1]
     fuel = plan.site.units.told_volume(worst.litres_day)
-    with_fuel = f", with {fuel} of fuel a day" if worst.litres_day > LEAST_L else ""
+    brought = worst.litres_day > LEAST_L
+    on = "goes on" if brought else "goes on for ever"
+    while_brought = f" while fuel is brought, {fuel} a day at the worst" if brought else ""
     if len(held) == len(days):
-        return f"It goes on for ever under any sky{with_fuel} at the worst."
+        return f"It {on} under any sky{while_brought}."
     failing = next(day for day in days if not day.holds)
     ordered = all(day.holds for day in days[: len(held)])
-    told = f"It goes on for ever as long as no day is worse than {worst.name}{with_fuel}"
+    told = f"It {on} as long as no day is worse than {worst.name}{while_brought}"
     if not ordered:
-        told = f"It goes on for ever under {', '.join(day.name for day in held)}"
+        told = f"It {on} under {', '.join(day.name for day in held)}{while_brought}"
     return f"{told}; {failing.name} over and over, it {failing.words}."
