@@ -28,13 +28,20 @@ from outside.fixed_step import FixedStep
 from playwright.sync_api import sync_playwright
 from serving import OwnServer
 
+from weary_cedar.core.advice.schedule import schedule
+from weary_cedar.core.advice.size import SizeAsked, Sized, size
+from weary_cedar.core.advice.suggest import suggest
 from weary_cedar.core.checks import findings_of
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.decide.balance import least_lean
+from weary_cedar.core.decide.chance import Varying, try_outages
+from weary_cedar.core.decide.schedule import best_hours, counted_hours, least_worth, priced
+from weary_cedar.core.decide.schedule.worth import left_at_the_end
 from weary_cedar.core.network import Network
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.kernel import OutageRun
 from weary_cedar.core.plan import Plan, read_plan
+from weary_cedar.core.plan.refs import without
 from weary_cedar.demo import DEMOS, demo_plan
 from weary_cedar.machine_code import in_use
 
@@ -75,6 +82,43 @@ def bench_run() -> None:
     print(f"  one-second fixed step, per step  {step_us:8.1f} µs")
     ratio = charged_us * steps / 1e6 / exact_s
     print(f"  fixed step (at most {MOST_STEP_US:.0f} µs) ÷ exact {ratio:6.0f} times")
+
+
+def bench_deciding() -> None:
+    """Chance, changes, schedule and size, each against one run of the plan; what common dice are worth."""
+    plan = demo_plan("foothill")
+    run = run_outage(plan)
+    once_s = median_s(lambda: run_outage(plan), 5)
+    engine = next(iter(plan.generators))
+    hourly = counted_hours(plan, run, engine, 0.0, left_at_the_end(run))
+    told, bound = best_hours(hourly), least_worth(hourly)
+    assert bound is not None
+    for words, job in (
+        ("40 outages of a chance", lambda: try_outages(plan, range(40))),
+        ("changes that would make it last", lambda: suggest(_eight_days(plan))),
+        ("half hours from two runs", lambda: counted_hours(plan, run, engine, 0.0, 0.0)),
+        ("dynamic programme", lambda: best_hours(hourly)),
+        ("bound by HiGHS", lambda: least_worth(hourly)),
+        ("a schedule", lambda: schedule(plan, run, outages=0)),
+        ("60 outages of a size", lambda: size(plan, SizeAsked(days=5), Sized(), 60)),
+    ):
+        print(f"  {words:34} {median_s(job, 1) / once_s:8.1f} runs")
+    best = priced(hourly, told).worth
+    over = 100 * (best - bound.worth) / hourly.wanted
+    print(f"  dynamic programme over its bound   {over:8.2f} % of what is wanted")
+    weaker = without(plan, "generators", engine)
+    print(f"  variance, own dice ÷ common dice   {_dice(plan, weaker):8.1f} times")
+
+
+def _eight_days(plan: Plan) -> Plan:
+    return plan.model_copy(update={"outage": plan.outage.model_copy(update={"length_s": 8 * 86_400.0})})
+
+
+def _dice(one: Plan, other: Plan) -> float:
+    """By how much common dice lower the variance of the difference of two plans."""
+    first, same = (np.array([t.score for t in try_outages(plan, range(60))]) for plan in (one, other))
+    apart = np.array([t.score for t in try_outages(other, range(60), Varying(seed=2))])
+    return float(np.var(first - apart) / max(1e-9, np.var(first - same)))
 
 
 def bare_call_ns() -> float:
@@ -361,10 +405,13 @@ def bench_strip(address: str) -> None:
 
 if __name__ == "__main__" and sys.argv[1:] == ["moments"]:
     bench_moments()
+elif __name__ == "__main__" and sys.argv[1:] == ["deciding"]:
+    bench_deciding()
 elif __name__ == "__main__":
     bench_run()
     bench_moments()
     bench_from_source()
     bench_checks()
     bench_balance()
+    bench_deciding()
     bench_server()

@@ -65,6 +65,10 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("./features/runbook/RunbookScreen")).RunbookScreen }),
       },
       {
+        path: "log",
+        lazy: async () => ({ Component: (await import("./features/log/LogScreen")).LogScreen }),
+      },
+      {
         path: "variants",
         lazy: async () => ({
           Component: (await import("./features/variants/VariantsScreen")).VariantsScreen,

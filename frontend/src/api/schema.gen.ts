@@ -1300,6 +1300,130 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sessions
+         * @description Sessions of a plan, the newest first.
+         */
+        get: operations["sessions_api_plans__plan_id__sessions_get"];
+        put?: never;
+        /**
+         * Begin Session
+         * @description Begin a session from the plan as it stands; it keeps that revision.
+         */
+        post: operations["begin_session_api_plans__plan_id__sessions_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/sessions/{session_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Session
+         * @description A session with its rows; as a file it is read by the command line, too.
+         */
+        get: operations["session_api_plans__plan_id__sessions__session_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/sessions/{session_id}/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Until When
+         * @description Until when it lasts from the last row on, or from a moment.
+         */
+        get: operations["until_when_api_plans__plan_id__sessions__session_id__forecast_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/sessions/{session_id}/heard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hear
+         * @description What is understood of a line; nothing is added.
+         */
+        post: operations["hear_api_plans__plan_id__sessions__session_id__heard_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/sessions/{session_id}/lesson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lesson
+         * @description What a session teaches; nothing in the plan changes.
+         */
+        get: operations["lesson_api_plans__plan_id__sessions__session_id__lesson_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/sessions/{session_id}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Rows
+         * @description Add what a line says, if all of it is understood.
+         */
+        post: operations["add_rows_api_plans__plan_id__sessions__session_id__rows_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/sheets": {
         parameters: {
             query?: never;
@@ -4602,6 +4726,21 @@ export interface components {
             what: string;
         };
         /**
+         * Heard
+         * @description What is understood of a line; with questions nothing is added.
+         */
+        Heard: {
+            /**
+             * Added
+             * @default false
+             */
+            added: boolean;
+            /** Questions */
+            questions: string[];
+            /** Rows */
+            rows: components["schemas"]["SessionRow"][];
+        };
+        /**
          * HeatChoice
          * @description One thing that heats: what it takes each way, and which one is said.
          */
@@ -5185,6 +5324,32 @@ export interface components {
             watts: number[];
         };
         /**
+         * Learnt
+         * @description One figure: what was assumed and what fits, with the interval of nine in ten.
+         */
+        Learnt: {
+            /** After */
+            after: number;
+            /** Before */
+            before: number;
+            /** High */
+            high: number;
+            /** Key */
+            key: string;
+            /** Learnt */
+            learnt: boolean;
+            /** Low */
+            low: number;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            };
+            /** Unit */
+            unit: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Ledger
          * @description Energy in and out over the run, in Wh. `residual` is relative and should be nil.
          *
@@ -5270,6 +5435,54 @@ export interface components {
             room_wh_day: number;
             /** Share */
             share: number | null;
+        };
+        /**
+         * Lesson
+         * @description What a session teaches.
+         */
+        Lesson: {
+            /**
+             * Figures
+             * @default []
+             */
+            figures: components["schemas"]["Learnt"][];
+            /**
+             * Misfits
+             * @default []
+             */
+            misfits: components["schemas"]["Misfit"][];
+            /**
+             * Next
+             * @default
+             */
+            next: string;
+            /**
+             * Rows
+             * @default 0
+             */
+            rows: number;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Why Not
+             * @default
+             */
+            why_not: string;
+        };
+        /**
+         * Line
+         * @description A line as it is typed, and when; by the clock of the site, now if absent.
+         */
+        Line: {
+            /**
+             * Corrects
+             * @default
+             */
+            corrects: string;
+            /** Line */
+            line: string;
+            /** Now */
+            now?: string | null;
         };
         /**
          * Link
@@ -5623,6 +5836,22 @@ export interface components {
             wh_day_error: number;
         };
         /**
+         * Misfit
+         * @description A row that does not fit, and the slip that it may be.
+         */
+        Misfit: {
+            /** Expected */
+            expected: number;
+            /** Read */
+            read: number;
+            /** Row Id */
+            row_id: string;
+            /** Slip */
+            slip: string;
+            /** Told */
+            told: string;
+        };
+        /**
          * Module
          * @description Plate of one module at standard test conditions.
          */
@@ -5866,6 +6095,25 @@ export interface components {
              * @enum {string}
              */
             text_is: "labels" | "csv";
+        };
+        /**
+         * NewSession
+         * @description A session that begins: now, if it is not said when.
+         */
+        NewSession: {
+            /** Begins */
+            begins?: string | null;
+            /**
+             * Kind
+             * @default outage
+             * @enum {string}
+             */
+            kind: "outage" | "test";
+            /**
+             * Name
+             * @default Outage
+             */
+            name: string;
         };
         /**
          * Occupancy
@@ -7454,6 +7702,212 @@ export interface components {
              * @default []
              */
             t_s: number[];
+        };
+        /**
+         * Session
+         * @description An outage, or a test with the utility up, as it goes.
+         */
+        Session: {
+            /**
+             * Begins
+             * Format: date-time
+             */
+            begins: string;
+            /**
+             * Kind
+             * @default outage
+             * @enum {string}
+             */
+            kind: "outage" | "test";
+            /** Name */
+            name: string;
+            /**
+             * Plan Name
+             * @default
+             */
+            plan_name: string;
+            /**
+             * Plan Sum
+             * @default
+             */
+            plan_sum: string;
+            /**
+             * Rows
+             * @default []
+             */
+            rows: components["schemas"]["SessionRow"][];
+            /**
+             * Session Version
+             * @default 1
+             * @constant
+             */
+            session_version: 1;
+        };
+        /**
+         * SessionForecast
+         * @description The answer: until when, between what, and what follows from that.
+         */
+        SessionForecast: {
+            /**
+             * Alarms
+             * @default []
+             */
+            alarms: string[];
+            /**
+             * Chance High
+             * @default 1
+             */
+            chance_high: number;
+            /**
+             * Chance Low
+             * @default 0
+             */
+            chance_low: number;
+            /**
+             * Charges
+             * @default {}
+             */
+            charges: {
+                [key: string]: number;
+            };
+            /**
+             * Display
+             * @default
+             */
+            display: string;
+            /**
+             * From At
+             * Format: date-time
+             */
+            from_at: string;
+            /** High */
+            high?: string | null;
+            /**
+             * Lasted
+             * @default 0
+             */
+            lasted: number;
+            /** Low */
+            low?: string | null;
+            /**
+             * Night
+             * @default
+             */
+            night: string;
+            /**
+             * Notes
+             * @default []
+             */
+            notes: string[];
+            /**
+             * Outages
+             * @default 0
+             */
+            outages: number;
+            /**
+             * Read
+             * @default false
+             */
+            read: boolean;
+            /** Sentence */
+            sentence: string;
+            /** Until */
+            until?: string | null;
+            /**
+             * Why Not
+             * @default
+             */
+            why_not: string;
+        };
+        /**
+         * SessionLine
+         * @description A session in a list.
+         */
+        SessionLine: {
+            /**
+             * Begins
+             * Format: date-time
+             */
+            begins: string;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "outage" | "test";
+            /** Name */
+            name: string;
+        };
+        /**
+         * SessionRow
+         * @description A row: when it was, when it was entered, by the clock of the site, and as it was typed.
+         */
+        SessionRow: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Corrects
+             * @default
+             */
+            corrects: string;
+            /**
+             * Entered
+             * Format: date-time
+             */
+            entered: string;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "reading" | "act" | "happening" | "remark";
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
+            /**
+             * Part
+             * @default
+             */
+            part: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Told */
+            told: string;
+            /**
+             * Turn
+             * @default
+             * @enum {string}
+             */
+            turn: "" | "on" | "off";
+            /** Value */
+            value?: number | null;
+            /**
+             * What
+             * @default
+             * @enum {string}
+             */
+            what: "" | "charge" | "in_w" | "out_w" | "sun_w" | "leg_a_w" | "leg_b_w" | "wh" | "volts" | "hertz" | "amps" | "fuel_l" | "temperature_c" | "shown_h" | "trip" | "dark" | "alarm" | "grid_back" | "grid_gone";
+        };
+        /**
+         * SessionView
+         * @description A session with its rows, and the revision of the plan that it keeps.
+         */
+        SessionView: {
+            /** Id */
+            id: string;
+            /** Revision */
+            revision: number;
+            session: components["schemas"]["Session"];
         };
         /**
          * Setback
@@ -15801,6 +16255,649 @@ export interface operations {
             };
             /** @description Busy just now, or the database cannot be read; ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    sessions_api_plans__plan_id__sessions_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionLine"][];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    begin_session_api_plans__plan_id__sessions_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSession"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description It could not be saved */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    session_api_plans__plan_id__sessions__session_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    until_when_api_plans__plan_id__sessions__session_id__forecast_get: {
+        parameters: {
+            query?: {
+                now?: string | null;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionForecast"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    hear_api_plans__plan_id__sessions__session_id__heard_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Line"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Heard"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    lesson_api_plans__plan_id__sessions__session_id__lesson_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lesson"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    add_rows_api_plans__plan_id__sessions__session_id__rows_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Line"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Heard"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description It could not be saved */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

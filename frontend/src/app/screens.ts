@@ -7,4 +7,5 @@ export const SCREENS = [
   ["checks", "Checks"],
   ["outage", "Outage"],
   ["runbook", "Runbook"],
+  ["log", "Log"],
 ] as const;

@@ -15,6 +15,7 @@ from weary_cedar.api import (
     gear,
     heaters,
     house,
+    log,
     measure,
     needs,
     panels,
@@ -42,7 +43,7 @@ AT_ROOT = ("icon.svg", "worker.js")
 #: Everything that the API answers, by subject.
 ROUTES = (
     plans, needs, measure, heaters, house, gear, panels, runbook, schedules, strip, sums, variants, weather,
-    decisions,
+    decisions, log,
 )  # fmt: skip
 
 

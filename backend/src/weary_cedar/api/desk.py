@@ -23,6 +23,7 @@ from weary_cedar.core.errors import (
 )
 from weary_cedar.core.plan import Plan
 from weary_cedar.store.edits import Made
+from weary_cedar.store.log import LogStore
 from weary_cedar.store.plans import HistoryEntry, PlanStore, StoredPlan
 from weary_cedar.store.record import RecordStore
 from weary_cedar.workshop import edits
@@ -50,6 +51,7 @@ class Desk:
     def __init__(self, store: PlanStore, lanes: Lanes) -> None:
         self.store = store
         self.record = RecordStore(store.sessions)
+        self.log = LogStore(store.sessions)
         self._lanes = lanes
         self._known: OrderedDict[str, Derivation] = OrderedDict()
         self._underway: set[str] = set()

@@ -39,7 +39,7 @@ from weary_cedar.core.decide.how_sure import judged
 from weary_cedar.core.decide.ways_in import WaysIn
 from weary_cedar.core.handles.arrangements import arrangements
 from weary_cedar.core.handles.dangers import Looked
-from weary_cedar.core.log.forecast import Forecast
+from weary_cedar.core.log.forecast import SessionForecast
 from weary_cedar.core.log.learn import Lesson
 from weary_cedar.core.log.session import Session
 from weary_cedar.core.network import network_of
@@ -253,7 +253,7 @@ def schema(
 ) -> None:
     """Print the JSON Schema of a plan file."""
     if session:
-        kinds: dict[str, type[BaseModel]] = {"session": Session, "forecast": Forecast, "learn": Lesson}
+        kinds: dict[str, type[BaseModel]] = {"session": Session, "forecast": SessionForecast, "learn": Lesson}
         print(json.dumps({name: kind.model_json_schema() for name, kind in kinds.items()}, indent=1))
         return
     if decisions:

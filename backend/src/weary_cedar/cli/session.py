@@ -14,7 +14,7 @@ from weary_cedar.cli.terminal import AsJson, PlanFile, app, plan_from, refuse, s
 from weary_cedar.core.log.forecast import OUTAGES, forecast
 from weary_cedar.core.log.learn import learn
 from weary_cedar.core.log.said import understood
-from weary_cedar.core.log.session import Row, Session, begun, read_session
+from weary_cedar.core.log.session import Session, SessionRow, begun, read_session
 
 SessionFile = Annotated[Path, typer.Argument(metavar="SESSION.json", help="A session file.")]
 Now = Annotated[
@@ -55,7 +55,9 @@ def do_log(
         refuse(f"--corrects: got {corrects}; should be the id of a row of this session", [])
     found = [(line, understood(plan, line, clock)) for line in lines]
     rows = [
-        Row(id=uuid4().hex[:12], at=said.at, entered=clock, text=line, corrects=corrects, **row.model_dump())
+        SessionRow(
+            id=uuid4().hex[:12], at=said.at, entered=clock, text=line, corrects=corrects, **row.model_dump()
+        )
         for line, said in found
         for row in said.rows
     ]

@@ -67,3 +67,30 @@ class RecordRow(Base):
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     entered_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), default=now)
     document: Mapped[str] = mapped_column(Text)
+
+
+class LogSession(Base):
+    """An outage or a test as it goes, with the plan that it began from."""
+
+    __tablename__ = "log_sessions"
+    __table_args__ = (Index("ix_log_sessions_plan_id", "plan_id"),)
+
+    id: Mapped[str] = mapped_column(String(40), primary_key=True)
+    plan_id: Mapped[str] = mapped_column(ForeignKey("plans.id", ondelete="CASCADE"))
+    revision: Mapped[int]
+    plan_document: Mapped[str] = mapped_column(Text)
+    #: The session without its rows.
+    document: Mapped[str] = mapped_column(Text)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), default=now)
+
+
+class LogRow(Base):
+    """A row of a session; it is never changed, and the same row twice counts once."""
+
+    __tablename__ = "log_rows"
+    __table_args__ = (Index("ix_log_rows_session_id_row_id", "session_id", "row_id", unique=True),)
+
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
+    session_id: Mapped[str] = mapped_column(ForeignKey("log_sessions.id", ondelete="CASCADE"))
+    row_id: Mapped[str] = mapped_column(String(64))
+    document: Mapped[str] = mapped_column(Text)

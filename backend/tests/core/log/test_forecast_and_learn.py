@@ -15,7 +15,7 @@ from weary_cedar.core.log.forecast import forecast
 from weary_cedar.core.log.from_then_on import rest_of
 from weary_cedar.core.log.learn import learn
 from weary_cedar.core.log.said import understood
-from weary_cedar.core.log.session import Row, Session, begun, read_session
+from weary_cedar.core.log.session import Session, SessionRow, begun, read_session
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.demo import demo_plan
@@ -44,7 +44,7 @@ def session(plan: Plan, *said: tuple[float, str]) -> Session:
         found = understood(plan, line, at)
         assert not found.questions, found.questions
         rows += [
-            Row(id=f"{number}.{k}", at=at, entered=at, text=line, **row.model_dump())
+            SessionRow(id=f"{number}.{k}", at=at, entered=at, text=line, **row.model_dump())
             for k, row in enumerate(found.rows)
         ]
     return made.with_rows(rows)

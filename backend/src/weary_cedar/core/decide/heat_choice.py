@@ -1,6 +1,5 @@
 """For everything that heats: on the station, by the engine, or by gas, with what each takes."""
 
-from dataclasses import dataclass
 from typing import Final, Literal
 
 from pydantic import BaseModel, ConfigDict
@@ -38,14 +37,11 @@ CAUTION: Final = (
 )
 
 
-class HeatChoice(BaseModel):
-    """One thing that heats: what it takes each way, and which one is said."""
+class HeatFigures(BaseModel):
+    """The figures of one thing that heats."""
 
     model_config = ConfigDict(frozen=True)
 
-    load_id: str
-    name: str
-    purpose: Purpose
     #: What it draws, and what heat that makes, kWh a day.
     kwh_day: float
     heat_kwh_day: float
@@ -59,6 +55,14 @@ class HeatChoice(BaseModel):
     litres_day: float
     #: Litres of propane that make the same heat; nothing where it burns fuel already.
     propane_l_day: float | None
+
+
+class HeatChoice(HeatFigures):
+    """One thing that heats: what it takes each way, and which one is said."""
+
+    load_id: str
+    name: str
+    purpose: Purpose
     which: Which
     sentence: str
 
@@ -71,20 +75,6 @@ class HeatChoices(BaseModel):
     choices: tuple[HeatChoice, ...] = ()
     caution: str = CAUTION
     why_not: str = ""
-
-
-@dataclass(frozen=True)
-class _Known:
-    """The figures of one thing that heats."""
-
-    kwh_day: float
-    heat_kwh_day: float
-    share: float
-    longer_s: float
-    more_left_percent: float
-    litres_saved_day: float
-    litres_day: float
-    propane_l_day: float | None
 
 
 def heat_choices(plan: Plan, run: RunResult) -> HeatChoices:
@@ -139,7 +129,7 @@ def _choice(plan: Plan, run: RunResult, key: str, load: Load, purpose: Purpose) 
     per_w = spec.output_w / max(spec.run_w, 1.0) if isinstance(spec, Thermostatic) else ELECTRIC[purpose]
     heat = kwh * per_w
     engine = max(plan.generators.values(), key=lambda g: g.rated_w, default=None)
-    known = _Known(
+    known = HeatFigures(
         kwh_day=kwh,
         heat_kwh_day=heat,
         share=wanted_wh / whole if whole else 0.0,
@@ -152,7 +142,7 @@ def _choice(plan: Plan, run: RunResult, key: str, load: Load, purpose: Purpose) 
     decides = run.verdict.status != "lasts" and without.verdict.status == "lasts"
     which, sentence = _which(plan, known, _hour_percent(plan, load), decides=decides)
     return HeatChoice(
-        load_id=key, name=load.name, purpose=purpose, which=which, sentence=sentence, **vars(known)
+        load_id=key, name=load.name, purpose=purpose, which=which, sentence=sentence, **known.model_dump()
     )
 
 
@@ -193,7 +183,7 @@ def _hour_percent(plan: Plan, load: Load) -> float:
     return 100.0 * on_watts(load) / stored if stored else 100.0
 
 
-def _which(plan: Plan, known: _Known, hour_percent: float, *, decides: bool) -> tuple[Which, str]:
+def _which(plan: Plan, known: HeatFigures, hour_percent: float, *, decides: bool) -> tuple[Which, str]:
     """Which one, in a sentence with its reason; `decides`: the plan lasts without it and not with it."""
     drawn = f"{known.kwh_day:.1f} kWh a day, {100 * known.share:.0f} % of all that is drawn"
     if known.propane_l_day is None:

@@ -24,7 +24,7 @@ LOW, HIGH = 5.0, 95.0
 DIFFERS: Final = 0.2
 
 
-class Forecast(BaseModel):
+class SessionForecast(BaseModel):
     """The answer: until when, between what, and what follows from that."""
 
     model_config = ConfigDict(frozen=True)
@@ -49,7 +49,9 @@ class Forecast(BaseModel):
     why_not: str = ""
 
 
-def forecast(plan: Plan, session: Session, now: datetime | None = None, outages: int = OUTAGES) -> Forecast:
+def forecast(
+    plan: Plan, session: Session, now: datetime | None = None, outages: int = OUTAGES
+) -> SessionForecast:
     """Until when an outage lasts, from what was read and done so far.
 
     Args:
@@ -72,12 +74,12 @@ def forecast(plan: Plan, session: Session, now: datetime | None = None, outages:
     if now_s < 0:
         why = "the session begins later than that"
     if why:
-        return Forecast(sentence=f"No forecast: {why}.", from_at=now, why_not=why)
+        return SessionForecast(sentence=f"No forecast: {why}.", from_at=now, why_not=why)
     rest = rest_of(plan, session, now_s)
     run = run_outage(rest.plan)
     if run.verdict.status == "cannot_judge":
         why = "; ".join(run.verdict.missing)
-        return Forecast(sentence=f"No forecast: {why}.", from_at=now, why_not=why)
+        return SessionForecast(sentence=f"No forecast: {why}.", from_at=now, why_not=why)
     tried = try_outages(rest.plan, range(outages), Varying())
     lasted = sum(one.judged.lasts for one in tried)
     until = [one.judged.length_s if one.judged.until_s is None else one.judged.until_s for one in tried]
@@ -92,7 +94,7 @@ def forecast(plan: Plan, session: Session, now: datetime | None = None, outages:
     found = {
         "until": moment(run.verdict.until_s), "low": moment(low_s), "high": moment(high_s),
     }  # fmt: skip
-    return Forecast(
+    return SessionForecast(
         sentence=_sentence(rest.plan, run, found["low"], found["high"], lasted, len(tried)),
         from_at=now,
         **found,

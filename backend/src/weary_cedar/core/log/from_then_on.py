@@ -7,7 +7,7 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 
-from weary_cedar.core.log.session import Row, Session
+from weary_cedar.core.log.session import Session, SessionRow
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Act, Plan, Refrigerating
 from weary_cedar.core.plan.ids import free_id
@@ -50,9 +50,9 @@ def as_it_went(plan: Plan, session: Session) -> Plan:
     return plan.model_copy(update={"outage": outage})
 
 
-def charges_read(session: Session, plan: Plan, until_s: float) -> dict[tuple[str, str], Row]:
+def charges_read(session: Session, plan: Plan, until_s: float) -> dict[tuple[str, str], SessionRow]:
     """The last charge that was read of every station and pack, by station and pack."""
-    found: dict[tuple[str, str], Row] = {}
+    found: dict[tuple[str, str], SessionRow] = {}
     for row in session.standing():
         if row.what == "charge" and session.seconds(plan, row.at) <= until_s + 1.0:
             found[row.part.partition("/")[2], row.pack] = row
@@ -132,7 +132,7 @@ def _charges(
     return charges, packs, bool(read)
 
 
-def _carried(plan: Plan, session: Session, share: Any, row: Row, now_s: float, by_run: float) -> float:
+def _carried(plan: Plan, session: Session, share: Any, row: SessionRow, now_s: float, by_run: float) -> float:
     at_s = max(0.0, session.seconds(plan, row.at))
     then = _percent_at(share.t_s, share.stored_wh, share.cell_wh, at_s)
     return float(min(100.0, max(0.0, (row.value or 0.0) + by_run - then)))

@@ -38,7 +38,7 @@ class Understood(BaseModel):
     turn: Literal["", "on", "off"] = ""
 
 
-class Row(Understood):
+class SessionRow(Understood):
     """A row: when it was, when it was entered, by the clock of the site, and as it was typed."""
 
     id: Annotated[str, Field(min_length=1, max_length=60)]
@@ -61,14 +61,14 @@ class Session(BaseModel):
     #: Name of the plan, and a checksum of it, so that another one is noticed.
     plan_name: Annotated[str, Field(max_length=80)] = ""
     plan_sum: Annotated[str, Field(max_length=32)] = ""
-    rows: Annotated[tuple[Row, ...], Field(max_length=100_000)] = ()
+    rows: Annotated[tuple[SessionRow, ...], Field(max_length=100_000)] = ()
 
-    def standing(self) -> list[Row]:
+    def standing(self) -> list[SessionRow]:
         """Rows that count, in the order of what they are about: not those that another one corrects."""
         gone = {row.corrects for row in self.rows if row.corrects}
         return sorted((row for row in self.rows if row.id not in gone), key=lambda row: row.at)
 
-    def with_rows(self, rows: Sequence[Row]) -> "Session":
+    def with_rows(self, rows: Sequence[SessionRow]) -> "Session":
         """The session with rows that it does not have yet, by their ids: two copies of one merge."""
         known = {row.id for row in self.rows}
         return self.model_copy(update={"rows": (*self.rows, *(row for row in rows if row.id not in known))})
