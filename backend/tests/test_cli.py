@@ -182,7 +182,7 @@ def test_a_crash_is_70_with_one_line_and_a_log(tmp_path: Path) -> None:
     script = (
         "import sys; from weary_cedar import cli\n"
         "def fails(*_): raise ZeroDivisionError('by nothing')\n"
-        f"cli.judged = fails; sys.argv = ['weary-cedar', 'run', {str(plan)!r}]; cli.main()"
+        f"cli.plans.judged = fails; sys.argv = ['weary-cedar', 'run', {str(plan)!r}]; cli.main()"
     )
     done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=False)
     assert done.returncode == 70

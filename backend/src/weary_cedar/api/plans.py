@@ -5,6 +5,7 @@ import re
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Body, Depends, Header, Path, Query, Request, Response, UploadFile
+from fastapi.openapi.models import Example
 from pydantic import BaseModel
 
 from weary_cedar.api.desk import Desk, desk_of
@@ -334,6 +335,13 @@ def _outlook(plan: Plan, verdict: Verdict) -> Outlook:
     )
 
 
+#: Commands as they are sent.
+SHOWN_COMMANDS: dict[str, Example] = {
+    "remove": {"value": {"command": "remove", "part": "loads/fridge"}},
+    "mark": {"value": {"command": "mark", "mark": "off", "circuit_ids": ["office"]}},
+}
+
+
 @router.post(
     "/plans/{plan_id}/commands",
     tags=["plans"],
@@ -344,7 +352,7 @@ def do_command(
     desk: AtDesk,
     plan_id: PlanId,
     base: Base,
-    command: Annotated[AnyCommand, Body(examples=[{"command": "remove", "part": "loads/fridge"}])],
+    command: Annotated[AnyCommand, Body(openapi_examples=SHOWN_COMMANDS)],
 ) -> Response:
     """Do something to a plan as one edit: take a part away with what hangs on it, plug, swap, mark, move."""
     return desk.edit_by(plan_id, base, do, command)

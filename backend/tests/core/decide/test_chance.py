@@ -235,7 +235,8 @@ def test_the_command_says_it_and_ends_as_documented(paper: Path) -> None:
     wrong = cedar("chance", str(paper), "--one-in-ten", "90 d")
     assert (wrong.returncode, "--one-in-ten: got 90 d" in wrong.stderr) == (2, True)
     forms = json.loads(cedar("schema", "--decisions").stdout)
-    assert set(forms) == {"chance", "start", "suggest", "why"}
+    decided = {"chance", "start", "suggest", "why", "schedule", "size", "heat", "ways-in", "for-ever"}
+    assert set(forms) == decided
 
 
 def test_what_is_told_by_the_hour_begins_at_no_other() -> None:
