@@ -190,7 +190,7 @@ def test_axe_finds_nothing_serious(browser: Browser, server: Server, size: tuple
     )
     page = context.new_page()
     duplex = "/plans/canal-side-duplex"
-    screens = ("needs", "panel", "gear", "feed", "checks", "outage", "runbook", "history")
+    screens = ("needs", "panel", "gear", "feed", "checks", "outage", "runbook", "log", "history")
     paths = [f"{AT}/{name}" for name in screens]
     panel = f"{AT}/runbook?sheet=change-over/inlet&at=panel"
     for path in (*paths, panel, f"{duplex}/panel", f"{duplex}/outage", "/plans", "/begin"):

@@ -2,6 +2,7 @@
 
 import re
 
+from accessibility import grave
 from playwright.sync_api import Page, expect
 from serving import Server
 
@@ -34,3 +35,4 @@ def test_a_log_of_an_outage(page: Page, server: Server) -> None:
     expect(page.locator(".line-through")).to_have_count(1)
     page.get_by_role("button", name="Learn from the readings").click()
     expect(page.get_by_test_id("lesson")).to_contain_text("readings", timeout=60_000)
+    assert grave(page) == []

@@ -2,6 +2,7 @@
 
 import re
 
+from accessibility import grave
 from playwright.sync_api import Page, expect
 from serving import Server
 
@@ -66,6 +67,7 @@ def test_a_schedule_is_worked_out_taken_over_and_undone(page: Page, server: Serv
     expect(page.get_by_test_id("schedule-sentence")).to_contain_text("of fuel instead of", timeout=90_000)
     expect(page.get_by_test_id("schedule-chance")).to_contain_text("outages as they may be")
     expect(page.get_by_test_id("schedule-costs")).to_contain_text("better")
+    assert grave(page) == []
     verdict = region.get_by_text("as rules for every day").inner_text()
     region.get_by_role("button", name="Take this schedule over").click()
     expect(region).to_contain_text("the plan has changed since it was worked out", timeout=60_000)
@@ -86,6 +88,7 @@ def test_what_to_buy_opens_as_a_variant(page: Page, server: Server) -> None:
     expect(choices.first).to_be_visible(timeout=120_000)
     expect(region).not_to_contain_text("More are being run", timeout=180_000)
     expect(page.get_by_test_id("size-sentence")).to_contain_text("For 2 days at 90 of 100")
+    assert grave(page) == []
     choices.first.get_by_role("button", name="Open as a variant").click()
     expect(page).to_have_url(re.compile("/plans/(?!foothill-house/)[^/]+/outage"))
 
@@ -99,6 +102,7 @@ def test_heat_ways_in_and_for_ever(page: Page, server: Server) -> None:
     page.get_by_role("button", name="Compare ways into this house").click()
     expect(page.get_by_test_id("ways-in-sentence")).to_contain_text("all that must run has power")
     expect(page.get_by_role("region", name="Other ways in")).to_contain_text("licensed electrician")
+    assert grave(page) == []
     page.goto(f"{server.address}/plans/foothill-house/outage")
     page.get_by_role("button", name="Run the same day over and over").click()
     expect(page.get_by_test_id("for-ever-sentence")).to_contain_text("while fuel is brought")

@@ -205,8 +205,8 @@ function Table({ choices }: { choices: Choice[] }) {
                 <dd className="whitespace-nowrap tabular-nums">{value}</dd>
               </div>
             ))}
-            <AsVariant patch={item.patch} words="Open as a variant" />
           </dl>
+          <AsVariant patch={item.patch} words="Open as a variant" />
         </li>
       ))}
     </ol>

@@ -119,7 +119,7 @@ function Rows({ rows, onCorrect }: { rows: Row[]; onCorrect: (row: Row) => void 
           <span className="tabular-nums text-faint">
             {row.at.slice(8, 10)}. {row.at.slice(11, 16)}
           </span>
-          <span className={gone.has(row.id) ? "line-through opacity-60" : ""}>{row.told}</span>
+          <span className={gone.has(row.id) ? "line-through" : ""}>{row.told}</span>
           {row.text && row.text !== row.told && <span className="text-faint">“{row.text}”</span>}
           {!gone.has(row.id) && (
             <button type="button" className="act ml-auto" onClick={() => onCorrect(row)}>
