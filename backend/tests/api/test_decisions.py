@@ -56,7 +56,7 @@ def test_how_much_to_buy_comes_in_pieces_until_it_is_done(client: TestClient) ->
     found = client.get(f"{AT}/size", params=asked).json()
     assert found["days"] == 2
     assert found["outages"] > 0
-    for _ in range(40):
+    for _ in range(120):
         more = client.get(f"{AT}/size", params=asked).json()
         assert more["outages"] >= found["outages"]
         found = more

@@ -7710,7 +7710,7 @@ export interface components {
         Session: {
             /**
              * Begins
-             * Format: date-time
+             * @example 2026-10-13T18:00:00
              */
             begins: string;
             /**
@@ -7777,7 +7777,7 @@ export interface components {
             display: string;
             /**
              * From At
-             * Format: date-time
+             * @example 2026-10-13T18:00:00
              */
             from_at: string;
             /** High */
@@ -7826,7 +7826,7 @@ export interface components {
         SessionLine: {
             /**
              * Begins
-             * Format: date-time
+             * @example 2026-10-13T18:00:00
              */
             begins: string;
             /** Id */
@@ -7846,7 +7846,7 @@ export interface components {
         SessionRow: {
             /**
              * At
-             * Format: date-time
+             * @example 2026-10-13T18:00:00
              */
             at: string;
             /**
@@ -7856,7 +7856,7 @@ export interface components {
             corrects: string;
             /**
              * Entered
-             * Format: date-time
+             * @example 2026-10-13T18:00:00
              */
             entered: string;
             /** Id */

@@ -15,6 +15,7 @@ from weary_cedar.core.log.forecast import SessionForecast, forecast
 from weary_cedar.core.log.learn import Lesson, learn
 from weary_cedar.core.log.said import understood
 from weary_cedar.core.log.session import Session, SessionRow, begun, read_session
+from weary_cedar.core.plan.base import LocalMoment
 from weary_cedar.workshop.derivation import opened
 
 router = APIRouter(prefix="/api/plans/{plan_id}/sessions", tags=["log"])
@@ -28,7 +29,7 @@ class NewSession(BaseModel):
 
     name: Annotated[str, Field(min_length=1, max_length=80)] = "Outage"
     kind: Literal["outage", "test"] = "outage"
-    begins: datetime | None = None
+    begins: LocalMoment | None = None
 
 
 class SessionLine(BaseModel):
@@ -37,7 +38,7 @@ class SessionLine(BaseModel):
     id: str
     name: str
     kind: Literal["outage", "test"]
-    begins: datetime
+    begins: LocalMoment
 
 
 class SessionView(BaseModel):
@@ -52,7 +53,7 @@ class Line(BaseModel):
     """A line as it is typed, and when; by the clock of the site, now if absent."""
 
     line: Annotated[str, Field(max_length=300)]
-    now: datetime | None = None
+    now: LocalMoment | None = None
     #: The row that it stands for.
     corrects: Annotated[str, Field(max_length=60)] = ""
 
@@ -113,11 +114,11 @@ def add_rows(desk: AtDesk, plan_id: PlanId, session_id: SessionId, told: Line) -
 
 @router.get("/{session_id}/forecast", response_model=SessionForecast, responses=documented(404, 422))
 def until_when(
-    desk: AtDesk, plan_id: PlanId, session_id: SessionId, now: Annotated[datetime | None, Query()] = None
+    desk: AtDesk, plan_id: PlanId, session_id: SessionId, now: Annotated[LocalMoment | None, Query()] = None
 ) -> Response:
     """Until when it lasts from the last row on, or from a moment."""
     kept = desk.log.get(plan_id, session_id)
-    at = None if now is None else now.replace(tzinfo=None)
+    at = None if now is None else now.replace(tzinfo=None, microsecond=0)
     return desk.answer_from(plan_id, _forecast, kept.plan_document, kept.session.model_dump_json(), at)
 
 
@@ -140,7 +141,7 @@ def _begun(document: str, new: NewSession) -> Session:
 
 def _heard(document: str, told: Line) -> Heard:
     plan = opened(document).plan
-    now = (told.now or _now(plan.site.time_zone)).replace(tzinfo=None)
+    now = (told.now or _now(plan.site.time_zone)).replace(tzinfo=None, microsecond=0)
     said = understood(plan, told.line, now)
     rows = [
         SessionRow(

@@ -4,7 +4,7 @@ from weary_cedar.core.advice.size import SizeAsked, Sized, size
 from weary_cedar.workshop.derivation import opened
 
 #: So many outages are run at a time.
-PIECE = 60
+PIECE = 20
 
 
 def more(document: str, known: Sized, asked: SizeAsked) -> tuple[Sized, bytes]:

@@ -43,6 +43,8 @@ MOST_LOOKED_AT: Final = 6
 BY_HAND: Final = ("turn", "plug", "hand_cycle")
 #: In so many outages as they may be a schedule is tried where nothing else is asked.
 USUAL_OUTAGES: Final = 20
+#: Outages of a long run with many changes are fewer: so many changes together.
+MOST_MOMENTS: Final = 200_000
 #: What is better, in the order of what counts; and what that takes.
 GAINS: Final = (
     "what must run lasts {} longer",
@@ -168,7 +170,8 @@ class _Search:
     """The search for one plan."""
 
     def __init__(self, plan: Plan, run: RunResult, from_s: float, outages: int) -> None:
-        self.plan, self.run, self.from_s, self.outages = plan, run, from_s, outages
+        self.plan, self.run, self.from_s = plan, run, from_s
+        self.outages = min(outages, MOST_MOMENTS // max(1, run.intervals))
         self.left_wh = left_at_the_end(run)
         self.tried = self.unlikely = 0
         #: Share of outages that each lasts in; each is held, so that no other takes its place.
@@ -276,7 +279,7 @@ class _Search:
 
     def _chance(self, best: _Tried) -> str:
         if not self.outages:
-            return ""
+            return "Not compared in outages as they may be"
         before, after = (round(self._share(item) * self.outages) for item in (self.before, best))
         told = f"Compared in the same {self.outages} outages as they may be: {before} last as the plan stands"
         if best is not self.before:

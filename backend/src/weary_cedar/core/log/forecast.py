@@ -16,6 +16,7 @@ from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.calendar import Calendar
 from weary_cedar.core.outage.verdict import spoken_hours
 from weary_cedar.core.plan import Plan
+from weary_cedar.core.plan.base import LocalMoment
 
 #: In so many outages from here on it is tried; nine in ten lie within the band.
 OUTAGES: Final = 40
@@ -30,7 +31,7 @@ class SessionForecast(BaseModel):
     model_config = ConfigDict(frozen=True)
 
     sentence: str
-    from_at: datetime
+    from_at: LocalMoment
     #: As the rest of the plan goes; nothing where it lasts to the end.
     until: datetime | None = None
     low: datetime | None = None

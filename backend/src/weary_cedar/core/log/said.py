@@ -9,6 +9,7 @@ from typing import Final
 from weary_cedar.core.log.names import FILLERS, Named, all_named, meant, words_of
 from weary_cedar.core.log.session import Understood, What
 from weary_cedar.core.plan import Plan, Refrigerating
+from weary_cedar.core.plan.base import FIRST_YEAR
 from weary_cedar.core.plan.site import L_PER_GAL
 
 #: A number of people: 1,200 or 1.5 or 64,5.
@@ -111,6 +112,7 @@ def understood(plan: Plan, line: str, now: datetime) -> Said:
         A figure without its unit is taken in the unit of the plan, and says so.
     """
     text, at = _when(line.strip(), now)
+    at = at if at.year >= FIRST_YEAR else now
     rows: list[Understood] = []
     questions: list[str] = []
     remark = re.match(r"^(?:note|remark|nb|memo)\b[\s:,-]*(.+)$", text, re.IGNORECASE | re.DOTALL)

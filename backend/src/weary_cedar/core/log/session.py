@@ -9,6 +9,7 @@ from zoneinfo import ZoneInfo
 from pydantic import BaseModel, ConfigDict, Field
 
 from weary_cedar.core.plan import Plan, read_part
+from weary_cedar.core.plan.base import LocalMoment
 from weary_cedar.core.plan.reading import parse
 
 #: Of the form in which a session is written.
@@ -42,8 +43,8 @@ class SessionRow(Understood):
     """A row: when it was, when it was entered, by the clock of the site, and as it was typed."""
 
     id: Annotated[str, Field(min_length=1, max_length=60)]
-    at: datetime
-    entered: datetime
+    at: LocalMoment
+    entered: LocalMoment
     text: Text = ""
     #: The row that this one stands for.
     corrects: Annotated[str, Field(max_length=60)] = ""
@@ -57,7 +58,7 @@ class Session(BaseModel):
     session_version: Literal[1] = 1
     name: Annotated[str, Field(min_length=1, max_length=80)]
     kind: Literal["outage", "test"] = "outage"
-    begins: datetime
+    begins: LocalMoment
     #: Name of the plan, and a checksum of it, so that another one is noticed.
     plan_name: Annotated[str, Field(max_length=80)] = ""
     plan_sum: Annotated[str, Field(max_length=32)] = ""
