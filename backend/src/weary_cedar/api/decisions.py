@@ -1,5 +1,7 @@
 """Routes of what is decided with figures: how likely it is that a plan lasts, what would make it last."""
 
+from functools import partial
+from time import monotonic
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
@@ -21,6 +23,8 @@ from weary_cedar.workshop.derivation import opened
 router = APIRouter(prefix="/api/plans/{plan_id}", tags=["decide"])
 #: A schedule is tried in so many outages at most.
 MOST_JUDGED = 40
+#: And for so long, s.
+MOST_COMPARED_S = 12.0
 
 
 class ChanceAsked(Varying):
@@ -82,9 +86,16 @@ def when_to(
     return desk.answer(plan_id, _scheduled, from_s, outages)
 
 
+def _is_late(begun: float) -> bool:
+    """Whether a schedule is told without the outages that it was to be compared in."""
+    return monotonic() - begun > MOST_COMPARED_S
+
+
 def _scheduled(document: str, from_s: float, outages: int) -> bytes:
     found = opened(document)
-    said = schedule(found.plan, found.run, from_s=from_s, outages=outages)
+    begun = monotonic()
+    late = partial(_is_late, begun)
+    said = schedule(found.plan, found.run, from_s=from_s, outages=outages, late=late)
     return said.model_dump_json().encode()
 
 

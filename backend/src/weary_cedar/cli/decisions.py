@@ -170,7 +170,8 @@ def do_schedule(
 ) -> None:
     """When to do what? Exit code 0: by the schedule it lasts, 1: it does not, 2: bad input."""
     from_s = 0.0 if begins is None else read_quantity(begins, "--from", "time").value
-    found = schedule(plan_from(plan_file), from_s=from_s, outages=outages)
+    late = partial(_is_late, monotonic())
+    found = schedule(plan_from(plan_file), from_s=from_s, outages=outages, late=late)
     if as_json:
         print(found.model_dump_json(indent=1))
     else:

@@ -164,3 +164,19 @@ def test_schedule_on_the_command_line(tmp_path: Path) -> None:
     refused = cedar("schedule", str(file), "--from", "soon")
     assert refused.returncode == 2
     assert "--from" in refused.stderr
+
+
+def test_what_takes_too_long_is_told_without_the_outages() -> None:
+    """It is that which is found without any; and says so."""
+    asked: list[int] = []
+
+    def late() -> bool:
+        asked.append(1)
+        return len(asked) > 30
+
+    found = schedule(demo_plan("foothill"), late=late)
+    alone = schedule(demo_plan("foothill"), outages=0)
+    assert found.chance.endswith("that would have taken too long here")
+    assert found.model_copy(update={"chance": "", "tried": 0}) == alone.model_copy(
+        update={"chance": "", "tried": 0}
+    )

@@ -1,6 +1,6 @@
 """A schedule for an outage: engine hours, jobs, recharging and acts of people, each proven by a run."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Final
 
@@ -132,7 +132,12 @@ class _Tried:
 
 
 def schedule(
-    plan: Plan, run: RunResult | None = None, *, from_s: float = 0.0, outages: int = USUAL_OUTAGES
+    plan: Plan,
+    run: RunResult | None = None,
+    *,
+    from_s: float = 0.0,
+    outages: int = USUAL_OUTAGES,
+    late: Callable[[], bool] = lambda: False,
 ) -> Schedule:
     """When to do what in an outage, so that least is missing and least is spent.
 
@@ -141,6 +146,7 @@ def schedule(
         run: of that plan; it is run if absent.
         from_s: from when on, s from the start of the outage; what was before stays as it was.
         outages: in how many outages as they may be it is tried besides.
+        late: asked before each of these outages, whether it is told without them.
 
     Returns:
         The schedule that costs least of those that were run, as rules of every day where one other every day
@@ -163,13 +169,20 @@ def schedule(
     if run.verdict.status == "cannot_judge":
         why = "; ".join(run.verdict.missing)
         return Schedule(sentence=f"Not judged yet: {why}.", lasts=False, held=why)
-    return _Search(plan, run, from_s, outages).answer()
+    return _Search(plan, run, from_s, outages, late).answer()
+
+
+class _Late(Exception):
+    """Outages as they may be would take too long."""
 
 
 class _Search:
     """The search for one plan."""
 
-    def __init__(self, plan: Plan, run: RunResult, from_s: float, outages: int) -> None:
+    def __init__(
+        self, plan: Plan, run: RunResult, from_s: float, outages: int, late: Callable[[], bool]
+    ) -> None:
+        self.late, self.was_late = late, False
         self.plan, self.run, self.from_s = plan, run, from_s
         self.outages = min(outages, MOST_MOMENTS // max(1, run.intervals))
         self.left_wh = left_at_the_end(run)
@@ -219,13 +232,22 @@ class _Search:
             )  # fmt: skip
         told = best_hours(hourly)
         other = self._allowed(self._try(by_day(self.plan, hourly, self.engine_id, told, self.run)))
-        best = self.before
+        daily = []
         if self.from_s == 0:
-            best = self._best([best, *self._all(daily_settings(self.plan, hourly, self.engine_id))])
-            best = self._with_hands(best)
-        if other is not None and self._instead(other, best):
-            best = other
+            daily = list(self._all(daily_settings(self.plan, hourly, self.engine_id)))
+        try:
+            best = self._found(daily, other)
+        except _Late:
+            self.outages, self.was_late, self.unlikely = 0, True, 0
+            best = self._found(daily, other)
         return self._told(best)
+
+    def _found(self, daily: Sequence[_Tried], other: _Tried | None) -> _Tried:
+        """The best of all that was tried."""
+        best = self._best([self.before, *daily])
+        if self.from_s == 0:
+            best = self._with_hands(best)
+        return other if other is not None and self._instead(other, best) else best
 
     def _instead(self, other: _Tried, daily: _Tried) -> bool:
         """Whether a schedule that is another one every day is worth it beside one that is always the same."""
@@ -272,14 +294,19 @@ class _Search:
         """In which share of outages as they may be it lasts."""
         key = id(item)
         if key not in self.shares:
-            tried = try_outages(item.plan, range(self.outages))
-            self.shares[key] = sum(one.judged.lasts for one in tried) / max(1, len(tried))
+            lasted = 0
+            for number in range(self.outages):
+                if self.late():
+                    raise _Late
+                lasted += sum(one.judged.lasts for one in try_outages(item.plan, [number]))
+            self.shares[key] = lasted / self.outages
             self.kept.append(item)
         return self.shares[key]
 
     def _chance(self, best: _Tried) -> str:
         if not self.outages:
-            return "Not compared in outages as they may be"
+            why = ": that would have taken too long here" if self.was_late else ""
+            return f"Not compared in outages as they may be{why}"
         before, after = (round(self._share(item) * self.outages) for item in (self.before, best))
         told = f"Compared in the same {self.outages} outages as they may be: {before} last as the plan stands"
         if best is not self.before:
@@ -294,6 +321,11 @@ class _Search:
         better = best is not self.before and best.cost.rank < self.before.cost.rank
         if not better:
             best = self.before
+        try:
+            chance = self._chance(best)
+        except _Late:
+            self.outages, self.was_late = 0, True
+            chance = self._chance(best)
         gap_percent, gap = self._gap(best)
         verdict = best.run.verdict
         return Schedule(
@@ -308,7 +340,7 @@ class _Search:
             days=tuple(DayTold(day=day.day, text=day.text) for day in day_plan(best.plan, best.run)),
             gap_percent=gap_percent,
             gap=gap,
-            chance=self._chance(best),
+            chance=chance,
             tried=self.tried,
         )
 
