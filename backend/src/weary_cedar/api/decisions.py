@@ -13,6 +13,7 @@ from weary_cedar.core.advice.schedule import USUAL_OUTAGES, Schedule, schedule
 from weary_cedar.core.advice.size import Size, SizeAsked, Sized
 from weary_cedar.core.advice.suggest import Suggestions, suggest
 from weary_cedar.core.advice.why import Why, why
+from weary_cedar.core.checks import stops_of
 from weary_cedar.core.decide.chance import BATCHES, MOST_OUTAGES, Chance, Varying
 from weary_cedar.core.decide.for_ever import ForEver, for_ever
 from weary_cedar.core.decide.heat_choice import HeatChoices, heat_choices
@@ -107,7 +108,7 @@ def heat(desk: AtDesk, plan_id: PlanId) -> Response:
 
 def _heat(document: str) -> bytes:
     found = opened(document)
-    return heat_choices(found.plan, found.run).model_dump_json().encode()
+    return heat_choices(found.plan, found.run, stops_of(found.findings)).model_dump_json().encode()
 
 
 @router.get("/ways-in", response_model=WaysIn, responses=documented(404, 422))
@@ -117,7 +118,8 @@ def by_which_way(desk: AtDesk, plan_id: PlanId) -> Response:
 
 
 def _ways_in(document: str) -> bytes:
-    return ways_in(opened(document).plan).model_dump_json().encode()
+    found = opened(document)
+    return ways_in(found.plan, stops_of(found.findings)).model_dump_json().encode()
 
 
 @router.get("/for-ever", response_model=ForEver, responses=documented(404, 422))
@@ -127,4 +129,5 @@ def without_end(desk: AtDesk, plan_id: PlanId) -> Response:
 
 
 def _for_ever(document: str) -> bytes:
-    return for_ever(opened(document).plan).model_dump_json().encode()
+    found = opened(document)
+    return for_ever(found.plan, stops_of(found.findings)).model_dump_json().encode()

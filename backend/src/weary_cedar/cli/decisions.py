@@ -216,7 +216,7 @@ def _choice_in_words(choice: Choice) -> str:
 def do_heat(plan_file: PlanFile, as_json: AsJson = False) -> None:
     """Heat by the station, by the engine or by gas? Exit code 0: it is said, 1: not known, 2: bad input."""
     plan = plan_from(plan_file)
-    found = heat_choices(plan, run_outage(plan))
+    found = heat_choices(plan, run_outage(plan), stops_of(findings_of(plan)))
     if as_json:
         print(found.model_dump_json(indent=1))
     else:
@@ -227,18 +227,21 @@ def do_heat(plan_file: PlanFile, as_json: AsJson = False) -> None:
 @app.command("ways-in")
 def do_ways_in(plan_file: PlanFile, as_json: AsJson = False) -> None:
     """By cords, a switch for one circuit, an interlock or a transfer switch? Exit code 1: not known."""
-    found = ways_in(plan_from(plan_file))
+    plan = plan_from(plan_file)
+    stops = stops_of(findings_of(plan))
+    found = ways_in(plan, stops)
     if as_json:
         print(found.model_dump_json(indent=1))
     else:
         say(found.sentence, *(f"    {way.sentence} {way.permit}" for way in found.ways), found.defers)
-    raise SystemExit(1 if found.why_not else 0)
+    raise SystemExit(1 if found.why_not or stops else 0)
 
 
 @app.command("for-ever")
 def do_for_ever(plan_file: PlanFile, as_json: AsJson = False) -> None:
     """Does it hold for ever, under which sky? Exit code 0: under some sky, 1: under none, 2: bad input."""
-    found = for_ever(plan_from(plan_file))
+    plan = plan_from(plan_file)
+    found = for_ever(plan, stops_of(findings_of(plan)))
     if as_json:
         print(found.model_dump_json(indent=1))
     else:

@@ -133,3 +133,15 @@ def test_on_the_command_line(tmp_path: Path) -> None:
         assert set(told) == set(form[command]["properties"])
     file.write_text(json.dumps(BARE))
     assert {cedar(command, str(file)).returncode for command in ("heat", "ways-in", "for-ever")} == {1}
+
+
+def test_nothing_that_must_not_be_looks_fine(tmp_path: Path) -> None:
+    plan = patched(demo_plan("foothill"), {"feeds": {"inlet": {"kind": "no_transfer"}}})
+    file = tmp_path / "plan.json"
+    file.write_text(json.dumps(canonical(plan)))
+    for command in ("heat", "ways-in", "for-ever"):
+        told = cedar(command, str(file))
+        assert told.returncode == 1
+        assert "must not be energised" in told.stdout.lower()
+    found = json.loads(cedar("ways-in", str(file), "--json").stdout)
+    assert all(way["verdict"].startswith("Must not be energised") for way in found["ways"])

@@ -1,5 +1,6 @@
 """Does it hold for ever? Under each kind of day, the same day over and over, whether the cycle closes."""
 
+from collections.abc import Sequence
 from typing import Final, get_args
 
 from pydantic import BaseModel, ConfigDict
@@ -46,11 +47,12 @@ class ForEver(BaseModel):
     why_not: str = ""
 
 
-def for_ever(plan: Plan) -> ForEver:
+def for_ever(plan: Plan, stops: Sequence[str] = ()) -> ForEver:
     """Whether a plan goes on without end, and down to which weather.
 
     Args:
         plan: a complete plan.
+        stops: what forbids to energise it, in words; nothing else is told then.
 
     Returns:
         For each kind of day, the same one for twelve days, with fuel that is brought: whether nothing that
@@ -59,6 +61,9 @@ def for_ever(plan: Plan) -> ForEver:
 
     Source: exact runs; that a cycle which closed goes on follows from the same day and the same state.
     """
+    if stops:
+        why = f"this must not be energised: {stops[0]}"
+        return ForEver(sentence=f"Not worked out: {why}.", why_not=why)
     first = run_outage(plan)
     if first.verdict.status == "cannot_judge":
         why = "; ".join(first.verdict.missing)

@@ -1,5 +1,6 @@
 """For everything that heats: on the station, by the engine, or by gas, with what each takes."""
 
+from collections.abc import Sequence
 from typing import Final, Literal
 
 from pydantic import BaseModel, ConfigDict
@@ -77,12 +78,13 @@ class HeatChoices(BaseModel):
     why_not: str = ""
 
 
-def heat_choices(plan: Plan, run: RunResult) -> HeatChoices:
+def heat_choices(plan: Plan, run: RunResult, stops: Sequence[str] = ()) -> HeatChoices:
     """What heats a house: hours of the station, litres of an engine, or gas.
 
     Args:
         plan: the plan.
         run: of that plan.
+        stops: what forbids to energise it, in words; nothing else is told then.
 
     Returns:
         For each load that heats a room, water or food and that a feed reaches: what it draws and what heat
@@ -92,6 +94,8 @@ def heat_choices(plan: Plan, run: RunResult) -> HeatChoices:
     Formula: heat = electricity · share that arrives; propane = heat / (share that arrives · kWh/L).
     Source: heat of fuels from fuels.csv; shares are common practice.
     """
+    if stops:
+        return HeatChoices(why_not=f"this must not be energised: {stops[0]}")
     if run.verdict.status == "cannot_judge":
         return HeatChoices(why_not="; ".join(run.verdict.missing))
     network = network_of(plan)

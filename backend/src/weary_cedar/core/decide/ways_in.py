@@ -79,11 +79,13 @@ class WaysIn(BaseModel):
     why_not: str = ""
 
 
-def ways_in(plan: Plan) -> WaysIn:
+def ways_in(plan: Plan, stops: Sequence[str] = ()) -> WaysIn:
     """The same house by four kinds of feed.
 
     Args:
         plan: the plan.
+        stops: what forbids to energise the plan as it stands, in words: it is said first, and of no way how
+            the outage would go, since what must not be may be in all of them.
 
     Returns:
         For each: dollars with labour, loads that are wanted and stay dark, Wh a day; minutes at change-over,
@@ -105,7 +107,11 @@ def ways_in(plan: Plan) -> WaysIn:
             _one_circuit(plan, wanted, plugs), _interlock(plan, wanted, panels),
             *(_switch(plan, wanted, panels[0], size) for size in SIZES),
         ]  # fmt: skip
-    return WaysIn(sentence=_sentence(found, panels), ways=tuple(found))
+    if not stops:
+        return WaysIn(sentence=_sentence(found, panels), ways=tuple(found))
+    held = f"Must not be energised as the plan stands: {stops[0]}"
+    ways = tuple(way.model_copy(update={"verdict": held}) for way in found)
+    return WaysIn(sentence=f"{held}. {_sentence(found, panels)}", ways=ways)
 
 
 def _wanted(plan: Plan) -> list[str]:
