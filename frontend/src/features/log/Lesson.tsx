@@ -40,6 +40,12 @@ export function Lesson({ view }: { view: View }) {
       {data && !found.isFetching && (
         <>
           <p data-testid="lesson">{data.sentence}</p>
+          {plan.revision > view.revision && (data.figures ?? []).some((item) => item.learnt) && (
+            <p className="border-l-4 border-caution pl-3">
+              The plan was changed since this log began (revision {view.revision}): what is taken over stands
+              in place of what it says about the same figures now.
+            </p>
+          )}
           <ul>
             {(data.figures ?? []).map((item) => (
               <Figure key={item.key} item={item} />
