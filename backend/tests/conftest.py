@@ -13,6 +13,7 @@ from serving import OwnServer, Server
 
 from weary_cedar.api.app import make_app
 from weary_cedar.api.lanes import Lanes
+from weary_cedar.api.memory import Memory
 from weary_cedar.demo import demo_plan
 from weary_cedar.store.database import DataFolder
 from weary_cedar.store.plans import PlanStore
@@ -61,6 +62,12 @@ def lanes() -> Iterator[Lanes]:
     running.stop()
 
 
+@pytest.fixture(scope="session")
+def memory() -> Memory:
+    """What was worked out of the demos, once for all tests."""
+    return Memory()
+
+
 @pytest.fixture
 def client(folder: DataFolder, store: PlanStore, lanes: Lanes) -> Iterator[TestClient]:
     """A client of the API with the demo plan at /api/plans/foothill-house."""
@@ -72,9 +79,9 @@ def client(folder: DataFolder, store: PlanStore, lanes: Lanes) -> Iterator[TestC
 
 
 @pytest.fixture
-def server(tmp_path: Path, lanes: Lanes) -> Iterator[Server]:
+def server(tmp_path: Path, lanes: Lanes, memory: Memory) -> Iterator[Server]:
     """The app on a folder of its own, served by this process."""
-    running = Server(tmp_path / "served", lanes)
+    running = Server(tmp_path / "served", lanes, memory)
     running.start()
     yield running
     running.stop()

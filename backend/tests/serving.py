@@ -12,6 +12,7 @@ import uvicorn
 
 from weary_cedar.api.app import make_app
 from weary_cedar.api.lanes import Lanes
+from weary_cedar.api.memory import Memory
 from weary_cedar.api.serve import HOST, Roomy, listen
 from weary_cedar.demo import DEMOS, demo_plan
 from weary_cedar.store.database import DataFolder
@@ -49,10 +50,11 @@ class OwnServer:
 class Server:
     """The app on a fresh folder and a free port, in a thread; what works for it is shared by all tests."""
 
-    def __init__(self, data: Path, lanes: Lanes) -> None:
+    def __init__(self, data: Path, lanes: Lanes, memory: Memory) -> None:
         self.data = data
         self.address = ""
         self._lanes = lanes
+        self._memory = memory
         self._running: tuple[uvicorn.Server, Thread, DataFolder] | None = None
 
     def start(self, port: int = 0) -> str:
@@ -65,7 +67,7 @@ class Server:
                 store.create(demo_plan(name), "demo", "Demo household")
         listener = listen(port)
         self.address = f"http://{HOST}:{listener.getsockname()[1]}"
-        app = Roomy(make_app(engine, self._lanes))
+        app = Roomy(make_app(engine, self._lanes, self._memory))
         server = uvicorn.Server(uvicorn.Config(app, log_level="critical", timeout_graceful_shutdown=2))
         thread = Thread(target=server.run, kwargs={"sockets": [listener]}, daemon=True)
         thread.start()

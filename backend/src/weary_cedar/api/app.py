@@ -30,6 +30,7 @@ from weary_cedar.api import (
 from weary_cedar.api.desk import Desk
 from weary_cedar.api.guard import Guard
 from weary_cedar.api.lanes import Lanes
+from weary_cedar.api.memory import Memory
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.record import Record
 from weary_cedar.store.plans import PlanStore
@@ -47,7 +48,9 @@ ROUTES = (
 )  # fmt: skip
 
 
-def make_app(engine: Engine | None = None, lanes: Lanes | None = None) -> FastAPI:
+def make_app(
+    engine: Engine | None = None, lanes: Lanes | None = None, memory: Memory | None = None
+) -> FastAPI:
     """Build the application on a database; without one only its description is of use."""
     app = FastAPI(
         title="Weary Cedar",
@@ -58,7 +61,7 @@ def make_app(engine: Engine | None = None, lanes: Lanes | None = None) -> FastAP
         openapi_url="/api/openapi.json",
     )
     if engine is not None:
-        app.state.desk = Desk(PlanStore(engine), lanes or Lanes())
+        app.state.desk = Desk(PlanStore(engine), lanes or Lanes(), memory)
     errors.install(app)
     for part in ROUTES:
         app.include_router(part.router)

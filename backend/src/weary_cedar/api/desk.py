@@ -1,17 +1,15 @@
 """Plans with everything that follows from them, for the routes: store, lanes, and what is remembered."""
 
-import hashlib
 import json
 import logging
-from collections import OrderedDict
 from collections.abc import Callable
-from threading import Condition
-from typing import Any, Protocol, TypeVar
+from typing import Any, TypeVar
 from uuid import uuid4
 
 from fastapi import Request, Response
 
 from weary_cedar.api.lanes import VISIT, Lanes
+from weary_cedar.api.memory import Memory, Worked, key_of
 from weary_cedar.core.errors import (
     CannotOpen,
     InvalidPlan,
@@ -31,33 +29,17 @@ from weary_cedar.workshop.derivation import Derivation, derive
 
 T = TypeVar("T")
 log = logging.getLogger("weary_cedar")
-#: Sheets are remembered up to so many bytes; the newest always.
-MOST_BYTES = 96 * 1024 * 1024
-#: So many answers that come in pieces are remembered.
-MOST_WORKED = 12
-
-
-class Worked(Protocol):
-    """How far an answer is that comes in pieces."""
-
-    @property
-    def done(self) -> int:
-        """How many outages were run for it."""
 
 
 class Desk:
     """Where plans are opened, worked out and edited."""
 
-    def __init__(self, store: PlanStore, lanes: Lanes) -> None:
+    def __init__(self, store: PlanStore, lanes: Lanes, memory: Memory | None = None) -> None:
         self.store = store
         self.record = RecordStore(store.sessions)
         self.log = LogStore(store.sessions)
         self._lanes = lanes
-        self._known: OrderedDict[str, Derivation] = OrderedDict()
-        self._underway: set[str] = set()
-        #: How far answers that come in pieces are, by what was asked of a document.
-        self._worked: OrderedDict[str, Worked] = OrderedDict()
-        self._changed = Condition()
+        self._memory = memory or Memory()
 
     # ------------------------------------------------------------ working out
 
@@ -70,16 +52,9 @@ class Desk:
     ) -> Response:
         """What a job says of a plan, going on from where it was the last time it was asked the same."""
         document = self.store.get(plan_id).document
-        key = f"{about} {_key(document)} {told[-1].model_dump_json()}"
-        with self._changed:
-            known = self._worked.get(key, first)
-        more, body = self._lanes.run_slowly(about, job, document, known, *told)
-        with self._changed:
-            if more.done > self._worked.get(key, first).done:
-                self._worked[key] = more
-                self._worked.move_to_end(key)
-            while len(self._worked) > MOST_WORKED:
-                self._worked.popitem(last=False)
+        key = f"{about} {key_of(document)} {told[-1].model_dump_json()}"
+        more, body = self._lanes.run_slowly(about, job, document, self._memory.worked(key, first), *told)
+        self._memory.remember_worked(key, more)
         return Response(body, media_type="application/json")
 
     def _finish(self, about: str, job: Callable[..., T], *args: Any) -> T:
@@ -92,22 +67,7 @@ class Desk:
 
     def derivation(self, about: str, document: str) -> Derivation:
         """All sheets of a plan; worked out once however many ask at the same time."""
-        key = _key(document)
-        while True:
-            with self._changed:
-                self._changed.wait_for(lambda: key not in self._underway)
-                if key in self._known:
-                    self._known.move_to_end(key)
-                    return self._known[key]
-                self._underway.add(key)
-            try:
-                found = self.work(about, derive, document)
-                self._remember(key, found)
-                return found
-            finally:
-                with self._changed:
-                    self._underway.discard(key)
-                    self._changed.notify_all()
+        return self._memory.derivation(document, lambda: self._noted(self.work(about, derive, document)))
 
     def _derived(self, stored: StoredPlan) -> Derivation:
         try:
@@ -115,15 +75,11 @@ class Desk:
         except (TookTooLong, InvalidPlan) as error:
             raise CannotOpen(error.detail, error.problems, vars(stored)) from None
 
-    def _remember(self, key: str, found: Derivation) -> None:
+    def _noted(self, found: Derivation) -> Derivation:
         for why in found.failed.values():
             if why.trace:
                 noted(why.trace)
-        with self._changed:
-            self._known[key] = found
-            self._known.move_to_end(key)
-            while len(self._known) > 1 and sum(item.size for item in self._known.values()) > MOST_BYTES:
-                self._known.popitem(last=False)
+        return found
 
     # ------------------------------------------------------------ answers
 
@@ -240,7 +196,7 @@ class Desk:
             if traces:
                 error.detail += f" It is in the log as {noted(traces[0])}."
             raise error
-        self._remember(_key(changed.made.document), changed.derivation)
+        self._memory.remember(changed.made.document, self._noted(changed.derivation))
         return changed.made
 
     def _failing(self, plan_id: str, document: str) -> set[str]:
@@ -249,10 +205,6 @@ class Desk:
             return set(self.derivation(plan_id, document).failed)
         except WearyCedarError:
             return set()
-
-
-def _key(document: str) -> str:
-    return hashlib.blake2b(document.encode(), digest_size=16).hexdigest()
 
 
 def noted(trace: str) -> str:
