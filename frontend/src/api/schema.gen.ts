@@ -344,6 +344,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/network": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Network View
+         * @description Whether another device can reach this, and which may.
+         */
+        get: operations["network_view_api_network_get"];
+        /**
+         * Switch Network
+         * @description Open this to the house's network, or close it; until the server is stopped.
+         */
+        put: operations["switch_network_api_network_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pairing Code
+         * @description A new code, good for two minutes and one device; the one before is good no longer.
+         */
+        post: operations["pairing_code_api_network_code_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network/devices/{device_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Revoke
+         * @description Let a device in no more.
+         */
+        delete: operations["revoke_api_network_devices__device_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network/machines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Machine
+         * @description A token for a machine that sends readings to one session.
+         */
+        post: operations["new_machine_api_network_machines_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -1333,10 +1417,34 @@ export interface paths {
         };
         /**
          * Session
-         * @description A session with its rows; as a file it is read by the command line, too.
+         * @description A session with its newest rows.
          */
         get: operations["session_api_plans__plan_id__sessions__session_id__get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/sessions/{session_id}/following": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Following
+         * @description What a session follows, and how it goes.
+         */
+        get: operations["following_api_plans__plan_id__sessions__session_id__following_get"];
+        /**
+         * Follow
+         * @description Follow a station, or no more: a simulated one, or one that tells what it shows at an address here.
+         */
+        put: operations["follow_api_plans__plan_id__sessions__session_id__following_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1398,6 +1506,26 @@ export interface paths {
         get: operations["lesson_api_plans__plan_id__sessions__session_id__lesson_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/sessions/{session_id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Push Readings
+         * @description Add readings of a device: a script, a home automation. Where one is wrong, none counts.
+         */
+        post: operations["push_readings_api_plans__plan_id__sessions__session_id__readings_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4009,6 +4137,72 @@ export interface components {
             unit: "A" | "VA";
         };
         /**
+         * Follow
+         * @description What to follow: nothing, a simulated station of the plan, or one at an address of this machine.
+         */
+        Follow: {
+            /**
+             * Address
+             * @default
+             */
+            address: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Speed
+             * @default 60
+             */
+            speed: number;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
+        };
+        /**
+         * FollowingView
+         * @description What is followed: since when it told nothing, how many rows came of it, what is wrong.
+         */
+        FollowingView: {
+            /**
+             * Address
+             * @default
+             */
+            address: string;
+            /** At */
+            at?: string | null;
+            /**
+             * Ended
+             * @default false
+             */
+            ended: boolean;
+            /** On */
+            on: boolean;
+            /**
+             * Rows
+             * @default 0
+             */
+            rows: number;
+            /**
+             * Simulated
+             * @default false
+             */
+            simulated: boolean;
+            /**
+             * Trouble
+             * @default
+             */
+            trouble: string;
+        };
+        /**
          * ForEver
          * @description The answer in a sentence, and each kind of day.
          */
@@ -5483,6 +5677,11 @@ export interface components {
             line: string;
             /** Now */
             now?: string | null;
+            /**
+             * Row Id
+             * @default
+             */
+            row_id: string;
         };
         /**
          * Link
@@ -5703,6 +5902,16 @@ export interface components {
              * @description The answer in one sentence.
              */
             readonly words: string;
+        };
+        /**
+         * MachineToken
+         * @description Its token, which is told only now, and where it sends.
+         */
+        MachineToken: {
+            /** Address */
+            address: string;
+            /** Token */
+            token: string;
         };
         /**
          * MarkCircuits
@@ -6054,6 +6263,26 @@ export interface components {
             text: string;
         };
         /**
+         * NetworkView
+         * @description Whether another device can reach this, where, and which may.
+         */
+        NetworkView: {
+            /** Addresses */
+            addresses: string[];
+            /** Can */
+            can: boolean;
+            /** Devices */
+            devices: components["schemas"]["PairedDevice"][];
+            /** Encrypted */
+            encrypted: boolean;
+            /** Fingerprint */
+            fingerprint: string;
+            /** On */
+            on: boolean;
+            /** Own Certificate */
+            own_certificate: boolean;
+        };
+        /**
          * NeutralRow
          * @description One kind of source in the neutral matrix: what holds in each kind of transfer, and which is here.
          */
@@ -6064,6 +6293,18 @@ export interface components {
             here: number | null;
             /** Source */
             source: string;
+        };
+        /**
+         * NewMachine
+         * @description A script, a home automation, a station: it sends readings to one session, and nothing else.
+         */
+        NewMachine: {
+            /** Name */
+            name: string;
+            /** Plan Id */
+            plan_id: string;
+            /** Session Id */
+            session_id: string;
         };
         /**
          * NewPlan
@@ -6460,6 +6701,42 @@ export interface components {
             pack_id: string;
             /** Station Id */
             station_id: string;
+        };
+        /**
+         * PairedDevice
+         * @description A device that may come in.
+         */
+        PairedDevice: {
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Id */
+            id: string;
+            /** Last Used At */
+            last_used_at: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "full" | "guest" | "machine";
+        };
+        /**
+         * PairingCode
+         * @description Six digits, for how long they are good, where they are typed; and that as squares, row by row.
+         */
+        PairingCode: {
+            /** Address */
+            address: string;
+            /** Digits */
+            digits: string;
+            /** Rows */
+            rows: string[];
+            /** Seconds */
+            seconds: number;
         };
         /**
          * Panel
@@ -6870,6 +7147,63 @@ export interface components {
              * @default about:blank
              */
             type: string;
+        };
+        /**
+         * Pushed
+         * @description How many readings were new; what was sent before counts once.
+         */
+        Pushed: {
+            /** New */
+            new: number;
+        };
+        /**
+         * PushedReading
+         * @description One reading: of which part, what, and its value in a unit; now, if it is not said when.
+         */
+        PushedReading: {
+            /** At */
+            at?: string | null;
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
+            /**
+             * Part
+             * @example stations/main
+             */
+            part: string;
+            /**
+             * Place
+             * @default
+             * @enum {string}
+             */
+            place: "" | "cells" | "output" | "leg_a" | "leg_b" | "cord_near" | "cord_far" | "plug" | "wall" | "input";
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "%" | "W" | "kW" | "Wh" | "kWh" | "V" | "Hz" | "A" | "L" | "gal" | "°C" | "°F" | "h" | "min";
+            /** Value */
+            value: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "" | "charge" | "in_w" | "out_w" | "sun_w" | "leg_a_w" | "leg_b_w" | "wh" | "volts" | "hertz" | "amps" | "fuel_l" | "temperature_c" | "shown_h" | "loss_week" | "trip" | "dark" | "alarm" | "grid_back" | "grid_gone" | "calibrated";
+        };
+        /**
+         * PushedReadings
+         * @description Readings of one request.
+         */
+        PushedReadings: {
+            /** Readings */
+            readings: components["schemas"]["PushedReading"][];
         };
         /**
          * Question
@@ -7850,6 +8184,11 @@ export interface components {
              */
             at: string;
             /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
              * Corrects
              * @default
              */
@@ -7877,6 +8216,12 @@ export interface components {
              */
             part: string;
             /**
+             * Place
+             * @default
+             * @enum {string}
+             */
+            place: "" | "cells" | "output" | "leg_a" | "leg_b" | "cord_near" | "cord_far" | "plug" | "wall" | "input";
+            /**
              * Text
              * @default
              */
@@ -7896,17 +8241,19 @@ export interface components {
              * @default
              * @enum {string}
              */
-            what: "" | "charge" | "in_w" | "out_w" | "sun_w" | "leg_a_w" | "leg_b_w" | "wh" | "volts" | "hertz" | "amps" | "fuel_l" | "temperature_c" | "shown_h" | "trip" | "dark" | "alarm" | "grid_back" | "grid_gone";
+            what: "" | "charge" | "in_w" | "out_w" | "sun_w" | "leg_a_w" | "leg_b_w" | "wh" | "volts" | "hertz" | "amps" | "fuel_l" | "temperature_c" | "shown_h" | "loss_week" | "trip" | "dark" | "alarm" | "grid_back" | "grid_gone" | "calibrated";
         };
         /**
          * SessionView
-         * @description A session with its rows, and the revision of the plan that it keeps.
+         * @description A session with its newest rows, how many there are, and the revision of the plan that it keeps.
          */
         SessionView: {
             /** Id */
             id: string;
             /** Revision */
             revision: number;
+            /** Rows Total */
+            rows_total: number;
             session: components["schemas"]["Session"];
         };
         /**
@@ -9169,6 +9516,14 @@ export interface components {
             switches: components["schemas"]["SwitchLine"][];
         };
         /**
+         * Switched
+         * @description On or off.
+         */
+        Switched: {
+            /** On */
+            on: boolean;
+        };
+        /**
          * Taper
          * @description How a battery takes less as it fills: all it can up to the knee, then linearly less.
          */
@@ -9917,6 +10272,18 @@ export interface components {
              * @description what all arrays give together, above which they may run; no sun if absent
              */
             sun_above_w?: number | null;
+        };
+        /**
+         * WhoComes
+         * @description Who may come in by the code: someone who does everything, or a guest who only reads.
+         */
+        WhoComes: {
+            /**
+             * Role
+             * @default full
+             * @enum {string}
+             */
+            role: "full" | "guest";
         };
         /**
          * Why
@@ -11244,6 +11611,438 @@ export interface operations {
             };
             /** @description Busy just now, or the database cannot be read; ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    network_view_api_network_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NetworkView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    switch_network_api_network_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Switched"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NetworkView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description It could not be saved */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    pairing_code_api_network_code_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhoComes"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PairingCode"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    revoke_api_network_devices__device_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description It could not be saved */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    new_machine_api_network_machines_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMachine"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineToken"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description It could not be saved */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16536,6 +17335,186 @@ export interface operations {
             };
         };
     };
+    following_api_plans__plan_id__sessions__session_id__following_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowingView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    follow_api_plans__plan_id__sessions__session_id__following_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Follow"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowingView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     until_when_api_plans__plan_id__sessions__session_id__forecast_get: {
         parameters: {
             query?: {
@@ -16791,6 +17770,113 @@ export interface operations {
             };
             /** @description Busy just now, or the database cannot be read; ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    push_readings_api_plans__plan_id__sessions__session_id__readings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PushedReadings"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pushed"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description It could not be saved */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

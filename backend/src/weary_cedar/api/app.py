@@ -18,6 +18,7 @@ from weary_cedar.api import (
     log,
     measure,
     needs,
+    networks,
     panels,
     plans,
     runbook,
@@ -44,7 +45,7 @@ AT_ROOT = ("icon.svg", "worker.js")
 #: Everything that the API answers, by subject.
 ROUTES = (
     plans, needs, measure, heaters, house, gear, panels, runbook, schedules, strip, sums, variants, weather,
-    decisions, log,
+    decisions, log, networks,
 )  # fmt: skip
 
 

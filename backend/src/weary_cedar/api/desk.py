@@ -8,6 +8,7 @@ from uuid import uuid4
 
 from fastapi import Request, Response
 
+from weary_cedar.api.following import Following
 from weary_cedar.api.lanes import VISIT, Lanes
 from weary_cedar.api.memory import Memory, Worked, key_of
 from weary_cedar.core.errors import (
@@ -20,6 +21,7 @@ from weary_cedar.core.errors import (
     WearyCedarError,
 )
 from weary_cedar.core.plan import Plan
+from weary_cedar.store.devices import DeviceStore
 from weary_cedar.store.edits import Made
 from weary_cedar.store.log import LogStore
 from weary_cedar.store.plans import HistoryEntry, PlanStore, StoredPlan
@@ -38,6 +40,8 @@ class Desk:
         self.store = store
         self.record = RecordStore(store.sessions)
         self.log = LogStore(store.sessions)
+        self.devices = DeviceStore(store.sessions)
+        self.following = Following()
         self._lanes = lanes
         self._memory = memory or Memory()
 

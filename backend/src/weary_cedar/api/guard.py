@@ -108,7 +108,7 @@ class Guard:
         if scope["method"] == "HEAD":
             scope = {**scope, "method": "GET"}
             answer = _without_body(answer)
-        refusal = self._refusal(scope["method"], headers, most)
+        refusal = self._refusal(scope, headers, most)
         if refusal is not None:
             await refusal(scope, receive, answer)
             return
@@ -147,13 +147,14 @@ class Guard:
         if body.too_large and not started:
             await _too_large(most)(scope, receive, send)
 
-    def _refusal(self, method: str, headers: Headers, most: int) -> ASGIApp | None:
+    def _refusal(self, scope: Scope, headers: Headers, most: int) -> ASGIApp | None:
         host = headers.get("host", "")
-        if _name(host) not in self._names:
+        if "weary_cedar.caller" not in scope and _name(host) not in self._names:
             return problem_response(
                 421, "Not for this host", f"This server answers only on 127.0.0.1, not on “{host}”."
             )
-        if method not in SAFE_METHODS and not self._same_origin(headers, host):
+        own = f"{scope.get('scheme', 'http')}://{host}"
+        if scope["method"] not in SAFE_METHODS and not same_origin(headers, own):
             return problem_response(
                 403, "From another site", "Writes are taken only from this app's own pages."
             )
@@ -164,12 +165,13 @@ class Guard:
             return problem_response(503, "Busy just now", "Too much is asked at once; ask again in a moment.")
         return None
 
-    @staticmethod
-    def _same_origin(headers: Headers, host: str) -> bool:
-        if headers.get("sec-fetch-site", "same-origin") not in ("same-origin", "none"):
-            return False
-        origin = headers.get("origin")
-        return origin is None or origin in (f"http://{host}", f"https://{host}")
+
+def same_origin(headers: Headers, own: str) -> bool:
+    """Whether a request comes from a page of an origin, or from no page at all."""
+    if headers.get("sec-fetch-site", "same-origin") not in ("same-origin", "none"):
+        return False
+    origin = headers.get("origin")
+    return origin is None or origin == own
 
 
 def _most_of(path: str) -> int:

@@ -1,21 +1,27 @@
 """Routes of the log: sessions of a plan, lines as people say them, the forecast, what they teach."""
 
+import json
+from collections.abc import Sequence
 from datetime import datetime
 from typing import Annotated, Literal
 from uuid import uuid4
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Path, Query, Response
+from fastapi import APIRouter, HTTPException, Path, Query, Response
 from pydantic import BaseModel, Field
 
+from weary_cedar.api.door import AtDoor
 from weary_cedar.api.errors import documented
+from weary_cedar.api.following import Followed, at_address, simulated
 from weary_cedar.api.plans import AtDesk, PlanId
 from weary_cedar.core.errors import InvalidInput, Problem, shown
 from weary_cedar.core.log.forecast import SessionForecast, forecast
 from weary_cedar.core.log.learn import Lesson, learn
+from weary_cedar.core.log.pushed import PushedReading, PushedReadings, rows_of
 from weary_cedar.core.log.said import understood
 from weary_cedar.core.log.session import Session, SessionRow, begun, read_session
 from weary_cedar.core.plan.base import LocalMoment
+from weary_cedar.store.log import SHOWN_ROWS
 from weary_cedar.workshop.derivation import opened
 
 router = APIRouter(prefix="/api/plans/{plan_id}/sessions", tags=["log"])
@@ -42,11 +48,12 @@ class SessionLine(BaseModel):
 
 
 class SessionView(BaseModel):
-    """A session with its rows, and the revision of the plan that it keeps."""
+    """A session with its newest rows, how many there are, and the revision of the plan that it keeps."""
 
     id: str
     revision: int
     session: Session
+    rows_total: int
 
 
 class Line(BaseModel):
@@ -56,6 +63,38 @@ class Line(BaseModel):
     now: LocalMoment | None = None
     #: The row that it stands for.
     corrects: Annotated[str, Field(max_length=60)] = ""
+    #: Made where it was typed: sent twice, it counts once.
+    row_id: Annotated[str, Field(max_length=50, pattern=r"^[A-Za-z0-9-]*$")] = ""
+
+
+class Pushed(BaseModel):
+    """How many readings were new; what was sent before counts once."""
+
+    new: int
+
+
+class Follow(BaseModel):
+    """What to follow: nothing, a simulated station of the plan, or one at an address of this machine."""
+
+    on: bool = True
+    address: Annotated[str, Field(max_length=200)] = ""
+    station: Annotated[str, Field(max_length=40)] = ""
+    seed: Annotated[int, Field(ge=0, le=1_000_000_000)] = 1
+    #: Times the real clock; of a simulated one.
+    speed: Annotated[float, Field(ge=1, le=600)] = 60.0
+
+
+class FollowingView(BaseModel):
+    """What is followed: since when it told nothing, how many rows came of it, what is wrong."""
+
+    on: bool
+    address: str = ""
+    simulated: bool = False
+    #: Of what it told last, by the clock of the site.
+    at: datetime | None = None
+    rows: int = 0
+    trouble: str = ""
+    ended: bool = False
 
 
 class Heard(BaseModel):
@@ -81,35 +120,95 @@ def begin_session(desk: AtDesk, plan_id: PlanId, new: NewSession) -> SessionView
     stored = desk.store.get(plan_id)
     made = desk.work(plan_id, _begun, stored.document, new)
     key = desk.log.begin(plan_id, stored.revision, stored.document, made)
-    return SessionView(id=key, revision=stored.revision, session=made)
+    return SessionView(id=key, revision=stored.revision, session=made, rows_total=0)
 
 
 @router.get("/{session_id}", responses=documented(404, 422))
 def session(desk: AtDesk, plan_id: PlanId, session_id: SessionId) -> SessionView:
-    """A session with its rows; as a file it is read by the command line, too."""
-    kept = desk.log.get(plan_id, session_id)
-    return SessionView(id=kept.id, revision=kept.revision, session=kept.session)
+    """A session with its newest rows."""
+    kept = desk.log.get(plan_id, session_id, most=SHOWN_ROWS)
+    return SessionView(id=kept.id, revision=kept.revision, session=kept.session, rows_total=kept.rows_total)
 
 
 @router.post("/{session_id}/heard", responses=documented(404, 413, 422))
 def hear(desk: AtDesk, plan_id: PlanId, session_id: SessionId, told: Line) -> Heard:
     """What is understood of a line; nothing is added."""
-    kept = desk.log.get(plan_id, session_id)
+    kept = desk.log.get(plan_id, session_id, most=0)
     return desk.work(plan_id, _heard, kept.plan_document, told)
 
 
 @router.post("/{session_id}/rows", responses=documented(404, 413, 422, 507))
 def add_rows(desk: AtDesk, plan_id: PlanId, session_id: SessionId, told: Line) -> Heard:
     """Add what a line says, if all of it is understood."""
-    kept = desk.log.get(plan_id, session_id)
-    if told.corrects and told.corrects not in {row.id for row in kept.session.rows}:
+    kept = desk.log.get(plan_id, session_id, most=0)
+    if told.corrects and not desk.log.has(session_id, told.corrects):
         problem = Problem("/corrects", shown(told.corrects), "the id of a row of this session")
         raise InvalidInput(str(problem), (problem,))
     found = desk.work(plan_id, _heard, kept.plan_document, told)
     if found.questions or not found.rows:
         return found
     desk.log.add(plan_id, session_id, found.rows)
+    if any(row.kind == "act" for row in found.rows):
+        desk.following.switched(session_id, desk.log.as_it_stands(plan_id, session_id).session)
     return found.model_copy(update={"added": True})
+
+
+@router.post("/{session_id}/readings", status_code=201, responses=documented(404, 413, 422, 507))
+def push_readings(
+    desk: AtDesk, plan_id: PlanId, session_id: SessionId, told: PushedReadings, caller: AtDoor
+) -> Pushed:
+    """Add readings of a device: a script, a home automation. Where one is wrong, none counts."""
+    kept = desk.log.get(plan_id, session_id, most=0)
+    rows = desk.work(plan_id, _pushed, kept.plan_document, told, caller.name)
+    return Pushed(new=desk.log.add(plan_id, session_id, rows))
+
+
+@router.get("/{session_id}/following", responses=documented(404, 422))
+def following(desk: AtDesk, plan_id: PlanId, session_id: SessionId) -> FollowingView:
+    """What a session follows, and how it goes."""
+    desk.log.get(plan_id, session_id, most=0)
+    return _followed(desk.following.of(session_id))
+
+
+@router.put("/{session_id}/following", responses=documented(404, 413, 422))
+def follow(
+    desk: AtDesk, plan_id: PlanId, session_id: SessionId, told: Follow, caller: AtDoor
+) -> FollowingView:
+    """Follow a station, or no more: a simulated one, or one that tells what it shows at an address here."""
+    kept = desk.log.as_it_stands(plan_id, session_id)
+    if not told.on:
+        desk.following.end(session_id)
+        return _followed(None)
+    if told.address and not caller.own:
+        raise HTTPException(403, "Which address is followed is said on the computer itself.")
+    if told.address:
+        found = at_address(told.address)
+    else:
+        stations = json.loads(kept.plan_document).get("stations") or {}
+        if told.station not in stations:
+            problem = Problem("/station", shown(told.station), f"one of {', '.join(stations) or 'none'}")
+            raise InvalidInput(str(problem), (problem,))
+        from_s = desk.work(plan_id, _last_s, kept.plan_document, kept.session)
+        found = simulated(kept.plan_document, kept.session, told.station, told.seed, told.speed, from_s)
+
+    def add(readings: Sequence[PushedReading]) -> int:
+        pushed = PushedReadings(readings=list(readings))
+        by = "simulated station" if found.simulated else "followed station"
+        rows = desk.work(plan_id, _pushed, kept.plan_document, pushed, by)
+        return desk.log.add(plan_id, session_id, rows)
+
+    desk.following.begin(session_id, found, add)
+    desk.following.switched(session_id, kept.session)
+    return _followed(found)
+
+
+def _followed(found: Followed | None) -> FollowingView:
+    if found is None:
+        return FollowingView(on=False)
+    return FollowingView(
+        on=not found.ended, address=found.address, simulated=found.simulated, at=found.at, rows=found.rows,
+        trouble=found.trouble, ended=found.ended,
+    )  # fmt: skip
 
 
 @router.get("/{session_id}/forecast", response_model=SessionForecast, responses=documented(404, 422))
@@ -117,7 +216,7 @@ def until_when(
     desk: AtDesk, plan_id: PlanId, session_id: SessionId, now: Annotated[LocalMoment | None, Query()] = None
 ) -> Response:
     """Until when it lasts from the last row on, or from a moment."""
-    kept = desk.log.get(plan_id, session_id)
+    kept = desk.log.as_it_stands(plan_id, session_id)
     at = None if now is None else now.replace(tzinfo=None, microsecond=0)
     return desk.answer_from(plan_id, _forecast, kept.plan_document, kept.session.model_dump_json(), at)
 
@@ -145,12 +244,23 @@ def _heard(document: str, told: Line) -> Heard:
     said = understood(plan, told.line, now)
     rows = [
         SessionRow(
-            id=uuid4().hex[:12], at=said.at, entered=now, text=told.line, corrects=told.corrects,
-            **row.model_dump(),
+            id=f"{told.row_id}-{place}" if told.row_id else uuid4().hex[:12], at=said.at, entered=now,
+            text=told.line, corrects=told.corrects, **row.model_dump(),
         )
-        for row in said.rows
+        for place, row in enumerate(said.rows)
     ]  # fmt: skip
     return Heard(rows=rows, questions=list(said.questions))
+
+
+def _last_s(document: str, session: Session) -> float:
+    """When the last row was, s after the beginning."""
+    plan = opened(document).plan
+    return max([0.0, *(session.seconds(plan, row.at) for row in session.rows)])
+
+
+def _pushed(document: str, told: PushedReadings, by: str) -> list[SessionRow]:
+    plan = opened(document).plan
+    return rows_of(plan, told.readings, _now(plan.site.time_zone), by, lambda: uuid4().hex[:12])
 
 
 def _forecast(document: str, session: str, now: datetime | None) -> bytes:

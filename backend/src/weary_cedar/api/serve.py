@@ -12,11 +12,16 @@ import uvicorn
 from starlette.types import ASGIApp, Receive, Scope, Send
 
 from weary_cedar.api.app import make_app
+from weary_cedar.api.desk import Desk
+from weary_cedar.api.door import Door
 from weary_cedar.api.guard import MOST_AT_ONCE
 from weary_cedar.api.lanes import Lanes
+from weary_cedar.api.network import Network, Wanted
+from weary_cedar.api.networks import code_of
 from weary_cedar.core.errors import CannotStore, Problem
 from weary_cedar.demo import DEMOS, demo_plan
 from weary_cedar.store.database import DataFolder
+from weary_cedar.store.devices import DeviceStore
 from weary_cedar.store.plans import PlanStore
 
 HOST = "127.0.0.1"
@@ -29,10 +34,14 @@ LATEST_S = 4.0
 class Stopping(uvicorn.Server):
     """A server that ends what is being worked out when it is told to stop, and then itself for certain."""
 
-    def __init__(self, config: uvicorn.Config, lanes: Lanes, folder: DataFolder) -> None:
+    def __init__(
+        self, config: uvicorn.Config, lanes: Lanes, folder: DataFolder, network: Network, desk: Desk
+    ) -> None:
         super().__init__(config)
+        self._desk = desk
         self._lanes = lanes
         self._folder = folder
+        self._network = network
 
     def handle_exit(self, sig: int, frame: FrameType | None) -> None:
         """Stop on a signal; the signal is not raised again, so that the database is closed after it."""
@@ -41,6 +50,8 @@ class Stopping(uvicorn.Server):
             return
         self.should_exit = True
         Thread(target=self._lanes.stop, daemon=True).start()
+        Thread(target=self._network.close, daemon=True).start()
+        Thread(target=self._desk.following.stop, daemon=True).start()
         last = Timer(LATEST_S, self._end)
         last.daemon = True
         last.start()
@@ -50,7 +61,9 @@ class Stopping(uvicorn.Server):
         os._exit(0)
 
 
-def serve_forever(port: int, data: Path, reset_demo: bool, lanes: Lanes) -> None:
+def serve_forever(
+    port: int, data: Path, reset_demo: bool, lanes: Lanes, lan: bool = False, wanted: Wanted | None = None
+) -> None:
     """Open the data folder, add the demo if there has been no plan yet, and serve until stopped.
 
     Raises:
@@ -70,17 +83,35 @@ def serve_forever(port: int, data: Path, reset_demo: bool, lanes: Lanes) -> None
         print(f"Weary Cedar is at {address}", flush=True)
         if folder.set_aside:
             print(f"The data before is kept as {folder.set_aside}", flush=True)
+        app = make_app(engine, lanes)
+        roomy = Roomy(app)
+        network = Network(roomy, Door(DeviceStore(store.sessions)), data, listener.getsockname()[1], wanted)
+        app.state.network = network
+        if lan:
+            _open(network)
         config = uvicorn.Config(
-            Roomy(make_app(engine, lanes)),
+            roomy,
             log_level="critical",
             access_log=False,
             server_header=False,
             timeout_graceful_shutdown=GRACE_S,
         )
-        Stopping(config, lanes, folder).run(sockets=[listener])
+        Stopping(config, lanes, folder, network, app.state.desk).run(sockets=[listener])
     finally:
         listener.close()
         folder.close()
+
+
+def _open(network: Network) -> None:
+    """Open the app to the house's network, and say where and with which code."""
+    network.open()
+    code = code_of(network.door, network)
+    print(f"On the house's network: {', '.join(network.addresses)}", flush=True)
+    print(f"A phone pairs at {code.address} with the code {code.digits}, for two minutes", flush=True)
+    if network.fingerprint:
+        print(f"Its certificate: {network.fingerprint}", flush=True)
+    else:
+        print("What goes over the network is not encrypted; --tls encrypts it.", flush=True)
 
 
 class Roomy:

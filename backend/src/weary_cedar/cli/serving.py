@@ -1,14 +1,21 @@
 """The server, and simulated devices."""
 
 import json
+import os
 import signal
+import sys
 from datetime import datetime
 from pathlib import Path
-from typing import Annotated, Literal
+from threading import Thread
+from typing import TYPE_CHECKING, Annotated, Literal
 
 import typer
 
-from weary_cedar.cli.terminal import app
+from weary_cedar.cli.terminal import PlanFile, app, plan_from, refuse
+from weary_cedar.formats.quantity import read_quantity
+
+if TYPE_CHECKING:
+    from weary_cedar.stand_ins.station import SimulatedStation
 
 MeterUnit = Literal["W", "kW", "kWh"]
 
@@ -50,6 +57,68 @@ def forecast(
     print(json.dumps(vars(made_up(latitude, longitude, first.date(), days))))
 
 
+@stand_ins.command()
+def station(
+    plan_file: PlanFile,
+    station_id: Annotated[str, typer.Option("--station", help="Which, by its id; the first if absent.")] = "",
+    begins: Annotated[
+        datetime | None,
+        typer.Option(
+            formats=["%Y-%m-%dT%H:%M", "%Y-%m-%dT%H:%M:%S"],
+            help="By the clock of the site; as the plan if absent.",
+        ),
+    ] = None,
+    seed: Annotated[int, typer.Option(help="Same seed, same station.")] = 1,
+    speed: Annotated[float, typer.Option(min=1, max=600, help="Times the real clock.")] = 60.0,
+    port: Annotated[int, typer.Option(min=0, max=65_535, help="Port on 127.0.0.1; 0: a free one.")] = 0,
+    from_when: Annotated[
+        str, typer.Option("--from", help="Its clock begins so long after the outage, such as 6 h.")
+    ] = "0 s",
+    until_closed: Annotated[
+        bool, typer.Option("--until-closed", help="It ends when what is typed to it ends.")
+    ] = False,
+    at: Annotated[
+        str | None, typer.Option("--at", help="Only what it shows then, such as 6 h: nothing is served.")
+    ] = None,
+) -> None:
+    """Serve a simulated station over HTTP: /station, /station/events. Its figures are off from the plan's."""
+    from weary_cedar.core.log.session import begun
+    from weary_cedar.stand_ins.station import SimulatedStation
+
+    plan = plan_from(plan_file)
+    key = station_id or next(iter(plan.stations), "")
+    if key not in plan.stations:
+        known = ", ".join(plan.stations) or "a plan that has one"
+        refuse(f"--station: got {key or 'none'}; should be one of {known}", [])
+    simulated = SimulatedStation(plan, key, begun(plan, plan.name, begins or plan.outage.start_local), seed)
+    if at is not None:
+        t = min(read_quantity(at, "--at", "time").value, simulated.length_s)
+        print(json.dumps(simulated.shown(t), indent=1))
+        return
+    if until_closed:
+        Thread(target=_end_with_input, daemon=True).start()
+    _serve_station(simulated, speed, read_quantity(from_when, "--from", "time").value, port)
+
+
+def _end_with_input() -> None:
+    sys.stdin.read()
+    os._exit(0)
+
+
+def _serve_station(simulated: "SimulatedStation", speed: float, from_s: float, port: int) -> None:
+    import uvicorn
+
+    from weary_cedar.api.serve import HOST, listen
+    from weary_cedar.stand_ins.station_server import Clock, station_app
+
+    signal.setitimer(signal.ITIMER_REAL, 0)
+    listener = listen(port)
+    print(f"The simulated station is at http://{HOST}:{listener.getsockname()[1]}/station", flush=True)
+    told = station_app(simulated, Clock(speed, from_s))
+    config = uvicorn.Config(told, log_level="critical", server_header=False, timeout_graceful_shutdown=1)
+    uvicorn.Server(config).run(sockets=[listener])
+
+
 @app.command()
 def serve(
     port: Annotated[
@@ -59,8 +128,22 @@ def serve(
     reset_demo: Annotated[
         bool, typer.Option("--reset-demo", help="Set the database aside and begin anew.")
     ] = False,
+    lan: Annotated[
+        bool,
+        typer.Option("--lan", help="Also on the house's network, for devices that are paired by a code."),
+    ] = False,
+    lan_address: Annotated[
+        list[str] | None, typer.Option("--lan-address", help="Of this machine there; all of them if absent.")
+    ] = None,
+    tls: Annotated[
+        bool, typer.Option("--tls", help="Encrypt what goes over the network, by a certificate made here.")
+    ] = False,
+    tls_cert: Annotated[Path | None, typer.Option("--tls-cert", help="A certificate of one's own.")] = None,
+    tls_key: Annotated[Path | None, typer.Option("--tls-key", help="Its key.")] = None,
 ) -> None:
-    """Serve the app on this machine."""
+    """Serve the app on this machine; with --lan also on the house's network."""
+    if (tls_cert is None) != (tls_key is None):
+        refuse("--tls-cert and --tls-key: give both, or neither", [])
     from weary_cedar.api.lanes import Lanes
 
     signal.setitimer(signal.ITIMER_REAL, 0)
@@ -68,8 +151,10 @@ def serve(
     lanes = Lanes()
     lanes.warm()
     try:
+        from weary_cedar.api.network import Wanted
         from weary_cedar.api.serve import serve_forever
 
-        serve_forever(port, data, reset_demo, lanes)
+        wanted = Wanted(tuple(lan_address or ()), tls or tls_cert is not None, tls_cert, tls_key)
+        serve_forever(port, data, reset_demo, lanes, lan, wanted)
     finally:
         lanes.stop()

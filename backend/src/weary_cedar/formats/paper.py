@@ -5,12 +5,12 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
 
-from reportlab.graphics.barcode.qrencoder import QRCode, QRErrorCorrectLevel
 from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.pdfgen.canvas import Canvas
 
 from weary_cedar.core.plan import Plan
 from weary_cedar.formats.faces import BOLD, PLAIN, Align, fit, in_lines, write
+from weary_cedar.formats.qr import code_rows
 
 MARGIN = 40.0
 #: Where words end, above the foot of a page.
@@ -87,12 +87,10 @@ class Paper:
         self.write(self.width - MARGIN, MARGIN - 14, f"page {self.number}", size=7, align="right")
 
     def _code(self) -> None:
-        code = QRCode(None, QRErrorCorrectLevel.M)
-        code.addData(self.edition.code)
-        code.make()
-        side = CODE / code.getModuleCount()
+        rows = code_rows(self.edition.code)
+        side = CODE / len(rows)
         left, top = self.width - MARGIN - CODE + 8, self.height - MARGIN + 22
-        for row, modules in enumerate(code.modules):
+        for row, modules in enumerate(rows):
             for column, dark in enumerate(modules):
                 if dark:
                     self.canvas.rect(

@@ -88,9 +88,38 @@ class LogRow(Base):
     """A row of a session; it is never changed, and the same row twice counts once."""
 
     __tablename__ = "log_rows"
-    __table_args__ = (Index("ix_log_rows_session_id_row_id", "session_id", "row_id", unique=True),)
+    __table_args__ = (
+        Index("ix_log_rows_session_id_row_id", "session_id", "row_id", unique=True),
+        Index("ix_log_rows_session_id_what", "session_id", "what", "part", "pack", "at"),
+        Index("ix_log_rows_session_id_corrects", "session_id", "corrects"),
+    )
 
     id: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
     session_id: Mapped[str] = mapped_column(ForeignKey("log_sessions.id", ondelete="CASCADE"))
     row_id: Mapped[str] = mapped_column(String(64))
+    #: What it is about, out of the document: rows are found by it. The moment is by the clock of the site.
+    at: Mapped[str] = mapped_column(String(32), default="")
+    kind: Mapped[str] = mapped_column(String(12), default="")
+    what: Mapped[str] = mapped_column(String(20), default="")
+    part: Mapped[str] = mapped_column(String(90), default="")
+    pack: Mapped[str] = mapped_column(String(40), default="")
+    corrects: Mapped[str] = mapped_column(String(60), default="")
     document: Mapped[str] = mapped_column(Text)
+
+
+class Device(Base):
+    """What may come in over the house's network: by the hash of its token alone."""
+
+    __tablename__ = "devices"
+
+    id: Mapped[str] = mapped_column(String(32), primary_key=True)
+    name: Mapped[str] = mapped_column(String(60))
+    #: full, guest, or machine: that one only sends readings to one session.
+    role: Mapped[str] = mapped_column(String(12))
+    token_hash: Mapped[str] = mapped_column(String(64))
+    session_id: Mapped[str | None] = mapped_column(
+        ForeignKey("log_sessions.id", ondelete="CASCADE"), default=None
+    )
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), default=now)
+    last_used_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True), default=None)
+    revoked_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True), default=None)

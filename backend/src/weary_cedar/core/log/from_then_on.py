@@ -17,8 +17,8 @@ SWITCHED: Final = (
     "circuits", "loads", "stations", "generators", "vehicles", "externals", "arrays", "leads",
 )  # fmt: skip
 HOUR_S, DAY_S = 3_600.0, 86_400.0
-#: An outage that is nearly over is told for this long at least, s.
-LEAST_S: Final = 1_800.0
+#: However long the plan's outage is, so much more is told of one that goes on, s.
+LEAST_S: Final = DAY_S
 
 
 @dataclass(frozen=True)
@@ -75,6 +75,12 @@ def rest_of(plan: Plan, session: Session, now_s: float) -> Rest:
     went = as_it_went(plan, session)
     run = run_outage(went)
     notes: list[str] = []
+    if went.outage.length_s - now_s < LEAST_S:
+        end = went.site.instant(session.begins, went.outage.length_s)
+        told = went.site.units.told_moment(end)
+        notes.append(
+            f"The outage of the plan ends {told}; should it go on, a day more is looked at from here."
+        )
     charges, packs, read = _charges(went, session, run, now_s)
     outage = went.outage
     left_s = max(LEAST_S, outage.length_s - now_s)

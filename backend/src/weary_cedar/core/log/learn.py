@@ -12,6 +12,7 @@ from scipy.optimize import least_squares
 from weary_cedar.core.decide.chance.doubts import CELL_DOUBT, IDLE_DOUBT, LOSS_DOUBT, SUN_DOUBT, log_spread
 from weary_cedar.core.decide.how_sure import drawing
 from weary_cedar.core.decide.needs import DOUBT
+from weary_cedar.core.log.displays import charge_at, output_at, sun_at
 from weary_cedar.core.log.from_then_on import rest_of
 from weary_cedar.core.log.session import Session, SessionRow
 from weary_cedar.core.outage import RunResult, first_part, run_outage
@@ -34,6 +35,8 @@ NINE_IN_TEN: Final = 1.645
 #: Fewer readings teach nothing.
 LEAST_ROWS: Final = 2
 STEP: Final = 0.02
+#: Watts that someone reads are taken as their mean over so long, s: cycles stand elsewhere than in the run.
+READ_OVER_S: Final = 600.0
 
 
 class Learnt(BaseModel):
@@ -204,29 +207,10 @@ def _shown(plan: Plan, run: RunResult, row: SessionRow, t: float) -> float:
     """What a display would show at a moment: charge in per cent, or watts over ten minutes."""
     key = _expected_of(plan, row) or ""
     if row.what == "charge":
-        share = run.batteries[key]
-        reading = share.readings.get(row.pack or "head")
-        if reading is not None and reading.t_s:
-            return float(np.interp(t, reading.t_s, reading.percent))
-        return (
-            float(100.0 * np.interp(t, share.t_s, share.stored_wh) / share.cell_wh) if share.cell_wh else 0.0
-        )
+        return charge_at(run, key, t, row.pack or "head")
     if row.what == "sun_w":
-        named = (key, plan.stations[key].name)
-        suns = [sun for sun in run.suns.values() if sun.station in named]
-        return sum(_mean(sun.t_s, sun.taken_w, t) for sun in suns)
-    source = run.sources.get(f"stations/{key}")
-    return 0.0 if source is None else _mean(source.t_s, source.a_w, t) + _mean(source.t_s, source.b_w, t)
-
-
-def _mean(t_s: Any, watts: Any, t: float, over_s: float = 600.0) -> float:
-    """Mean of a course over the minutes before a moment, W."""
-    if not len(t_s):
-        return 0.0
-    edges = np.append(np.asarray(t_s, dtype=float), max(t, t_s[-1]))
-    summed = np.concatenate(([0.0], np.cumsum(np.asarray(watts, dtype=float) * np.diff(edges))))
-    first = max(0.0, t - over_s)
-    return float(np.diff(np.interp([first, t], edges, summed))[0] / max(1.0, t - first))
+        return sun_at(plan, run, key, t, READ_OVER_S)
+    return output_at(run, key, t, READ_OVER_S)
 
 
 # ---------------------------------------------------------------- figures

@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 from typing import Final
 
 from weary_cedar.core.log.names import FILLERS, Named, all_named, meant, words_of
-from weary_cedar.core.log.session import Understood, What
+from weary_cedar.core.log.session import Place, Understood, What
 from weary_cedar.core.plan import Plan, Refrigerating
 from weary_cedar.core.plan.base import FIRST_YEAR
 from weary_cedar.core.plan.site import L_PER_GAL
@@ -67,6 +67,28 @@ HAPPENINGS: Final[tuple[tuple[What, str, str], ...]] = (
     ("trip", r"\btripp?(?:ed|s)?\b|\boverload(?:ed)?\b", "it tripped"),
     ("dark", r"\bdark\b|\bblackout\b|\bno power\b|\blost power\b|\bwent out\b", "dark"),
 )
+#: Where a meter was, as people say it; and whether watts there go in or out.
+PLACES: Final[tuple[tuple[Place, str, str], ...]] = (
+    ("cord_far", r"\b(?:at\s+)?(?:the\s+)?(?:far|house|load)\s+end(?:\s+of\s+the\s+cord)?\b", "out"),
+    ("cord_near", r"\b(?:at\s+)?(?:the\s+)?(?:near|station|source)\s+end(?:\s+of\s+the\s+cord)?\b", "out"),
+    ("wall", r"\bat\s+(?:the\s+)?(?:wall|receptacle|outlet|socket)\b", "in"),
+    ("plug", r"\b(?:at|on|by)\s+(?:the\s+|its\s+)?(?:plug|plug[- ]in meter|plug meter)\b", "out"),
+    ("cells", r"\b(?:at|from|of)\s+(?:the\s+)?(?:cells|dc side|battery side)\b", "out"),
+    ("output", r"\bat\s+(?:the\s+|its\s+)?output\b", "out"),
+    ("input", r"\bat\s+(?:the\s+|its\s+)?input\b", "in"),
+)  # fmt: skip
+PLACE_WORDS: Final[dict[str, str]] = {
+    "cord_far": "at the far end of the cord", "cord_near": "at the near end of the cord",
+    "wall": "at the wall", "plug": "at the plug", "cells": "at the cells", "output": "at the output",
+    "input": "at the input",
+}  # fmt: skip
+CALIBRATED: Final = re.compile(r"\b(?:re)?calibrat\w*|\bfull (?:drain|discharge|charge|cycle)\b")
+STOOD: Final = re.compile(
+    r"(\d+(?:[.,]\d+)?)\s*(?:%|percent)\s+after\s+"
+    r"(\d+|a|one|two|three|four|six|eight)\s+(day|week|month)s?\b"
+)
+COUNTS: Final = {"a": 1, "one": 1, "two": 2, "three": 3, "four": 4, "six": 6, "eight": 8}
+DAYS_IN: Final = {"day": 1, "week": 7, "month": 30}
 CHARGE_WORDS: Final = r"\b(?:soc|charge|battery|batteries|cells|percent)\b"
 HEAD_WORDS: Final = r"\b(?:main|head|unit|station|base)\b"
 PACK_WORDS: Final = r"\b(?:packs?|extra|expansion)\b"
@@ -85,6 +107,7 @@ BOUNDS: Final[dict[str, tuple[float, float, str]]] = {
     "wh": (0, 1e6, "up to 1,000 kWh"),
     "temperature_c": (-60, 60, "-60 to 60 °C"),
     "shown_h": (0, 999, "0 to 999 h"),
+    "loss_week": (0, 100, "0 to 100 % a week"),
 }
 MINUTES: Final = 60.0
 NOON: Final = 12
@@ -172,6 +195,14 @@ def _clock(hour: str, minute: str | None, half: str | None) -> tuple[int, int] |
 def _segment(plan: Plan, text: str, before: Sequence[Understood]) -> Understood | str:
     """What one part of a line says, or what has to be asked."""
     small = text.lower()
+    if CALIBRATED.search(small):
+        return _calibrated(plan, CALIBRATED.sub(" ", small))
+    stood = STOOD.search(small)
+    if stood:
+        return _stood(plan, STOOD.sub(" ", small), stood)
+    for place, form, way in PLACES:
+        if re.search(form, small) and VALUE.search(small):
+            return _at_place(plan, text, (place, form, way), before)
     for what, form, words in HAPPENINGS:
         if re.search(form, small):
             return _happening(plan, small, what, words)
@@ -183,6 +214,56 @@ def _segment(plan: Plan, text: str, before: Sequence[Understood]) -> Understood 
     if value is None:
         return f"“{text}” is not understood: say a reading, what was switched, or begin with “note”."
     return _reading(plan, text, small, value, before)
+
+
+def _at_place(
+    plan: Plan, text: str, place: tuple[Place, str, str], before: Sequence[Understood]
+) -> Understood | str:
+    """A reading of a meter at a place."""
+    where, form, way = place
+    bare = re.sub(form, " ", text, flags=re.IGNORECASE)
+    said = any(re.search(pattern, bare.lower()) for what, pattern in SUBJECTS if what in ("in_w", "out_w"))
+    watts = re.search(r"\d\s*(?:k?w|kilowatts?|watts?)\b", bare.lower())
+    found = _segment(plan, f"{bare} {way}" if watts and not said else bare, before)
+    if isinstance(found, str) or found.kind != "reading":
+        return found
+    return found.model_copy(update={"place": where, "told": f"{found.told} {PLACE_WORDS[where]}"})
+
+
+def _a_station(plan: Plan, text: str, what: str) -> Named | str:
+    """The station that is meant, or what has to be asked."""
+    found = meant(plan, text, ("stations",)) or (
+        all_named(plan, ("stations",)) if len(plan.stations) == 1 else []
+    )
+    if len(found) == 1:
+        return found[0]
+    every = all_named(plan, ("stations",))
+    return f"{what}: {_either(found or every)}?" if every else "There is no station in this plan."
+
+
+def _calibrated(plan: Plan, text: str) -> Understood | str:
+    found = _a_station(plan, text, "Which was calibrated")
+    if isinstance(found, str):
+        return found
+    return Understood(
+        kind="happening", told=f"{found.name}: calibrated by a full drain or charge", part=found.part,
+        what="calibrated",
+    )  # fmt: skip
+
+
+def _stood(plan: Plan, text: str, told: re.Match[str]) -> Understood | str:
+    """What a station lost while it stood full: per cents a week."""
+    found = _a_station(plan, text, "Which stood so long")
+    if isinstance(found, str):
+        return found
+    left = _number(told[1])
+    count = COUNTS.get(told[2]) or int(told[2])
+    weeks = count * DAYS_IN[told[3]] / DAYS_IN["week"]
+    if not weeks:
+        return "After no time at all? Say how long it stood."
+    words = f"{found.name}: full, then {left:g} % after {count} {told[3]}{'s' if count > 1 else ''}"
+    lost = (100.0 - left) / weeks
+    return _checked("loss_week", lost, f"{words}, {lost:.2g} % a week", found.part)
 
 
 def _happening(plan: Plan, small: str, what: What, words: str) -> Understood:

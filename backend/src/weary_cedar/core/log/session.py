@@ -18,8 +18,10 @@ SESSION_VERSION = 1
 RowKind = Literal["reading", "act", "happening", "remark"]
 What = Literal[
     "", "charge", "in_w", "out_w", "sun_w", "leg_a_w", "leg_b_w", "wh", "volts", "hertz", "amps", "fuel_l",
-    "temperature_c", "shown_h", "trip", "dark", "alarm", "grid_back", "grid_gone",
+    "temperature_c", "shown_h", "loss_week", "trip", "dark", "alarm", "grid_back", "grid_gone", "calibrated",
 ]  # fmt: skip
+#: Where a meter was: at the cells, an output, a leg, either end of a cord, a plug, the wall, an input.
+Place = Literal["", "cells", "output", "leg_a", "leg_b", "cord_near", "cord_far", "plug", "wall", "input"]
 Text = Annotated[str, Field(max_length=300)]
 
 
@@ -37,6 +39,8 @@ class Understood(BaseModel):
     what: What = ""
     value: Annotated[float | None, Field(ge=-1e6, le=1e6, allow_inf_nan=False)] = None
     turn: Literal["", "on", "off"] = ""
+    #: Where it was read, if that was said.
+    place: Place = ""
 
 
 class SessionRow(Understood):
@@ -48,6 +52,8 @@ class SessionRow(Understood):
     text: Text = ""
     #: The row that this one stands for.
     corrects: Annotated[str, Field(max_length=60)] = ""
+    #: Who or what it came from, where nobody typed it here: a device, a station that is followed, a sheet.
+    by: Annotated[str, Field(max_length=60)] = ""
 
 
 class Session(BaseModel):
