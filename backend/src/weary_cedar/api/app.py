@@ -16,6 +16,9 @@ from weary_cedar.api import (
     heaters,
     house,
     log,
+    log_answers,
+    log_files,
+    log_following,
     measure,
     needs,
     networks,
@@ -28,6 +31,7 @@ from weary_cedar.api import (
     variants,
     weather,
 )
+from weary_cedar.api.alarms import Reach
 from weary_cedar.api.desk import Desk
 from weary_cedar.api.guard import Guard
 from weary_cedar.api.lanes import Lanes
@@ -45,12 +49,15 @@ AT_ROOT = ("icon.svg", "worker.js")
 #: Everything that the API answers, by subject.
 ROUTES = (
     plans, needs, measure, heaters, house, gear, panels, runbook, schedules, strip, sums, variants, weather,
-    decisions, log, networks,
+    decisions, log, log_answers, log_files, log_following, networks,
 )  # fmt: skip
 
 
 def make_app(
-    engine: Engine | None = None, lanes: Lanes | None = None, memory: Memory | None = None
+    engine: Engine | None = None,
+    lanes: Lanes | None = None,
+    memory: Memory | None = None,
+    reach: Reach | None = None,
 ) -> FastAPI:
     """Build the application on a database; without one only its description is of use."""
     app = FastAPI(
@@ -62,7 +69,7 @@ def make_app(
         openapi_url="/api/openapi.json",
     )
     if engine is not None:
-        app.state.desk = Desk(PlanStore(engine), lanes or Lanes(), memory)
+        app.state.desk = Desk(PlanStore(engine), lanes or Lanes(), memory, reach)
     errors.install(app)
     for part in ROUTES:
         app.include_router(part.router)

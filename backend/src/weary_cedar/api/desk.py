@@ -8,6 +8,7 @@ from uuid import uuid4
 
 from fastapi import Request, Response
 
+from weary_cedar.api.alarms import Alarms, Reach
 from weary_cedar.api.following import Following
 from weary_cedar.api.lanes import VISIT, Lanes
 from weary_cedar.api.memory import Memory, Worked, key_of
@@ -36,12 +37,15 @@ log = logging.getLogger("weary_cedar")
 class Desk:
     """Where plans are opened, worked out and edited."""
 
-    def __init__(self, store: PlanStore, lanes: Lanes, memory: Memory | None = None) -> None:
+    def __init__(
+        self, store: PlanStore, lanes: Lanes, memory: Memory | None = None, reach: Reach | None = None
+    ) -> None:
         self.store = store
         self.record = RecordStore(store.sessions)
         self.log = LogStore(store.sessions)
         self.devices = DeviceStore(store.sessions)
         self.following = Following()
+        self.alarms = Alarms(reach or Reach())
         self._lanes = lanes
         self._memory = memory or Memory()
 

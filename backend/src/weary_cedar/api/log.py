@@ -1,33 +1,26 @@
 """Routes of the log: sessions of a plan, lines as people say them, the forecast, what they teach."""
 
-import json
-from collections.abc import Sequence
 from datetime import datetime
 from typing import Annotated, Literal
 from uuid import uuid4
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, HTTPException, Path, Query, Response
+from fastapi import APIRouter, Path
 from pydantic import BaseModel, Field
 
 from weary_cedar.api.door import AtDoor
 from weary_cedar.api.errors import documented
-from weary_cedar.api.following import Followed, at_address, simulated
 from weary_cedar.api.plans import AtDesk, PlanId
 from weary_cedar.core.errors import InvalidInput, Problem, shown
-from weary_cedar.core.log.forecast import SessionForecast, forecast
-from weary_cedar.core.log.learn import Lesson, learn
-from weary_cedar.core.log.pushed import PushedReading, PushedReadings, rows_of
+from weary_cedar.core.log.pushed import PushedReadings, rows_of
 from weary_cedar.core.log.said import understood
-from weary_cedar.core.log.session import Session, SessionRow, begun, read_session
+from weary_cedar.core.log.session import Session, SessionRow, begun
 from weary_cedar.core.plan.base import LocalMoment
 from weary_cedar.store.log import SHOWN_ROWS
 from weary_cedar.workshop.derivation import opened
 
 router = APIRouter(prefix="/api/plans/{plan_id}/sessions", tags=["log"])
 SessionId = Annotated[str, Path(pattern=r"^[a-z0-9]{1,40}$", examples=["0123456789abcdef"])]
-#: In so many outages a forecast on a screen is tried.
-ON_SCREEN = 20
 
 
 class NewSession(BaseModel):
@@ -71,30 +64,6 @@ class Pushed(BaseModel):
     """How many readings were new; what was sent before counts once."""
 
     new: int
-
-
-class Follow(BaseModel):
-    """What to follow: nothing, a simulated station of the plan, or one at an address of this machine."""
-
-    on: bool = True
-    address: Annotated[str, Field(max_length=200)] = ""
-    station: Annotated[str, Field(max_length=40)] = ""
-    seed: Annotated[int, Field(ge=0, le=1_000_000_000)] = 1
-    #: Times the real clock; of a simulated one.
-    speed: Annotated[float, Field(ge=1, le=600)] = 60.0
-
-
-class FollowingView(BaseModel):
-    """What is followed: since when it told nothing, how many rows came of it, what is wrong."""
-
-    on: bool
-    address: str = ""
-    simulated: bool = False
-    #: Of what it told last, by the clock of the site.
-    at: datetime | None = None
-    rows: int = 0
-    trouble: str = ""
-    ended: bool = False
 
 
 class Heard(BaseModel):
@@ -159,88 +128,24 @@ def push_readings(
 ) -> Pushed:
     """Add readings of a device: a script, a home automation. Where one is wrong, none counts."""
     kept = desk.log.get(plan_id, session_id, most=0)
-    rows = desk.work(plan_id, _pushed, kept.plan_document, told, caller.name)
+    rows = desk.work(plan_id, pushed, kept.plan_document, told, caller.name)
     return Pushed(new=desk.log.add(plan_id, session_id, rows))
 
 
-@router.get("/{session_id}/following", responses=documented(404, 422))
-def following(desk: AtDesk, plan_id: PlanId, session_id: SessionId) -> FollowingView:
-    """What a session follows, and how it goes."""
-    desk.log.get(plan_id, session_id, most=0)
-    return _followed(desk.following.of(session_id))
-
-
-@router.put("/{session_id}/following", responses=documented(404, 413, 422))
-def follow(
-    desk: AtDesk, plan_id: PlanId, session_id: SessionId, told: Follow, caller: AtDoor
-) -> FollowingView:
-    """Follow a station, or no more: a simulated one, or one that tells what it shows at an address here."""
-    kept = desk.log.as_it_stands(plan_id, session_id)
-    if not told.on:
-        desk.following.end(session_id)
-        return _followed(None)
-    if told.address and not caller.own:
-        raise HTTPException(403, "Which address is followed is said on the computer itself.")
-    if told.address:
-        found = at_address(told.address)
-    else:
-        stations = json.loads(kept.plan_document).get("stations") or {}
-        if told.station not in stations:
-            problem = Problem("/station", shown(told.station), f"one of {', '.join(stations) or 'none'}")
-            raise InvalidInput(str(problem), (problem,))
-        from_s = desk.work(plan_id, _last_s, kept.plan_document, kept.session)
-        found = simulated(kept.plan_document, kept.session, told.station, told.seed, told.speed, from_s)
-
-    def add(readings: Sequence[PushedReading]) -> int:
-        pushed = PushedReadings(readings=list(readings))
-        by = "simulated station" if found.simulated else "followed station"
-        rows = desk.work(plan_id, _pushed, kept.plan_document, pushed, by)
-        return desk.log.add(plan_id, session_id, rows)
-
-    desk.following.begin(session_id, found, add)
-    desk.following.switched(session_id, kept.session)
-    return _followed(found)
-
-
-def _followed(found: Followed | None) -> FollowingView:
-    if found is None:
-        return FollowingView(on=False)
-    return FollowingView(
-        on=not found.ended, address=found.address, simulated=found.simulated, at=found.at, rows=found.rows,
-        trouble=found.trouble, ended=found.ended,
-    )  # fmt: skip
-
-
-@router.get("/{session_id}/forecast", response_model=SessionForecast, responses=documented(404, 422))
-def until_when(
-    desk: AtDesk, plan_id: PlanId, session_id: SessionId, now: Annotated[LocalMoment | None, Query()] = None
-) -> Response:
-    """Until when it lasts from the last row on, or from a moment."""
-    kept = desk.log.as_it_stands(plan_id, session_id)
-    at = None if now is None else now.replace(tzinfo=None, microsecond=0)
-    return desk.answer_from(plan_id, _forecast, kept.plan_document, kept.session.model_dump_json(), at)
-
-
-@router.get("/{session_id}/lesson", response_model=Lesson, responses=documented(404, 422))
-def lesson(desk: AtDesk, plan_id: PlanId, session_id: SessionId) -> Response:
-    """What a session teaches; nothing in the plan changes."""
-    kept = desk.log.get(plan_id, session_id)
-    return desk.answer_from(plan_id, _lesson, kept.plan_document, kept.session.model_dump_json())
-
-
-def _now(zone: str) -> datetime:
+def now_at(zone: str) -> datetime:
+    """The present moment by the clock of a zone."""
     return datetime.now(ZoneInfo(zone)).replace(tzinfo=None, microsecond=0)
 
 
 def _begun(document: str, new: NewSession) -> Session:
     plan = opened(document).plan
-    begins = (new.begins or _now(plan.site.time_zone)).replace(tzinfo=None, microsecond=0)
+    begins = (new.begins or now_at(plan.site.time_zone)).replace(tzinfo=None, microsecond=0)
     return begun(plan, new.name, begins, new.kind)
 
 
 def _heard(document: str, told: Line) -> Heard:
     plan = opened(document).plan
-    now = (told.now or _now(plan.site.time_zone)).replace(tzinfo=None, microsecond=0)
+    now = (told.now or now_at(plan.site.time_zone)).replace(tzinfo=None, microsecond=0)
     said = understood(plan, told.line, now)
     rows = [
         SessionRow(
@@ -252,21 +157,7 @@ def _heard(document: str, told: Line) -> Heard:
     return Heard(rows=rows, questions=list(said.questions))
 
 
-def _last_s(document: str, session: Session) -> float:
-    """When the last row was, s after the beginning."""
+def pushed(document: str, told: PushedReadings, by: str) -> list[SessionRow]:
+    """Rows out of readings that were sent, of the plan of a document."""
     plan = opened(document).plan
-    return max([0.0, *(session.seconds(plan, row.at) for row in session.rows)])
-
-
-def _pushed(document: str, told: PushedReadings, by: str) -> list[SessionRow]:
-    plan = opened(document).plan
-    return rows_of(plan, told.readings, _now(plan.site.time_zone), by, lambda: uuid4().hex[:12])
-
-
-def _forecast(document: str, session: str, now: datetime | None) -> bytes:
-    plan = opened(document).plan
-    return forecast(plan, read_session(session.encode()), now, ON_SCREEN).model_dump_json().encode()
-
-
-def _lesson(document: str, session: str) -> bytes:
-    return learn(opened(document).plan, read_session(session.encode())).model_dump_json().encode()
+    return rows_of(plan, told.readings, now_at(plan.site.time_zone), by, lambda: uuid4().hex[:12])

@@ -11,9 +11,12 @@ from pydantic import BaseModel
 
 from weary_cedar.api.errors import FieldProblem, documented
 from weary_cedar.api.guard import LOCAL_NAMES
+from weary_cedar.api.log import now_at
 from weary_cedar.api.plans import AtDesk, JsonBody, PlanId, body_of
 from weary_cedar.api.printed import a_file, printed
 from weary_cedar.core.errors import NotFound, Problem
+from weary_cedar.core.log.session import SessionRow
+from weary_cedar.core.log.ticked import ticked
 from weary_cedar.core.one_line import one_line
 from weary_cedar.core.record import RecordEntry, RefusedRow, differs, of_another, read_record
 from weary_cedar.core.runbook.sheet import CAUTIONS, Sheet
@@ -209,12 +212,25 @@ def take_record(desk: AtDesk, plan_id: PlanId, body: JsonBody) -> Response:
     taken = desk.record.take(plan_id, rows)
     if taken.other:
         refused += desk.work(plan_id, _others, body, plan_id, taken.other)
+    sessions = [(key, session.begins) for key, session in desk.log.ids(plan_id)]
+    if sessions and rows:
+        document = desk.store.get(plan_id).document
+        for session_id, row in desk.work(plan_id, _ticks, document, body, plan_id, sessions):
+            desk.log.add(plan_id, session_id, [row])
     return _record(desk.record.rows(plan_id, [row.id for row in rows]), taken.new, refused)
 
 
 def _rows_of(body: bytes, plan_id: str) -> tuple[list[RowText], list[RefusedRow]]:
     read = read_record(body, plan_id)
     return [RowText(row.id, row.at, row.model_dump_json()) for row in read.rows], list(read.refused)
+
+
+def _ticks(
+    document: str, body: bytes, plan_id: str, sessions: list[tuple[str, datetime]]
+) -> list[tuple[str, SessionRow]]:
+    """Rows of the log out of what was ticked."""
+    zone = plan_of(document).site.time_zone
+    return list(ticked(read_record(body, plan_id).rows, sessions, zone, now_at(zone)))
 
 
 def _others(body: bytes, plan_id: str, kept: dict[str, str]) -> list[RefusedRow]:

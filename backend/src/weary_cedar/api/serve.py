@@ -11,11 +11,13 @@ import anyio.to_thread
 import uvicorn
 from starlette.types import ASGIApp, Receive, Scope, Send
 
+from weary_cedar.api.alarms import Reach
 from weary_cedar.api.app import make_app
 from weary_cedar.api.desk import Desk
 from weary_cedar.api.door import Door
 from weary_cedar.api.guard import MOST_AT_ONCE
 from weary_cedar.api.lanes import Lanes
+from weary_cedar.api.log_answers import alarms_now
 from weary_cedar.api.network import Network, Wanted
 from weary_cedar.api.networks import code_of
 from weary_cedar.core.errors import CannotStore, Problem
@@ -62,7 +64,13 @@ class Stopping(uvicorn.Server):
 
 
 def serve_forever(
-    port: int, data: Path, reset_demo: bool, lanes: Lanes, lan: bool = False, wanted: Wanted | None = None
+    port: int,
+    data: Path,
+    reset_demo: bool,
+    lanes: Lanes,
+    lan: bool = False,
+    wanted: Wanted | None = None,
+    reach: Reach | None = None,
 ) -> None:
     """Open the data folder, add the demo if there has been no plan yet, and serve until stopped.
 
@@ -83,7 +91,10 @@ def serve_forever(
         print(f"Weary Cedar is at {address}", flush=True)
         if folder.set_aside:
             print(f"The data before is kept as {folder.set_aside}", flush=True)
-        app = make_app(engine, lanes)
+        app = make_app(engine, lanes, reach=reach)
+        desk: Desk = app.state.desk
+        if reach is not None and reach.wanted:
+            desk.alarms.watch(lambda: alarms_now(desk))
         roomy = Roomy(app)
         network = Network(roomy, Door(DeviceStore(store.sessions)), data, listener.getsockname()[1], wanted)
         app.state.network = network
@@ -96,7 +107,7 @@ def serve_forever(
             server_header=False,
             timeout_graceful_shutdown=GRACE_S,
         )
-        Stopping(config, lanes, folder, network, app.state.desk).run(sockets=[listener])
+        Stopping(config, lanes, folder, network, desk).run(sockets=[listener])
     finally:
         listener.close()
         folder.close()

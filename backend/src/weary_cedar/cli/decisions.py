@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 import typer
 
+from weary_cedar.cli.session import Now, SessionOption, standing
 from weary_cedar.cli.terminal import MOST_S, AsJson, PlanFile, app, plan_from, refuse, say
 from weary_cedar.core.advice.may_start import asked_of, may_start
 from weary_cedar.core.advice.schedule import USUAL_OUTAGES, schedule
@@ -25,16 +26,23 @@ from weary_cedar.formats.quantity import read_quantity
 @app.command("start")
 def do_start(
     plan_file: PlanFile,
-    at: Annotated[str, typer.Option("--at", help="The moment after the cut, such as 36 h.")],
+    at: Annotated[
+        str | None,
+        typer.Option("--at", help="The moment after the cut, such as 36 h; of a session: after now."),
+    ] = None,
     load_id: Annotated[str | None, typer.Option("--load", help="A load of the plan, by its id.")] = None,
     power: Annotated[str | None, typer.Option("--watts", help="Of another one, such as 1100 W.")] = None,
     starting: Annotated[str | None, typer.Option("--start", help="What that takes to start, in VA.")] = None,
     lasts: Annotated[str | None, typer.Option("--for", help="How long it runs, such as 10 min.")] = None,
     circuit_id: Annotated[str | None, typer.Option("--circuit", help="Where that is plugged in.")] = None,
+    session_file: SessionOption = None,
+    now: Now = None,
     as_json: AsJson = False,
 ) -> None:
     """May it be started at a moment of the outage? Exit code 0: yes as it is, 1: not so, 2: bad input."""
-    plan = plan_from(plan_file)
+    if at is None and session_file is None:
+        refuse("--at: got nothing; should be a moment after the cut, such as 36 h", [])
+    plan = standing(plan_file, session_file, now)
     run = run_outage(plan)
 
     def read(text: str | None, field: str, *kinds: str) -> float | None:
@@ -141,10 +149,12 @@ def do_why(
 def do_suggest(
     plan_file: PlanFile,
     gear: Annotated[bool, typer.Option("--gear", help="With what is not owned yet, too.")] = False,
+    session_file: SessionOption = None,
+    now: Now = None,
     as_json: AsJson = False,
 ) -> None:
     """What would make it last? Exit code 0: it lasts, or something is enough, 1: nothing is, 2: bad input."""
-    found = suggest(plan_from(plan_file), gear=gear)
+    found = suggest(standing(plan_file, session_file, now), gear=gear)
     if as_json:
         print(found.model_dump_json(indent=1))
     else:
@@ -166,12 +176,14 @@ def do_schedule(
     outages: Annotated[
         int, typer.Option("--outages", min=0, max=200, help="Try it in so many outages as they may be, too.")
     ] = USUAL_OUTAGES,
+    session_file: SessionOption = None,
+    now: Now = None,
     as_json: AsJson = False,
 ) -> None:
     """When to do what? Exit code 0: by the schedule it lasts, 1: it does not, 2: bad input."""
     from_s = 0.0 if begins is None else read_quantity(begins, "--from", "time").value
     late = partial(_is_late, monotonic())
-    found = schedule(plan_from(plan_file), from_s=from_s, outages=outages, late=late)
+    found = schedule(standing(plan_file, session_file, now), from_s=from_s, outages=outages, late=late)
     if as_json:
         print(found.model_dump_json(indent=1))
     else:

@@ -140,6 +140,13 @@ def serve(
     ] = False,
     tls_cert: Annotated[Path | None, typer.Option("--tls-cert", help="A certificate of one's own.")] = None,
     tls_key: Annotated[Path | None, typer.Option("--tls-key", help="Its key.")] = None,
+    alarm_command: Annotated[
+        str, typer.Option("--alarm-command", help="Called with each alarm of a log, as JSON on its input.")
+    ] = "",
+    alarm_address: Annotated[
+        str,
+        typer.Option("--alarm-address", help="An address of one's own: each alarm is sent there as JSON."),
+    ] = "",
 ) -> None:
     """Serve the app on this machine; with --lan also on the house's network."""
     if (tls_cert is None) != (tls_key is None):
@@ -151,10 +158,11 @@ def serve(
     lanes = Lanes()
     lanes.warm()
     try:
+        from weary_cedar.api.alarms import Reach
         from weary_cedar.api.network import Wanted
         from weary_cedar.api.serve import serve_forever
 
         wanted = Wanted(tuple(lan_address or ()), tls or tls_cert is not None, tls_cert, tls_key)
-        serve_forever(port, data, reset_demo, lanes, lan, wanted)
+        serve_forever(port, data, reset_demo, lanes, lan, wanted, Reach(alarm_command, alarm_address))
     finally:
         lanes.stop()

@@ -11,19 +11,36 @@ from zoneinfo import ZoneInfo
 import typer
 
 from weary_cedar.cli.terminal import AsJson, PlanFile, app, plan_from, refuse, say, text_of, written
+from weary_cedar.core.log.afterwards import afterwards
 from weary_cedar.core.log.forecast import OUTAGES, forecast
 from weary_cedar.core.log.learn import learn
+from weary_cedar.core.log.meters import meter_books
+from weary_cedar.core.log.present import present
 from weary_cedar.core.log.said import understood
 from weary_cedar.core.log.session import Session, SessionRow, begun, read_session
+from weary_cedar.core.plan import Plan
 
 SessionFile = Annotated[Path, typer.Argument(metavar="SESSION.json", help="A session file.")]
+MOMENTS = ["%Y-%m-%dT%H:%M", "%Y-%m-%dT%H:%M:%S"]
 Now = Annotated[
-    datetime | None, typer.Option("--now", formats=["%Y-%m-%dT%H:%M", "%Y-%m-%dT%H:%M:%S"],
+    datetime | None, typer.Option("--now", formats=MOMENTS,
                                   help="By the clock of the site.")
 ]  # fmt: skip
 
 
-def _session_from(file: Path) -> Session:
+SessionOption = Annotated[
+    Path | None, typer.Option("--session", metavar="SESSION.json", help="From its last row on, as it stands.")
+]
+
+
+def standing(plan_file: Path, session_file: Path | None, now: datetime | None) -> Plan:
+    """A plan, or the rest of its outage as it stands in a session."""
+    plan = plan_from(plan_file)
+    return plan if session_file is None else present(plan, session_from(session_file), now).plan
+
+
+def session_from(file: Path) -> Session:
+    """A session out of a file."""
     return read_session(text_of(file, "a session file"))
 
 
@@ -47,7 +64,7 @@ def do_log(
     """Add lines to a session. Exit code 0: all is understood, 1: something is asked, nothing added."""
     plan = plan_from(plan_file)
     if session_file.exists():
-        session = _session_from(session_file)
+        session = session_from(session_file)
     else:
         session = begun(plan, plan.name, begins or plan.outage.start_local, kind)
     clock = now or datetime.now(ZoneInfo(plan.site.time_zone)).replace(tzinfo=None, microsecond=0)
@@ -83,18 +100,20 @@ def do_forecast(
     as_json: AsJson = False,
 ) -> None:
     """Until when does it last from here? Exit code 0: to the end, 1: not so long, 2: bad input."""
-    found = forecast(plan_from(plan_file), _session_from(session_file), now, outages)
+    found = forecast(plan_from(plan_file), session_from(session_file), now, outages)
     if as_json:
         print(found.model_dump_json(indent=1))
     else:
-        say(found.sentence, *filter(None, (found.night, found.display)), *found.alarms, *found.notes)
+        say(found.sentence, *filter(None, (found.night, found.display)), *found.alarms)
+        say(*(f"{item.at:%a %H:%M}  {item.words}" for item in found.due))
+        say(*(item.sentence for item in found.food), *found.notes)
     raise SystemExit(0 if found.until is None and not found.why_not else 1)
 
 
 @app.command("learn")
 def do_learn(plan_file: PlanFile, session_file: SessionFile, as_json: AsJson = False) -> None:
     """What does a session teach? Exit code 0: something, 1: too little was read, 2: bad input."""
-    found = learn(plan_from(plan_file), _session_from(session_file))
+    found = learn(plan_from(plan_file), session_from(session_file))
     if as_json:
         print(found.model_dump_json(indent=1))
     else:
@@ -111,3 +130,70 @@ def do_learn(plan_file: PlanFile, session_file: SessionFile, as_json: AsJson = F
         )
         say(*([f"Next: {found.next}."] if found.next else []))
     raise SystemExit(1 if found.why_not else 0)
+
+
+@app.command("meters")
+def do_meters(
+    plan_file: PlanFile,
+    session_file: SessionFile,
+    begins: Annotated[
+        datetime | None, typer.Option("--from", formats=MOMENTS, help="Of the stretch.")
+    ] = None,
+    ends: Annotated[datetime | None, typer.Option("--to", formats=MOMENTS, help="Of the stretch.")] = None,
+    as_json: AsJson = False,
+) -> None:
+    """Set meters against each other. Exit code 0: they agree, 1: not, or too few, 2: bad input."""
+    found = meter_books(plan_from(plan_file), session_from(session_file), begins, ends)
+    if as_json:
+        print(found.model_dump_json(indent=1))
+    else:
+        say(found.sentence)
+        for item in found.meters:
+            say(f"    {item.words}: {item.read_wh:,.0f} Wh, {item.off_percent:+.1f} % of what fits all")
+        say(*(f"    {item.words}: {item.lost_wh:,.0f} Wh lost, {item.expected_wh:,.0f} by the run"
+              for item in found.sections))  # fmt: skip
+    raise SystemExit(1 if found.why_not or found.wrong else 0)
+
+
+@app.command("afterwards")
+def do_afterwards(
+    plan_file: PlanFile,
+    session_file: SessionFile,
+    pdf: Annotated[Path | None, typer.Option("--pdf", help="Write the report of two pages there.")] = None,
+    as_json: AsJson = False,
+) -> None:
+    """What was foretold against what was. Exit code 0: told, 1: nothing to compare yet, 2: bad input."""
+    plan, session = plan_from(plan_file), session_from(session_file)
+    found = afterwards(plan, session)
+    if pdf is not None:
+        from weary_cedar.formats.paper import Edition
+        from weary_cedar.formats.session_pdf import session_pdf
+
+        written(pdf, session_pdf(plan, session, found, learn(plan, session), Edition(0, found.ends.date())))
+    if as_json:
+        print(found.model_dump_json(indent=1))
+    else:
+        say(found.sentence)
+        for item in (*found.figures, *found.loads):
+            values = (item.planned, item.as_it_went, item.read)
+            told = ", ".join("-" if value is None else f"{value:,.4g}" for value in values)
+            say(f"    {item.words}: {told} {item.unit}")
+        say(*found.surprises, *found.blind_spots, *(item.words for item in found.follows))
+    raise SystemExit(1 if found.why_not else 0)
+
+
+@app.command("rows")
+def do_rows(
+    session_file: SessionFile,
+    read: Annotated[Path | None, typer.Option("--read", help="A CSV whose rows are added.")] = None,
+) -> None:
+    """The rows of a session as CSV; or those of a CSV into it. Exit code 0: done, 2: bad input."""
+    from weary_cedar.formats.session_csv import read_rows, write_rows
+
+    session = session_from(session_file)
+    if read is None:
+        print(write_rows(session), end="")
+        return
+    more = session.with_rows(read_rows(text_of(read, "a CSV of rows").decode("utf-8", "replace")))
+    written(session_file, (more.model_dump_json(indent=1) + "\n").encode())
+    say(f"{len(more.rows) - len(session.rows)} new rows")

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import UTC, datetime
 from uuid import uuid4
 
 from sqlalchemy import Select, func, select
@@ -65,6 +66,19 @@ class LogStore:
                 .order_by(LogSession.created_at.desc(), LogSession.id)
             )
             return [(row.id, read_session(row.document.encode())) for row in database.execute(asked)]
+
+    def newest(self) -> list[tuple[str, str, datetime | None]]:
+        """The newest session of each plan: plan, session, and when its last row came to be known here."""
+        with self._sessions.reading() as database:
+            last = (
+                select(func.max(LogRow.kept_at)).where(LogRow.session_id == LogSession.id).scalar_subquery()
+            )
+            asked = select(LogSession.plan_id, LogSession.id, last).order_by(LogSession.created_at)
+            found = {plan_id: (plan_id, key, kept) for plan_id, key, kept in database.execute(asked)}
+        return [
+            (plan_id, key, None if kept is None else kept.replace(tzinfo=UTC))
+            for plan_id, key, kept in found.values()
+        ]
 
     def get(self, plan_id: str, session_id: str, most: int | None = None) -> KeptSession:
         """A session with its rows, in the order in which they came.

@@ -105,6 +105,8 @@ class LogRow(Base):
     pack: Mapped[str] = mapped_column(String(40), default="")
     corrects: Mapped[str] = mapped_column(String(60), default="")
     document: Mapped[str] = mapped_column(Text)
+    #: When it came to be known here.
+    kept_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True), default=now)
 
 
 class Device(Base):

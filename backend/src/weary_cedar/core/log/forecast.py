@@ -1,5 +1,6 @@
 """Until when it lasts from here, and how sure that is: from what was read, forward."""
 
+from collections.abc import Iterator
 from datetime import datetime
 from typing import Final
 
@@ -10,19 +11,39 @@ from scipy.stats import binomtest
 from weary_cedar.core.checks import findings_of, stops_of
 from weary_cedar.core.decide.chance import Varying, try_outages, why_not
 from weary_cedar.core.decide.chance.tally import CONFIDENCE
+from weary_cedar.core.decide.day_plan import day_plan
+from weary_cedar.core.log.food import FoodState, food_states
 from weary_cedar.core.log.from_then_on import Rest, rest_of
+from weary_cedar.core.log.present import last_moment
 from weary_cedar.core.log.session import Session, sum_of
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.calendar import Calendar
 from weary_cedar.core.outage.verdict import spoken_hours
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.plan.base import LocalMoment
+from weary_cedar.core.plan.strategy import ReserveRule
 
 #: In so many outages from here on it is tried; nine in ten lie within the band.
 OUTAGES: Final = 40
 LOW, HIGH = 5.0, 95.0
 #: A display is told to differ where it is off by more than this share.
 DIFFERS: Final = 0.2
+#: An array gives something above this, W.
+SUN_W: Final = 20.0
+#: What is to be done within this is told, s; at most so much.
+DUE_S: Final = 3 * 3_600.0
+MOST_DUE: Final = 5
+#: Per cents drift by then. Common practice: a full drain or charge every three months.
+CALIBRATION_DAYS: Final = 90
+
+
+class Due(BaseModel):
+    """Something that the plan counts on, soon."""
+
+    model_config = ConfigDict(frozen=True)
+
+    at: LocalMoment
+    words: str
 
 
 class SessionForecast(BaseModel):
@@ -46,6 +67,8 @@ class SessionForecast(BaseModel):
     night: str = ""
     display: str = ""
     alarms: tuple[str, ...] = ()
+    due: tuple[Due, ...] = ()
+    food: tuple[FoodState, ...] = ()
     notes: tuple[str, ...] = ()
     why_not: str = ""
 
@@ -67,8 +90,7 @@ def forecast(
 
     Source: exact runs from the charges that were read; doubts as in the chance of a plan.
     """
-    rows = session.standing()
-    now = now or (max(row.at for row in rows) if rows else session.begins)
+    now = now or last_moment(session)
     now_s = session.seconds(plan, now)
     stops = stops_of(findings_of(plan))
     why = f"this must not be energised: {stops[0]}" if stops else why_not(plan)
@@ -107,7 +129,9 @@ def forecast(
         read=rest.read,
         night=_night(rest, run),
         display=_display(plan, session, rest, run),
-        alarms=tuple(_alarms(rest, low_s)),
+        alarms=tuple(_alarms(rest, run, low_s)),
+        due=tuple(_due(rest, run)),
+        food=tuple(food_states(plan, session, rest, run)),
         notes=tuple(_notes(plan, session, rest)),
     )
 
@@ -165,24 +189,73 @@ def _display(plan: Plan, session: Session, rest: Rest, run: RunResult) -> str:
     return f"{told}. A display smooths what is drawn now, and knows of no night, sun, job or engine to come."
 
 
-def _alarms(rest: Rest, low_s: float) -> list[str]:
-    """What it may not reach: the next bedtime, the next morning, the next sun."""
+def _alarms(rest: Rest, run: RunResult, low_s: float) -> list[str]:
+    """What it may not reach: the next sun, watch, bedtime or morning, whichever comes first after that."""
+    plan = rest.plan
+    goals = sorted(_goals(rest, run))
+    missed = next(((t, words) for t, words in goals if 0 < t < plan.outage.length_s and low_s < t), None)
+    found = []
+    if missed is not None:
+        t, words = missed
+        at_words = plan.site.units.told_moment(plan.site.instant(plan.outage.start_local, t))
+        found.append(f"It may not reach {words}, {at_words}: one outage in twenty is over before")
+    calendar = Calendar(plan.site, plan.outage)
+    for rule in plan.strategy:
+        if not isinstance(rule, ReserveRule):
+            continue
+        beds = [calendar.moment(day, rule.bedtime) for day in range(4)]
+        bed = next((t for t in beds if t >= 0), run.length_s)
+        if bed < run.length_s and _charge_at(run, bed) < rule.percent:
+            left = f"{_charge_at(run, bed):.0f} % at {plan.site.units.told_time(rule.bedtime)}"
+            found.append(f"The reserve is not kept: {left}, where {rule.percent:.0f} % should be left")
+    return found
+
+
+def _goals(rest: Rest, run: RunResult) -> Iterator[tuple[float, str]]:
+    """Moments that one wants to reach, s from now."""
     plan = rest.plan
     calendar = Calendar(plan.site, plan.outage)
-    people, found = plan.outage.occupancy, []
+    people = plan.outage.occupancy
     for words, at in (("bedtime", people.sleeps), ("the morning", people.wakes)):
-        moments = [calendar.moment(day, at) for day in range(4)]
-        t = next((t for t in moments if 0 < t < plan.outage.length_s), None)
-        if t is not None and low_s < t:
-            at_words = plan.site.units.told_moment(plan.site.instant(plan.outage.start_local, t))
-            found.append(f"It may not reach {words}, {at_words}: one outage in twenty is over before")
-    return found[:1]
+        t = next((t for t in (calendar.moment(day, at) for day in range(4)) if t > 0), None)
+        if t is not None:
+            yield t, words
+    for share in run.suns.values():
+        courses = zip(share.t_s, share.offered_w, strict=True)
+        first = next((t for t, watts in courses if t > 0 and watts > SUN_W), None)
+        if first is not None and share.offered_w[0] <= SUN_W:
+            yield first, "the next sun"
+
+
+def _due(rest: Rest, run: RunResult) -> list[Due]:
+    """What someone has to do in the next hours, by the plan's acts and its days in words."""
+    plan = rest.plan
+    soon = plan.site.instant(plan.outage.start_local, DUE_S)
+    begins = plan.site.instant(plan.outage.start_local, 60.0)
+    return [
+        Due(at=doing.at.replace(tzinfo=None), words=doing.words)
+        for day in day_plan(plan, run)
+        for doing in day.doings
+        if begins <= doing.at <= soon
+    ][:MOST_DUE]
 
 
 def _notes(plan: Plan, session: Session, rest: Rest) -> list[str]:
     found = list(rest.notes)
     if not rest.read:
         found.append("No charge was read yet: this follows from the plan alone. Read what the display shows.")
+    found += _calibrations(plan, session, rest)
     if session.plan_sum and session.plan_sum != sum_of(plan):
         found.append("The plan is not the one with which this session began.")
     return found
+
+
+def _calibrations(plan: Plan, session: Session, rest: Rest) -> Iterator[str]:
+    """Displays that were not calibrated for long, as far as this log says when they were."""
+    now = rest.plan.outage.start_local
+    for key, station in plan.stations.items():
+        part = f"stations/{key}"
+        rows = [row for row in session.standing() if row.what == "calibrated" and row.part == part]
+        if rows and (now - rows[-1].at).days > CALIBRATION_DAYS:
+            days = (now - rows[-1].at).days
+            yield f"{station.name} was calibrated {days} days ago: its per cents may be some points off."

@@ -7,9 +7,11 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 
+from weary_cedar.core.demand.cold_store import AIR_SHARE
 from weary_cedar.core.log.session import Session, SessionRow
 from weary_cedar.core.outage import RunResult, run_outage
-from weary_cedar.core.plan import Act, Plan, Refrigerating
+from weary_cedar.core.outage.result import CompartmentShare
+from weary_cedar.core.plan import Act, Load, Plan, Refrigerating
 from weary_cedar.core.plan.ids import free_id
 
 #: Rooms of what acts of a session switch.
@@ -103,7 +105,7 @@ def rest_of(plan: Plan, session: Session, now_s: float) -> Rest:
         "weather": weather,
     }
     generators = {key: _fuelled(went, session, run, key, now_s) for key in went.generators}
-    loads = {key: _cold_from(run, key, load, now_s) for key, load in went.loads.items()}
+    loads = {key: _cold_from(went, session, run, key, now_s) for key in went.loads}
     feeds = {key: feed.model_copy(update={"changeover_after_s": 0.0}) if changed else feed
              for key, feed in went.feeds.items()}  # fmt: skip
     rest = went.model_copy(
@@ -208,14 +210,60 @@ def _fuelled(plan: Plan, session: Session, run: RunResult, key: str, now_s: floa
     return engine.model_copy(update={"on_hand_l": max(0.0, engine.on_hand_l - burned)})
 
 
-def _cold_from(run: RunResult, key: str, load: Any, now_s: float) -> Any:
-    """A cold box whose contents are as warm as the run has them then."""
+def _cold_from(plan: Plan, session: Session, run: RunResult, key: str, now_s: float) -> Load:
+    """A cold box whose contents are as warm as a thermometer said, or as the run has them then."""
+    load = plan.loads[key]
     spec = load.behaviour
     if not isinstance(spec, Refrigerating):
         return load
+    read = warmth_read(session, plan, key, now_s)
     boxes = {}
     for name, box in spec.compartments.items():
         share = run.compartments.get(f"{key}/{name}")
-        warm = float(np.interp(now_s, share.t_s, share.contents_c)) if share and share.t_s else None
-        boxes[name] = box if warm is None else box.model_copy(update={"start_c": warm})
+        if share is None or not share.t_s:
+            boxes[name] = box
+            continue
+        warm = float(np.interp(now_s, share.t_s, share.contents_c))
+        row = read.get(name)
+        if row is not None:
+            then_s = max(0.0, session.seconds(plan, row.at))
+            warm += contents_c(row.value or 0.0, spec.room_c, run_air(share, then_s)) - float(
+                np.interp(then_s, share.t_s, share.contents_c)
+            )
+        boxes[name] = box.model_copy(update={"start_c": warm})
     return load.model_copy(update={"behaviour": spec.model_copy(update={"compartments": boxes})})
+
+
+def warmth_read(session: Session, plan: Plan, load_id: str, until_s: float) -> dict[str, SessionRow]:
+    """By compartment of a cold box what a thermometer in it said last."""
+    spec = plan.loads[load_id].behaviour
+    boxes = spec.compartments if isinstance(spec, Refrigerating) else {}
+    only = next(iter(boxes)) if len(boxes) == 1 else ""
+    found = {}
+    for row in session.standing():
+        mine = row.what == "temperature_c" and row.part == f"loads/{load_id}"
+        if mine and session.seconds(plan, row.at) <= until_s + 1.0 and (row.pack or only) in boxes:
+            found[row.pack or only] = row
+    return found
+
+
+def run_air(share: CompartmentShare, t: float) -> tuple[float, float]:
+    """Contents and air of a compartment in a run at a moment, °C."""
+    air, contents = (float(np.interp(t, share.t_s, course)) for course in (share.air_c, share.contents_c))
+    return contents, air
+
+
+def contents_c(read_c: float, room_c: float, by_run: tuple[float, float]) -> float:
+    """How warm contents are when a thermometer in the air above them reads so much, °C.
+
+    Args:
+        read_c: what it reads, °C.
+        room_c: air around the box, °C.
+        by_run: contents and air as a run has them then, °C: where the compressor has just run, air is the
+            colder one; contents are then taken as near to the air as there.
+
+    Source: in still air it reads a fifth of the way from the contents to the room; common practice.
+    """
+    contents, air = by_run
+    still = (read_c - AIR_SHARE * room_c) / (1.0 - AIR_SHARE)
+    return still if air >= contents else read_c + (contents - air)

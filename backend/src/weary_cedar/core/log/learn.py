@@ -16,7 +16,7 @@ from weary_cedar.core.log.displays import charge_at, output_at, sun_at
 from weary_cedar.core.log.from_then_on import rest_of
 from weary_cedar.core.log.session import Session, SessionRow
 from weary_cedar.core.outage import RunResult, first_part, run_outage
-from weary_cedar.core.plan import Plan
+from weary_cedar.core.plan import Plan, Refrigerating
 
 #: A display shows whole per cents, cut or rounded; and a display lags. Common practice.
 PERCENT_OFF, WATTS_SHARE, WATTS_OFF = 0.6, 0.08, 10.0
@@ -35,6 +35,14 @@ NINE_IN_TEN: Final = 1.645
 #: Fewer readings teach nothing.
 LEAST_ROWS: Final = 2
 STEP: Final = 0.02
+#: A thermometer in a cold box is off by so much, with the door opened now and then, K. Common practice.
+THERMOMETER_OFF_K: Final = 1.0
+#: Heat that comes into a cold box is doubted by this share. Common practice.
+BOX_DOUBT: Final = 0.3
+#: Charging losses are doubted by this share; they are learnt where so much came in, Wh. Common practice.
+CHARGING_DOUBT, LEAST_CHARGED_WH = 0.3, 200.0
+#: So many rows are fitted; of more, every second, third, …
+MOST_ROWS: Final = 600
 #: Watts that someone reads are taken as their mean over so long, s: cycles stand elsewhere than in the run.
 READ_OVER_S: Final = 600.0
 
@@ -121,7 +129,10 @@ def learn(plan: Plan, session: Session) -> Lesson:
         why = f"{len(rows)} readings after a first charge are too few: at least {LEAST_ROWS} are needed"
         return Lesson(sentence=f"Nothing learnt yet: {why}.", rows=len(rows), why_not=why)
     went = rest_of(plan, session, first_s).plan
-    figures = _figures(went)
+    left_out = len(rows)
+    rows = rows[:: max(1, math.ceil(len(rows) / MOST_ROWS))]
+    left_out -= len(rows)
+    figures = _figures(went) + _charging(went, run_outage(went)) + _boxes(went, rows)
     times = np.array([session.seconds(plan, row.at) - first_s for row in rows])
     part = first_part(went, min(went.outage.length_s, max(3_600.0, float(times.max()) + 60.0)))
 
@@ -151,7 +162,7 @@ def learn(plan: Plan, session: Session) -> Lesson:
         if abs(far) > MISFIT * strays
     )
     return Lesson(
-        sentence=_sentence(learnt, misfits, len(rows), strays), figures=learnt, misfits=misfits,
+        sentence=_sentence(learnt, misfits, len(rows), strays, left_out), figures=learnt, misfits=misfits,
         rows=len(rows), next=_next(learnt),
     )  # fmt: skip
 
@@ -178,10 +189,22 @@ def _with(plan: Plan, figures: list[_Figure], logs: Any) -> Plan:
 
 def _expected_of(plan: Plan, row: SessionRow) -> str | None:
     """Of which station a reading can be compared with the run."""
+    if row.what == "temperature_c" and row.kind == "reading" and row.value is not None:
+        box = _box_of(plan, row)
+        return box or None
     key = row.part.partition("/")[2] if row.part.startswith("stations/") else ""
     known = key or (next(iter(plan.stations)) if len(plan.stations) == 1 else "")
     fits = row.kind == "reading" and row.value is not None and row.what in ("charge", "out_w", "sun_w")
     return known if fits and known in plan.stations and row.value is not None else None
+
+
+def _box_of(plan: Plan, row: SessionRow) -> str:
+    """The compartment that a thermometer was in, as load and compartment; nothing where it was in none."""
+    room, _, key = row.part.partition("/")
+    spec = plan.loads[key].behaviour if room == "loads" and key in plan.loads else None
+    boxes = spec.compartments if isinstance(spec, Refrigerating) else {}
+    box = row.pack or (next(iter(boxes)) if len(boxes) == 1 else "")
+    return f"{key}/{box}" if box in boxes else ""
 
 
 def _read(rows: list[SessionRow]) -> Any:
@@ -192,7 +215,11 @@ def _may_be_off(rows: list[SessionRow]) -> Any:
     """How far each reading may be off, in its own unit."""
     return np.array(
         [
-            PERCENT_OFF if row.what == "charge" else WATTS_OFF + WATTS_SHARE * abs(row.value or 0)
+            PERCENT_OFF
+            if row.what == "charge"
+            else THERMOMETER_OFF_K
+            if row.what == "temperature_c"
+            else WATTS_OFF + WATTS_SHARE * abs(row.value or 0)
             for row in rows
         ]
     )
@@ -206,6 +233,9 @@ def _expected(plan: Plan, rows: list[SessionRow], times: Any) -> Any:
 def _shown(plan: Plan, run: RunResult, row: SessionRow, t: float) -> float:
     """What a display would show at a moment: charge in per cent, or watts over ten minutes."""
     key = _expected_of(plan, row) or ""
+    if row.what == "temperature_c":
+        box = run.compartments[key]
+        return float(np.interp(t, box.t_s, box.air_c)) if box.t_s else box.start_c
     if row.what == "charge":
         return charge_at(run, key, t, row.pack or "head")
     if row.what == "sun_w":
@@ -280,6 +310,73 @@ def _of_station(key: str, station: Any) -> list[_Figure]:
             lambda factor: max(0.5, 1.0 - loss * factor),
         ),
     ]  # fmt: skip
+
+
+def _charging(plan: Plan, run: RunResult) -> list[_Figure]:
+    """Of stations that the wall or an engine charges: what of it reaches the cells."""
+    found = []
+    for key, station in plan.stations.items():
+        into = sum(lead.taken_wh for lead in run.leads.values() if lead.station in (key, station.name))
+        if into < LEAST_CHARGED_WH or not station.ac_inputs:
+            continue
+        loss = 1.0 - station.charge_efficiency
+
+        def told(factor: float, loss: float = loss) -> float:
+            return min(1.0, max(0.5, 1.0 - loss * factor))
+
+        def charged(now: Plan, factor: float, key: str = key, told: Callable[[float], float] = told) -> Plan:
+            other = now.stations[key].model_copy(update={"charge_efficiency": told(factor)})
+            return now.model_copy(update={"stations": {**now.stations, key: other}})
+
+        def patch(factor: float, key: str = key, told: Callable[[float], float] = told) -> dict[str, Any]:
+            return {"stations": {key: {"charge_efficiency": round(told(factor), 4)}}}
+
+        words = f"efficiency of charging {station.name}, from the wall to the cells"
+        spread = log_spread(CHARGING_DOUBT)
+        found.append(
+            _Figure(
+                f"stations/{key}/charging", words, "", station.charge_efficiency, spread, charged, patch, told
+            )
+        )
+    return found
+
+
+def _boxes(plan: Plan, rows: list[SessionRow]) -> list[_Figure]:
+    """Of cold boxes with a thermometer: the heat that comes in."""
+    found = []
+    for place in dict.fromkeys(_box_of(plan, row) for row in rows if row.what == "temperature_c"):
+        load_id, _, box_id = place.partition("/")
+        load = plan.loads[load_id]
+        spec = load.behaviour
+        assert isinstance(spec, Refrigerating)
+        box = spec.compartments[box_id]
+
+        def leaky(now: Plan, factor: float, load_id: str = load_id, box_id: str = box_id) -> Plan:
+            part = now.loads[load_id]
+            told = part.behaviour
+            assert isinstance(told, Refrigerating)
+            other = told.compartments[box_id]
+            other = other.model_copy(update={"loss_w_per_k": other.loss_w_per_k * factor})
+            inside = told.model_copy(update={"compartments": {**told.compartments, box_id: other}})
+            return now.model_copy(
+                update={"loads": {**now.loads, load_id: part.model_copy(update={"behaviour": inside})}}
+            )
+
+        def patch(
+            factor: float, load_id: str = load_id, box_id: str = box_id, per_k: float = box.loss_w_per_k
+        ) -> dict[str, Any]:
+            told = {box_id: {"loss_w_per_k": round(per_k * factor, 3)}}
+            return {"loads": {load_id: {"behaviour": {"compartments": told}}}}
+
+        name = load.name if box.name == load.name else f"{load.name}, {box.name}"
+        found.append(
+            _Figure(
+                f"loads/{place}/loss", f"heat that comes into {name}", "W/K", box.loss_w_per_k,
+                log_spread(BOX_DOUBT), leaky, patch,
+                lambda factor, per_k=box.loss_w_per_k: per_k * factor,  # type: ignore[misc]
+            )
+        )  # fmt: skip
+    return found
 
 
 def _packs(station: Any, factor: float) -> dict[str, Any]:
@@ -364,14 +461,17 @@ def _next(figures: tuple[Learnt, ...]) -> str:
     return "Read the charge in the evening and in the morning"
 
 
-def _sentence(figures: tuple[Learnt, ...], misfits: tuple[Misfit, ...], rows: int, strays: float) -> str:
+def _sentence(
+    figures: tuple[Learnt, ...], misfits: tuple[Misfit, ...], rows: int, strays: float, left_out: int
+) -> str:
     told = [f"{item.words} {_figure(item.after, item.unit)}" for item in figures if item.learnt]
     words = "; ".join(told) if told else "the readings say little about any figure yet"
     wrong = f" {len(misfits)} of them do not fit." if misfits else ""
     if strays > STRAYS:
         wrong += f" Readings stray from the fitted run by {strays:.0f} times what a display is off: something"
         wrong += " runs that the plan does not say, or does not run that it says."
-    return f"From {rows} readings: {words}.{wrong}"
+    fewer = f" (of {rows + left_out}, at even distances)" if left_out else ""
+    return f"From {rows} readings{fewer}: {words}.{wrong}"
 
 
 def _figure(value: float, unit: str) -> str:

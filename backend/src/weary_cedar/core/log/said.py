@@ -498,9 +498,37 @@ def _warmth(plan: Plan, rest: str, number: float, unit: str) -> Understood | str
     cold = [item for item in found if _is_cold(plan, item)] or found
     if len(cold) > 1:
         return f"{number:g}° in which: {_either(cold)}?"
-    where = f"{cold[0].name}: " if cold else "outdoors or indoors: "
+    box = _compartment(plan, cold[0], rest, celsius) if cold else ""
+    if box is None:
+        names = " or ".join(_boxes(plan, cold[0]).values())
+        return f"{number:g}° in which part of {cold[0].name}: {names}?"
+    inside = _boxes(plan, cold[0]).get(box, "") if cold else ""
+    name = "" if not cold or inside in ("", cold[0].name) else f", {inside}"
+    where = f"{cold[0].name}{name}: " if cold else "outdoors or indoors: "
     told = f"{where}{number:g} °{letter.upper()}{assumed}"
-    return _checked("temperature_c", celsius, told, cold[0].part if cold else "")
+    return _checked("temperature_c", celsius, told, cold[0].part if cold else "", box)
+
+
+def _boxes(plan: Plan, item: Named) -> dict[str, str]:
+    """Compartments of a cold box by their names."""
+    load = plan.loads.get(item.id) if item.room == "loads" else None
+    spec = load.behaviour if load is not None else None
+    return (
+        {key: box.name for key, box in spec.compartments.items()} if isinstance(spec, Refrigerating) else {}
+    )
+
+
+def _compartment(plan: Plan, item: Named, rest: str, celsius: float) -> str | None:
+    """Which compartment of a cold box is meant; none where that is not clear."""
+    boxes = _boxes(plan, item)
+    if len(boxes) < 2:
+        return next(iter(boxes), "")
+    said = set(words_of(rest))
+    own = {key: set(words_of(f"{name} {key}")) - set(words_of(item.name)) for key, name in boxes.items()}
+    named = [key for key, words in own.items() if said & words]
+    if len(named) == 1:
+        return named[0]
+    return None
 
 
 def _checked(what: What, value: float, told: str, part: str, pack: str = "") -> Understood | str:

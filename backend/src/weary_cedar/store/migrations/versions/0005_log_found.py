@@ -21,6 +21,7 @@ def upgrade() -> None:
         op.add_column("log_rows", sa.Column(name, sa.String(length), nullable=False, server_default=""))
     told = ", ".join(f"\"{name}\" = coalesce(json_extract(document, '$.{name}'), '')" for name in LENGTHS)
     op.execute(f"UPDATE log_rows SET {told}")
+    op.add_column("log_rows", sa.Column("kept_at", sa.DateTime(timezone=True)))
     for index, columns in INDEXES.items():
         op.create_index(index, "log_rows", columns)
 
@@ -29,5 +30,5 @@ def downgrade() -> None:
     """Rows are found by their session alone."""
     for index in INDEXES:
         op.drop_index(index, "log_rows")
-    for name in LENGTHS:
+    for name in (*LENGTHS, "kept_at"):
         op.drop_column("log_rows", name)
