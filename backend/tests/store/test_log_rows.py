@@ -87,7 +87,7 @@ def test_rows_of_before_are_found_too(tmp_path: Path) -> None:
         raw.execute("DROP TABLE devices")
         for index in ("ix_log_rows_session_id_what", "ix_log_rows_session_id_corrects"):
             raw.execute(f"DROP INDEX {index}")
-        for column in ("at", "kind", "what", "part", "pack", "corrects"):
+        for column in ("at", "kind", "what", "part", "pack", "corrects", "kept_at"):
             raw.execute(f'ALTER TABLE log_rows DROP COLUMN "{column}"')
         raw.execute("UPDATE alembic_version SET version_num = '0004'")
     again = DataFolder(tmp_path / "data")

@@ -1,6 +1,7 @@
 import { Settings2 } from "lucide-react";
 import { Popover } from "radix-ui";
 import { useDesk } from "../api/plan";
+import { OtherDevices } from "../features/network/OtherDevices";
 import { ChoiceField } from "../ui/ChoiceField";
 import type { Units } from "../ui/quantity";
 import { usePalette } from "./palette";
@@ -91,6 +92,7 @@ export function Settings() {
             onSave={(clock) => change({ clock })}
           />
           <Voltage />
+          <OtherDevices />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

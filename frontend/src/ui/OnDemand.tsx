@@ -22,6 +22,10 @@ interface Asked<T> {
   fields?: ReactNode;
   /** Whether it is asked at once. */
   open?: boolean;
+  /** What it is kept for, where that is not the revision of the plan. */
+  version?: number;
+  /** Said where that has changed. */
+  changed?: string;
 }
 
 /**
@@ -29,10 +33,11 @@ interface Asked<T> {
  */
 export function OnDemand<T>(props: Asked<T>) {
   const { view } = useDesk();
-  const [asked, setAsked] = useState(props.open ? view.revision : -1);
-  const now = asked === view.revision;
+  const version = props.version ?? view.revision;
+  const [asked, setAsked] = useState(props.open ? version : -1);
+  const now = asked === version;
   const found = useQuery({
-    queryKey: [props.title, view.id, view.revision, ...(props.about ?? [])],
+    queryKey: [props.title, view.id, version, ...(props.about ?? [])],
     enabled: now,
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
@@ -46,11 +51,11 @@ export function OnDemand<T>(props: Asked<T>) {
       )}
       {!now && (
         <p className="mt-1">
-          <button type="button" className="act font-semibold" onClick={() => setAsked(view.revision)}>
+          <button type="button" className="act font-semibold" onClick={() => setAsked(version)}>
             {props.button}
           </button>{" "}
           <span className="text-faint">
-            {asked === -1 ? props.takes : "the plan has changed since it was worked out"}
+            {asked === -1 ? props.takes : (props.changed ?? "the plan has changed since it was worked out")}
           </span>
         </p>
       )}

@@ -128,7 +128,7 @@ def _made(document: str, session: Session, make: Callable[[Plan, Session], BaseM
 def _start_now(document: str, session: Session, now: datetime | None, asked: dict[str, Any]) -> bytes:
     found = present(opened(document).plan, session, now)
     wanted = asked_of(found.plan, **asked)
-    return may_start(found.plan, found.run, 0.0, wanted, found.stops).model_dump_json().encode()
+    return may_start(found.plan, found.run, found.now_s, wanted, found.stops).model_dump_json().encode()
 
 
 def _suggested_now(document: str, session: Session, now: datetime | None) -> bytes:
@@ -138,7 +138,7 @@ def _suggested_now(document: str, session: Session, now: datetime | None) -> byt
 
 def _scheduled_now(document: str, session: Session, now: datetime | None) -> bytes:
     found = present(opened(document).plan, session, now)
-    return schedule(found.plan, found.run, outages=0).model_dump_json().encode()
+    return schedule(found.plan, found.run, from_s=found.now_s, outages=0).model_dump_json().encode()
 
 
 def _forecast(document: str, session: Session, now: datetime | None) -> SessionForecast:

@@ -64,7 +64,7 @@ def rows_from_csv(desk: AtDesk, plan_id: PlanId, session_id: SessionId, told: Ro
 def import_session(desk: AtDesk, plan_id: PlanId, told: Session) -> SessionView:
     """Keep a session out of a file, with the plan as it stands now."""
     stored = desk.store.get(plan_id)
-    key = desk.log.begin(plan_id, stored.revision, stored.document, told)
+    key = desk.log.begin(plan_id, stored.revision, stored.document, told.model_copy(update={"plan": None}))
     desk.log.add(plan_id, key, told.rows)
     kept = desk.log.get(plan_id, key, most=SHOWN_ROWS)
     return SessionView(id=key, revision=kept.revision, session=kept.session, rows_total=kept.rows_total)

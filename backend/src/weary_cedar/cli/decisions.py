@@ -42,7 +42,7 @@ def do_start(
     """May it be started at a moment of the outage? Exit code 0: yes as it is, 1: not so, 2: bad input."""
     if at is None and session_file is None:
         refuse("--at: got nothing; should be a moment after the cut, such as 36 h", [])
-    plan = standing(plan_file, session_file, now)
+    plan, now_s = standing(plan_file, session_file, now)
     run = run_outage(plan)
 
     def read(text: str | None, field: str, *kinds: str) -> float | None:
@@ -57,7 +57,7 @@ def do_start(
         circuit_id=circuit_id,
     )
     stops = stops_of(findings_of(plan, run))
-    answer = may_start(plan, run, read(at, "--at", "time") or 0.0, asked, stops)
+    answer = may_start(plan, run, now_s + (read(at, "--at", "time") or 0.0), asked, stops)
     if as_json:
         print(answer.model_dump_json(indent=1))
     else:
@@ -154,7 +154,7 @@ def do_suggest(
     as_json: AsJson = False,
 ) -> None:
     """What would make it last? Exit code 0: it lasts, or something is enough, 1: nothing is, 2: bad input."""
-    found = suggest(standing(plan_file, session_file, now), gear=gear)
+    found = suggest(standing(plan_file, session_file, now)[0], gear=gear)
     if as_json:
         print(found.model_dump_json(indent=1))
     else:
@@ -183,7 +183,8 @@ def do_schedule(
     """When to do what? Exit code 0: by the schedule it lasts, 1: it does not, 2: bad input."""
     from_s = 0.0 if begins is None else read_quantity(begins, "--from", "time").value
     late = partial(_is_late, monotonic())
-    found = schedule(standing(plan_file, session_file, now), from_s=from_s, outages=outages, late=late)
+    plan, now_s = standing(plan_file, session_file, now)
+    found = schedule(plan, from_s=now_s + from_s, outages=outages, late=late)
     if as_json:
         print(found.model_dump_json(indent=1))
     else:

@@ -39,8 +39,11 @@ from weary_cedar.core.decide.how_sure import judged
 from weary_cedar.core.decide.ways_in import WaysIn
 from weary_cedar.core.handles.arrangements import arrangements
 from weary_cedar.core.handles.dangers import Looked
+from weary_cedar.core.log.afterwards import Afterwards
 from weary_cedar.core.log.forecast import SessionForecast
 from weary_cedar.core.log.learn import Lesson
+from weary_cedar.core.log.meters import MeterBooks
+from weary_cedar.core.log.pushed import PushedReadings
 from weary_cedar.core.log.session import Session
 from weary_cedar.core.network import network_of
 from weary_cedar.core.one_line import one_line
@@ -253,7 +256,10 @@ def schema(
 ) -> None:
     """Print the JSON Schema of a plan file."""
     if session:
-        kinds: dict[str, type[BaseModel]] = {"session": Session, "forecast": SessionForecast, "learn": Lesson}
+        kinds: dict[str, type[BaseModel]] = {
+            "session": Session, "forecast": SessionForecast, "learn": Lesson, "meters": MeterBooks,
+            "afterwards": Afterwards, "readings": PushedReadings,
+        }  # fmt: skip
         print(json.dumps({name: kind.model_json_schema() for name, kind in kinds.items()}, indent=1))
         return
     if decisions:

@@ -18,7 +18,7 @@ from weary_cedar.core.log.meters import meter_books
 from weary_cedar.core.log.present import present
 from weary_cedar.core.log.said import understood
 from weary_cedar.core.log.session import Session, SessionRow, begun, read_session
-from weary_cedar.core.plan import Plan
+from weary_cedar.core.plan import Plan, read_plan
 
 SessionFile = Annotated[Path, typer.Argument(metavar="SESSION.json", help="A session file.")]
 MOMENTS = ["%Y-%m-%dT%H:%M", "%Y-%m-%dT%H:%M:%S"]
@@ -33,10 +33,13 @@ SessionOption = Annotated[
 ]
 
 
-def standing(plan_file: Path, session_file: Path | None, now: datetime | None) -> Plan:
-    """A plan, or the rest of its outage as it stands in a session."""
+def standing(plan_file: Path, session_file: Path | None, now: datetime | None) -> tuple[Plan, float]:
+    """A plan, or the rest of its outage as it stands in a session; and when now is in it, s."""
     plan = plan_from(plan_file)
-    return plan if session_file is None else present(plan, session_from(session_file), now).plan
+    if session_file is None:
+        return plan, 0.0
+    found = present(plan, session_from(session_file), now)
+    return found.plan, found.now_s
 
 
 def session_from(file: Path) -> Session:
@@ -46,9 +49,13 @@ def session_from(file: Path) -> Session:
 
 @app.command("log")
 def do_log(
-    plan_file: PlanFile,
-    session_file: SessionFile,
-    lines: Annotated[list[str], typer.Argument(metavar="LINE …", help='As people say it: "main 64".')],
+    files_and_lines: Annotated[
+        list[str],
+        typer.Argument(
+            metavar="[PLAN.json] SESSION.json LINE …",
+            help='The plan may be left out once the session has it; lines as people say them: "main 64".',
+        ),
+    ],
     now: Now = None,
     begins: Annotated[
         datetime | None,
@@ -62,11 +69,7 @@ def do_log(
     as_json: AsJson = False,
 ) -> None:
     """Add lines to a session. Exit code 0: all is understood, 1: something is asked, nothing added."""
-    plan = plan_from(plan_file)
-    if session_file.exists():
-        session = session_from(session_file)
-    else:
-        session = begun(plan, plan.name, begins or plan.outage.start_local, kind)
+    plan, session_file, session, lines = _plan_and_session(files_and_lines, begins, kind)
     clock = now or datetime.now(ZoneInfo(plan.site.time_zone)).replace(tzinfo=None, microsecond=0)
     if corrects and corrects not in {row.id for row in session.rows}:
         refuse(f"--corrects: got {corrects}; should be the id of a row of this session", [])
@@ -89,6 +92,36 @@ def do_log(
         say(*(f"{row.at:%a %H:%M}  {row.told}" for row in rows))
     say(*questions, to=sys.stderr)
     raise SystemExit(1 if questions else 0)
+
+
+def _plan_and_session(
+    given: list[str], begins: datetime | None, kind: Literal["outage", "test"]
+) -> tuple[Plan, Path, Session, list[str]]:
+    """The plan, the file and the session that lines are for, and the lines.
+
+    A session that exists and holds its plan needs no plan file before it.
+    """
+    first, rest = Path(given[0]), given[1:]
+    content = text_of(first, "a plan file, or a session file that has its plan")
+    if b'"session_version"' in content:
+        session = read_session(content)
+        if session.plan is None:
+            refuse(f"{first}: it has no plan of its own; give PLAN.json before it", [])
+        return read_plan(json.dumps(session.plan)), first, session, _lines(rest)
+    if not rest:
+        refuse("SESSION.json: got nothing; give the session file after the plan", [])
+    plan, file = read_plan(content), Path(rest[0])
+    if file.exists():
+        return plan, file, session_from(file), _lines(rest[1:])
+    session = begun(plan, plan.name, begins or plan.outage.start_local, kind)
+    document = plan.model_dump(mode="json", exclude_unset=True)
+    return plan, file, session.model_copy(update={"plan": document}), _lines(rest[1:])
+
+
+def _lines(given: list[str]) -> list[str]:
+    if not given:
+        refuse('LINE: got nothing; give what is read or was done, such as "main 64"', [])
+    return given
 
 
 @app.command("forecast")

@@ -15,7 +15,7 @@ export function Lesson({ view }: { view: View }) {
   const [asked, setAsked] = useState(false);
   const params = { path: { plan_id: plan.id, session_id: view.id } };
   const found = useQuery({
-    queryKey: ["lesson", view.id, view.session.rows?.length ?? 0],
+    queryKey: ["lesson", view.id, view.rows_total],
     enabled: asked,
     staleTime: 60_000,
     retry: false,
@@ -24,8 +24,8 @@ export function Lesson({ view }: { view: View }) {
   });
   const data = found.data;
   return (
-    <section aria-label="What it teaches">
-      <h3 className="font-semibold">What it teaches</h3>
+    <section aria-label="What it teaches" className="mb-4">
+      <h2 className="border-b border-ink pb-1">What it teaches</h2>
       {!asked && (
         <button type="button" className="act" onClick={() => setAsked(true)}>
           Learn from the readings

@@ -1,69 +1,49 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
 import { answer, client } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import type { components } from "../../api/schema.gen";
+import { Buttons } from "./Buttons";
+import { useLines } from "./useLines";
 
 type View = components["schemas"]["SessionView"];
 type Row = components["schemas"]["SessionRow"];
+type Heard = components["schemas"]["Heard"];
 
 /** A line is looked at once it has rested so long, ms. */
 const REST_MS = 300;
 
 /** The line that is typed with what is understood of it, and all rows, the newest first. */
-export function Lines({ view }: { view: View }) {
-  const { view: plan } = useDesk();
-  const queries = useQueryClient();
-  const params = { path: { plan_id: plan.id, session_id: view.id } };
+export function Lines({ view, clock }: { view: View; clock: string | null }) {
   const [line, setLine] = useState("");
-  const [rested, setRested] = useState("");
   const [corrects, setCorrects] = useState<Row | null>(null);
-  useEffect(() => {
-    const timer = setTimeout(() => setRested(line.trim()), REST_MS);
-    return () => clearTimeout(timer);
-  }, [line]);
-  const heard = useQuery({
-    queryKey: ["heard", view.id, rested],
-    enabled: rested !== "",
-    staleTime: 60_000,
-    retry: false,
-    queryFn: ({ signal }) =>
-      answer(
-        client.POST("/api/plans/{plan_id}/sessions/{session_id}/heard", {
-          params,
-          body: { line: rested, corrects: "" },
-          signal,
-        }),
-      ),
-  });
-  const added = useMutation({
-    mutationFn: (text: string) =>
-      answer(
-        client.POST("/api/plans/{plan_id}/sessions/{session_id}/rows", {
-          params,
-          body: { line: text, corrects: corrects?.id ?? "" },
-        }),
-      ),
-    onSuccess: (found) => {
-      if (!found.added) return;
-      setLine("");
-      setCorrects(null);
-      for (const key of ["session", "forecast", "lesson"])
-        void queries.invalidateQueries({ queryKey: [key, view.id] });
-    },
-  });
-  const shown = rested === line.trim() && rested !== "" ? heard.data : undefined;
+  const field = useRef<HTMLInputElement>(null);
+  const { add, busy, refused, waiting } = useLines(view.id, clock);
+  const heard = useHeard(view.id, line, clock);
+  const say = (text: string) => {
+    setLine(text);
+    field.current?.focus();
+  };
+  const submit = async () => {
+    const text = line.trim();
+    if (!text) return;
+    const found = await add(text, corrects?.id ?? "");
+    if (found !== null && !found.added) return;
+    setLine("");
+    setCorrects(null);
+  };
   return (
     <div>
       <form
         onSubmit={(event) => {
           event.preventDefault();
-          if (line.trim()) added.mutate(line.trim());
+          void submit();
         }}
       >
         <label className="block">
           <span className="text-faint">What do you read, or what was done?</span>
           <input
+            ref={field}
             className="block min-h-11 w-full border-b border-ink bg-transparent text-[1.1rem]"
             value={line}
             maxLength={300}
@@ -79,37 +59,76 @@ export function Lines({ view }: { view: View }) {
             </button>
           </p>
         )}
-        <div aria-live="polite" data-testid="heard" className="min-h-6">
-          {shown?.rows.map((row) => (
-            <p key={row.told} className="border-l-4 border-cedar pl-3">
-              {row.at.slice(11, 16)} · {row.told}
-            </p>
-          ))}
-          {shown?.questions.map((question) => (
-            <p key={question} className="border-l-4 border-caution pl-3">
-              {question}
-            </p>
-          ))}
-          {(added.error ?? heard.error) && (
-            <p role="alert" className="border-l-4 border-stop pl-3">
-              {(added.error ?? heard.error)?.message}
-            </p>
-          )}
-        </div>
+        <HeardLine found={heard.data} wrong={refused || heard.error?.message || ""} />
         <button
           type="submit"
           className="act min-h-11 font-semibold"
-          disabled={added.isPending || !line.trim() || (shown?.questions.length ?? 0) > 0}
+          disabled={busy || !line.trim() || (heard.data?.questions.length ?? 0) > 0}
         >
           Add to the log
         </button>
+        {waiting.length > 0 && (
+          <p role="status" className="border-l-4 border-caution pl-3" data-testid="waiting">
+            {waiting.length === 1 ? "One line waits" : `${waiting.length} lines wait`} for the server: “
+            {waiting[0]?.line}”. Kept on this device, sent by itself, counted once.
+          </p>
+        )}
       </form>
-      <Rows rows={view.session.rows ?? []} onCorrect={setCorrects} />
+      <Buttons onSay={say} />
+      <Rows rows={view.session.rows ?? []} total={view.rows_total} onCorrect={setCorrects} />
     </div>
   );
 }
 
-function Rows({ rows, onCorrect }: { rows: Row[]; onCorrect: (row: Row) => void }) {
+/** What is understood of a line once it rests. */
+function useHeard(session: string, line: string, clock: string | null) {
+  const { view: plan } = useDesk();
+  const [rested, setRested] = useState("");
+  useEffect(() => {
+    const timer = setTimeout(() => setRested(line.trim()), REST_MS);
+    return () => clearTimeout(timer);
+  }, [line]);
+  const now = rested === line.trim() && rested !== "";
+  const found = useQuery({
+    queryKey: ["heard", session, rested],
+    enabled: now,
+    staleTime: 60_000,
+    retry: false,
+    queryFn: ({ signal }) =>
+      answer(
+        client.POST("/api/plans/{plan_id}/sessions/{session_id}/heard", {
+          params: { path: { plan_id: plan.id, session_id: session } },
+          body: { line: rested, corrects: "", row_id: "", now: clock },
+          signal,
+        }),
+      ),
+  });
+  return { data: now ? found.data : undefined, error: now ? found.error : null };
+}
+
+function HeardLine({ found, wrong }: { found: Heard | undefined; wrong: string }) {
+  return (
+    <div aria-live="polite" data-testid="heard" className="min-h-6">
+      {found?.rows.map((row) => (
+        <p key={row.told} className="border-l-4 border-cedar pl-3">
+          {row.at.slice(11, 16)} · {row.told}
+        </p>
+      ))}
+      {found?.questions.map((question) => (
+        <p key={question} className="border-l-4 border-caution pl-3">
+          {question}
+        </p>
+      ))}
+      {wrong && (
+        <p role="alert" className="border-l-4 border-stop pl-3">
+          {wrong}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Rows({ rows, total, onCorrect }: { rows: Row[]; total: number; onCorrect: (row: Row) => void }) {
   const gone = new Set(rows.map((row) => row.corrects).filter(Boolean));
   const newest = [...rows].sort((a, b) => (a.at < b.at ? 1 : -1));
   return (
@@ -121,6 +140,7 @@ function Rows({ rows, onCorrect }: { rows: Row[]; onCorrect: (row: Row) => void 
           </span>
           <span className={gone.has(row.id) ? "line-through" : ""}>{row.told}</span>
           {row.text && row.text !== row.told && <span className="text-faint">“{row.text}”</span>}
+          {row.by && <span className="text-faint">by {row.by}</span>}
           {!gone.has(row.id) && (
             <button type="button" className="act ml-auto" onClick={() => onCorrect(row)}>
               Correct
@@ -128,6 +148,11 @@ function Rows({ rows, onCorrect }: { rows: Row[]; onCorrect: (row: Row) => void 
           )}
         </li>
       ))}
+      {total > rows.length && (
+        <li className="py-1 text-faint">
+          The newest {rows.length} of {total} rows; all are in its file.
+        </li>
+      )}
       {rows.length === 0 && <li className="py-1 text-faint">Nothing is in the log yet.</li>}
     </ol>
   );

@@ -5,9 +5,15 @@ import { useDesk } from "../../api/plan";
 import type { components } from "../../api/schema.gen";
 import { CannotShow } from "../../ui/CannotShow";
 import { moment } from "../../ui/format";
+import { Afterwards } from "./Afterwards";
+import { Follow, useFollowing } from "./Follow";
 import { Forecast } from "./Forecast";
 import { Lesson } from "./Lesson";
 import { Lines } from "./Lines";
+import { WhatNow } from "./WhatNow";
+
+/** Another device may have added rows: the session is asked for so often, ms. */
+const LOOK_MS = 10_000;
 
 type SessionLine = components["schemas"]["SessionLine"];
 
@@ -42,11 +48,14 @@ function Session({ session }: { session: SessionLine }) {
   const params = { path: { plan_id: view.id, session_id: session.id } };
   const found = useQuery({
     queryKey: ["session", session.id],
+    refetchInterval: LOOK_MS,
     queryFn: () => answer(client.GET("/api/plans/{plan_id}/sessions/{session_id}", { params })),
   });
+  const following = useFollowing(session.id);
+  const clock = following.data?.on && following.data.simulated ? (following.data.at ?? null) : null;
   return (
     <section aria-label={session.name} className="mb-6">
-      <h2 className="border-b border-ink pb-1">
+      <h2 className="pb-1 text-[1.15rem]">
         {session.name}
         <span className="ml-3 font-normal text-faint">
           {session.kind === "test" ? "a test" : "an outage"} from {moment(`${session.begins}Z`, "UTC")}
@@ -56,10 +65,23 @@ function Session({ session }: { session: SessionLine }) {
       <CannotShow asked={found} what="session" />
       {found.data && (
         <div className="mt-2 grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_440px]">
-          <Lines view={found.data} />
+          <div>
+            <Lines view={found.data} clock={clock} />
+          </div>
           <div className="max-lg:row-start-1">
             <Forecast view={found.data} />
-            <Lesson view={found.data} />
+          </div>
+          <div className="lg:col-span-2">
+            <WhatNow view={found.data} />
+            <div className="grid grid-cols-[minmax(0,1fr)] gap-x-8 lg:grid-cols-2">
+              <div>
+                <Lesson view={found.data} />
+                <Follow session={session.id} found={following.data} />
+              </div>
+              <div>
+                <Afterwards view={found.data} />
+              </div>
+            </div>
           </div>
         </div>
       )}

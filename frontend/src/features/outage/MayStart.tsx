@@ -35,7 +35,18 @@ interface Question {
 }
 
 /** May it be started at the cursor: one of the plan, or watts that are not in it; answered by runs of their own. */
-export function MayStart({ at, begins, zone }: { at: number; begins: string; zone: string }) {
+export function MayStart({
+  at,
+  begins,
+  zone,
+  session,
+}: {
+  at: number;
+  begins: string;
+  zone: string;
+  /** As the house stands in a session, from its last row on. */
+  session?: string;
+}) {
   const { view } = useDesk();
   const { moment } = useMoments(zone);
   const when = moment(new Date(begins).getTime() + 1000 * at);
@@ -50,11 +61,15 @@ export function MayStart({ at, begins, zone }: { at: number; begins: string; zon
   const [minutes, setMinutes] = useState(10);
   const [question, setQuestion] = useState<(Question & { at_s: number; when: string }) | null>(null);
   const asked = useQuery({
-    queryKey: ["start", view.id, view.revision, question],
+    queryKey: ["start", view.id, session ?? view.revision, question],
     enabled: question !== null,
     queryFn: () => {
       const { when: _, ...query } = question ?? { at_s: 0, lasts_s: 600, when: "" };
       const path = { plan_id: view.id };
+      if (session !== undefined) {
+        const params = { path: { ...path, session_id: session }, query };
+        return answer(client.GET("/api/plans/{plan_id}/sessions/{session_id}/start", { params }));
+      }
       return answer(client.GET("/api/plans/{plan_id}/start", { params: { path, query } }));
     },
   });

@@ -1,5 +1,6 @@
 """What lies in cold boxes, by what a thermometer said: keep it, cook it now, or throw it away."""
 
+from dataclasses import dataclass
 from typing import Final, Literal
 
 from pydantic import BaseModel, ConfigDict
@@ -18,13 +19,16 @@ READ_OFF_K: Final = 0.5
 FROZEN_C: Final = -5.0
 
 
+Do = Literal["keep", "cook_now", "throw_away", "not_known"]
+
+
 class FoodState(BaseModel):
     """One compartment: what to do with what lies in it, why, and what comes next."""
 
     model_config = ConfigDict(frozen=True)
 
     name: str
-    do: Literal["keep", "cook_now", "throw_away", "not_known"]
+    do: Do
     sentence: str
     read: bool
     contents_c: float
@@ -57,16 +61,16 @@ def food_states(plan: Plan, session: Session, rest: Rest, run: RunResult) -> lis
             if load.role == "food":
                 found += _by_reading(plan, session, rest, load_id, load.name)
             continue
-        read = warmth_read(session, plan, load_id, rest.from_s)
+        read = warmth_read(session, plan, load_id, rest.from_s + rest.lead_s)
         for key, box in spec.compartments.items():
             share = run.compartments.get(f"{load_id}/{key}")
             if share is None:
                 continue
             name = load.name if box.name == load.name else f"{load.name}, {box.name}"
-            over_s = _over_s(plan, session, load_id, key, box.limit_c, rest.from_s)
+            over = _over(plan, session, load_id, key, box.limit_c, rest.from_s + rest.lead_s)
             warm = share.start_c
             frozen = box.set_c < FROZEN_C
-            do, words = _judged(warm, frozen, box.limit_c, over_s, key in read)
+            do, words = _judged(warm, frozen, box.limit_c, over, key in read)
             moments = (_moment(rest, share.thaws_at_s), _moment(rest, share.first_over_s))
             next_words = _next(plan, do, frozen, *moments)
             told = plan.site.units.told_warmth(warm)
@@ -86,12 +90,12 @@ def _by_reading(plan: Plan, session: Session, rest: Rest, load_id: str, name: st
     rows = [
         row for row in session.standing() if row.what == "temperature_c" and row.part == f"loads/{load_id}"
     ]
-    rows = [row for row in rows if session.seconds(plan, row.at) <= rest.from_s + 1.0]
+    rows = [row for row in rows if session.seconds(plan, row.at) <= rest.from_s + rest.lead_s + 1.0]
     if not rows:
         return []
     warm = rows[-1].value or 0.0
-    over_s = _over_s(plan, session, load_id, "", FOOD_LIMIT_C, rest.from_s)
-    do, words = _judged(warm, False, FOOD_LIMIT_C, over_s, True)
+    over = _over(plan, session, load_id, "", FOOD_LIMIT_C, rest.from_s + rest.lead_s)
+    do, words = _judged(warm, False, FOOD_LIMIT_C, over, True)
     told = plan.site.units.told_warmth(warm)
     sentence = (
         f"{name}: {words} ({told} read; the plan does not say what lies in it, so no moment is foretold)."
@@ -99,38 +103,46 @@ def _by_reading(plan: Plan, session: Session, rest: Rest, load_id: str, name: st
     return [FoodState(name=name, do=do, sentence=sentence, read=True, contents_c=round(warm, 1))]
 
 
-def _judged(
-    warm_c: float, frozen: bool, limit_c: float, over_s: float | None, read: bool
-) -> tuple[Literal["keep", "cook_now", "throw_away", "not_known"], str]:
-    if over_s is not None and over_s >= SPOILS_AFTER_S:
-        return "throw_away", "throw away what spoils: over its limit for two hours and more"
-    if over_s is not None or warm_c > limit_c + READ_OFF_K:
-        if not read:
-            return "not_known", "it may be too warm: read a thermometer in it"
+def _judged(warm_c: float, frozen: bool, limit_c: float, over: "_Over | None", read: bool) -> tuple[Do, str]:
+    if over is not None and over.read_s >= SPOILS_AFTER_S:
+        return "throw_away", "throw away what spoils: read over its limit for two hours and more"
+    if over is not None and over.since_s >= SPOILS_AFTER_S:
+        return "not_known", (
+            "it was over its limit when it was last read: read again. Over it for two hours, what spoils is"
+            " thrown away"
+        )
+    if over is not None:
         return "cook_now", "cook or eat it now: over its limit"
+    if warm_c > limit_c + READ_OFF_K:
+        return "not_known", "it may be too warm: read a thermometer in it"
     if frozen and warm_c >= -READ_OFF_K:
         return "cook_now", "it thaws: cook it, or freeze it again while it holds ice"
     return "keep", "keep it, and keep it shut"
 
 
-def _over_s(
-    plan: Plan, session: Session, load_id: str, box: str, limit_c: float, now_s: float
-) -> float | None:
-    """How long the air in a compartment has been read over the limit, s; nothing where it is not now."""
+@dataclass(frozen=True)
+class _Over:
+    """Over the limit: between the first and the last reading that said so, and since the first, s."""
+
+    read_s: float
+    since_s: float
+
+
+def _over(plan: Plan, session: Session, load_id: str, box: str, limit_c: float, now_s: float) -> _Over | None:
+    """How long the air in a compartment was read over the limit; nothing where the last reading was not."""
     spec = plan.loads[load_id].behaviour
     only = isinstance(spec, Refrigerating) and len(spec.compartments) == 1
     since: float | None = None
+    last = 0.0
     for row in session.standing():
-        if row.what != "temperature_c" or row.part != f"loads/{load_id}":
-            continue
-        if row.pack != box and not (only and not row.pack):
-            continue
+        mine = row.pack == box or (only and not row.pack)
         at_s = session.seconds(plan, row.at)
-        if at_s > now_s + 1.0:
+        if row.what != "temperature_c" or row.part != f"loads/{load_id}" or not mine or at_s > now_s + 1.0:
             continue
         over = (row.value or 0.0) > limit_c
         since = (at_s if since is None else since) if over else None
-    return None if since is None else max(0.0, now_s - since)
+        last = at_s
+    return None if since is None else _Over(last - since, max(0.0, now_s - since))
 
 
 def _moment(rest: Rest, t: float | None) -> LocalMoment | None:

@@ -12,9 +12,10 @@ from weary_cedar.core.checks import findings_of, stops_of
 from weary_cedar.core.decide.chance import Varying, try_outages, why_not
 from weary_cedar.core.decide.chance.tally import CONFIDENCE
 from weary_cedar.core.decide.day_plan import day_plan
+from weary_cedar.core.log.displays import charge_at, mean_w
 from weary_cedar.core.log.food import FoodState, food_states
 from weary_cedar.core.log.from_then_on import Rest, rest_of
-from weary_cedar.core.log.present import last_moment
+from weary_cedar.core.log.present import LEAD_S, last_moment
 from weary_cedar.core.log.session import Session, sum_of
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.calendar import Calendar
@@ -98,7 +99,7 @@ def forecast(
         why = "the session begins later than that"
     if why:
         return SessionForecast(sentence=f"No forecast: {why}.", from_at=now, why_not=why)
-    rest = rest_of(plan, session, now_s)
+    rest = rest_of(plan, session, now_s, LEAD_S)
     run = run_outage(rest.plan)
     if run.verdict.status == "cannot_judge":
         why = "; ".join(run.verdict.missing)
@@ -125,7 +126,7 @@ def forecast(
         outages=len(tried),
         chance_low=interval.low,
         chance_high=interval.high,
-        charges={key: round(value, 1) for key, value in rest.charges.items()},
+        charges={key: round(charge_at(run, key, rest.lead_s), 1) for key in run.batteries},
         read=rest.read,
         night=_night(rest, run),
         display=_display(plan, session, rest, run),
@@ -160,7 +161,7 @@ def _night(rest: Rest, run: RunResult) -> str:
         return ""
     calendar = Calendar(plan.site, plan.outage)
     beds = [calendar.moment(day, people.sleeps) for day in range(4)]
-    bed = next((t for t in beds if 0 <= t < run.length_s), None)
+    bed = next((t for t in beds if rest.lead_s <= t < run.length_s), None)
     if bed is None:
         return ""
     wakes = next(t for t in (calendar.moment(day, people.wakes) for day in range(6)) if t > bed)
@@ -178,9 +179,9 @@ def _display(plan: Plan, session: Session, rest: Rest, run: RunResult) -> str:
     if not shown:
         return ""
     row = shown[-1]
-    ago_s = rest.from_s - session.seconds(plan, row.at)
+    ago_s = rest.from_s + rest.lead_s - session.seconds(plan, row.at)
     said_s = (row.value or 0.0) * 3600.0 - ago_s
-    own_s = run.length_s if run.verdict.until_s is None else run.verdict.until_s
+    own_s = (run.length_s if run.verdict.until_s is None else run.verdict.until_s) - rest.lead_s
     told = f"The display showed {row.value:g} h left; this says {spoken_hours(own_s)}"
     if run.verdict.until_s is None:
         told += " and more: it goes on to the end"
@@ -193,18 +194,18 @@ def _alarms(rest: Rest, run: RunResult, low_s: float) -> list[str]:
     """What it may not reach: the next sun, watch, bedtime or morning, whichever comes first after that."""
     plan = rest.plan
     goals = sorted(_goals(rest, run))
-    missed = next(((t, words) for t, words in goals if 0 < t < plan.outage.length_s and low_s < t), None)
+    missed = next(((t, words) for t, words in goals if t < plan.outage.length_s and low_s < t), None)
     found = []
     if missed is not None:
         t, words = missed
         at_words = plan.site.units.told_moment(plan.site.instant(plan.outage.start_local, t))
         found.append(f"It may not reach {words}, {at_words}: one outage in twenty is over before")
     calendar = Calendar(plan.site, plan.outage)
-    for rule in plan.strategy:
+    for rule in plan.strategy.rules:
         if not isinstance(rule, ReserveRule):
             continue
         beds = [calendar.moment(day, rule.bedtime) for day in range(4)]
-        bed = next((t for t in beds if t >= 0), run.length_s)
+        bed = next((t for t in beds if t >= rest.lead_s), run.length_s)
         if bed < run.length_s and _charge_at(run, bed) < rule.percent:
             left = f"{_charge_at(run, bed):.0f} % at {plan.site.units.told_time(rule.bedtime)}"
             found.append(f"The reserve is not kept: {left}, where {rule.percent:.0f} % should be left")
@@ -217,21 +218,21 @@ def _goals(rest: Rest, run: RunResult) -> Iterator[tuple[float, str]]:
     calendar = Calendar(plan.site, plan.outage)
     people = plan.outage.occupancy
     for words, at in (("bedtime", people.sleeps), ("the morning", people.wakes)):
-        t = next((t for t in (calendar.moment(day, at) for day in range(4)) if t > 0), None)
+        t = next((t for t in (calendar.moment(day, at) for day in range(4)) if t > rest.lead_s), None)
         if t is not None:
             yield t, words
     for share in run.suns.values():
         courses = zip(share.t_s, share.offered_w, strict=True)
-        first = next((t for t, watts in courses if t > 0 and watts > SUN_W), None)
-        if first is not None and share.offered_w[0] <= SUN_W:
+        first = next((t for t, watts in courses if t > rest.lead_s and watts > SUN_W), None)
+        if first is not None and mean_w(share.t_s, share.offered_w, rest.lead_s, 60.0) <= SUN_W:
             yield first, "the next sun"
 
 
 def _due(rest: Rest, run: RunResult) -> list[Due]:
     """What someone has to do in the next hours, by the plan's acts and its days in words."""
     plan = rest.plan
-    soon = plan.site.instant(plan.outage.start_local, DUE_S)
-    begins = plan.site.instant(plan.outage.start_local, 60.0)
+    soon = plan.site.instant(plan.outage.start_local, rest.lead_s + DUE_S)
+    begins = plan.site.instant(plan.outage.start_local, rest.lead_s)
     return [
         Due(at=doing.at.replace(tzinfo=None), words=doing.words)
         for day in day_plan(plan, run)

@@ -29,6 +29,8 @@ class Rest:
 
     plan: Plan
     from_s: float
+    #: The plan begins so much before the moment that it is about, s: circuits are all back on by then.
+    lead_s: float
     #: By station: charge at that moment, %, and whether it was read or follows from the plan.
     charges: dict[str, float]
     read: bool
@@ -61,18 +63,19 @@ def charges_read(session: Session, plan: Plan, until_s: float) -> dict[tuple[str
     return found
 
 
-def rest_of(plan: Plan, session: Session, now_s: float) -> Rest:
+def rest_of(plan: Plan, session: Session, now_s: float, lead_s: float = 0.0) -> Rest:
     """The outage from a moment on.
 
     Args:
         plan: the plan of the session.
         session: with what was read and done.
         now_s: the moment, s after the beginning.
+        lead_s: the plan begins so much earlier, s, so that every circuit is on again at that moment.
 
     Returns:
-        A plan that begins at that moment with the charges that were read, carried on to then by the run, and
-        with what was switched. Temperatures of cold boxes are those of the run. What is told hour by hour
-        from the beginning is told on from there.
+        A plan that begins at that moment, or the lead before it, with the charges that were read, carried on
+        to then by the run, and with what was switched. Temperatures of cold boxes are those that were read,
+        else those of the run. What is told hour by hour from the beginning is told on from there.
     """
     went = as_it_went(plan, session)
     run = run_outage(went)
@@ -83,13 +86,14 @@ def rest_of(plan: Plan, session: Session, now_s: float) -> Rest:
         notes.append(
             f"The outage of the plan ends {told}; should it go on, a day more is looked at from here."
         )
-    charges, packs, read = _charges(went, session, run, now_s)
+    from_s = max(0.0, now_s - lead_s)
+    charges, packs, read = _charges(went, session, run, now_s, from_s)
     outage = went.outage
-    left_s = max(LEAST_S, outage.length_s - now_s)
-    start = went.site.instant(session.begins, now_s).replace(tzinfo=None)
-    acts = _acts_from(went, now_s, left_s)
-    changed = outage.changeover_after_s <= now_s
-    weather = _weather_from(went, now_s)
+    left_s = max(LEAST_S, outage.length_s - from_s)
+    start = went.site.instant(session.begins, from_s).replace(tzinfo=None)
+    acts = _acts_from(went, from_s, left_s)
+    changed = outage.changeover_after_s <= from_s
+    weather = _weather_from(went, from_s)
     if any(load.behaviour.kind == "measured" for load in went.loads.values()):
         notes.append("Loads with a meter's series begin it anew from here.")
     update = {
@@ -98,14 +102,14 @@ def rest_of(plan: Plan, session: Session, now_s: float) -> Rest:
         "start_charge_percent": {**outage.start_charge_percent, **charges},
         "pack_charge_percent": packs,
         "ac_on_at_start": outage.ac_on_at_start or changed,
-        "changeover_after_s": 0.0 if changed else outage.changeover_after_s - now_s,
+        "changeover_after_s": 0.0 if changed else outage.changeover_after_s - from_s,
         "acts": acts,
-        "incidents": _shifted(outage.incidents, now_s),
-        "grid": _shifted(outage.grid, now_s),
+        "incidents": _shifted(outage.incidents, from_s),
+        "grid": _shifted(outage.grid, from_s),
         "weather": weather,
     }
     generators = {key: _fuelled(went, session, run, key, now_s) for key in went.generators}
-    loads = {key: _cold_from(went, session, run, key, now_s) for key in went.loads}
+    loads = {key: _cold_from(went, session, run, key, now_s, from_s) for key in went.loads}
     feeds = {key: feed.model_copy(update={"changeover_after_s": 0.0}) if changed else feed
              for key, feed in went.feeds.items()}  # fmt: skip
     rest = went.model_copy(
@@ -114,25 +118,25 @@ def rest_of(plan: Plan, session: Session, now_s: float) -> Rest:
             "feeds": feeds,
         }
     )  # fmt: skip
-    return Rest(rest, now_s, charges, read, tuple(notes))
+    return Rest(rest, from_s, now_s - from_s, charges, read, tuple(notes))
 
 
 def _charges(
-    plan: Plan, session: Session, run: RunResult, now_s: float
+    plan: Plan, session: Session, run: RunResult, now_s: float, from_s: float
 ) -> tuple[dict[str, float], dict[str, dict[str, float]], bool]:
-    """Charges at a moment by station and pack: what was read, carried on by the run."""
+    """Charges at a moment by station and pack: what was read up to now, carried there by the run."""
     read = charges_read(session, plan, now_s)
     charges: dict[str, float] = {}
     packs: dict[str, dict[str, float]] = {}
     for key, share in run.batteries.items():
         own = {pack: row for (station, pack), row in read.items() if station == key}
-        by_run = _percent_at(share.t_s, share.stored_wh, share.cell_wh, now_s)
+        by_run = _percent_at(share.t_s, share.stored_wh, share.cell_wh, from_s)
         head = own.get("")
-        charges[key] = by_run if head is None else _carried(plan, session, share, head, now_s, by_run)
+        charges[key] = by_run if head is None else _carried(plan, session, share, head, from_s, by_run)
         named = {pack: row for pack, row in own.items() if pack and pack in plan.stations[key].packs}
         if named:
             packs[key] = {
-                pack: _carried(plan, session, share, row, now_s, by_run) for pack, row in named.items()
+                pack: _carried(plan, session, share, row, from_s, by_run) for pack, row in named.items()
             }
     for key in plan.outage.start_charge_percent:
         if key not in charges and (key in plan.vehicles or key in plan.externals):
@@ -210,7 +214,7 @@ def _fuelled(plan: Plan, session: Session, run: RunResult, key: str, now_s: floa
     return engine.model_copy(update={"on_hand_l": max(0.0, engine.on_hand_l - burned)})
 
 
-def _cold_from(plan: Plan, session: Session, run: RunResult, key: str, now_s: float) -> Load:
+def _cold_from(plan: Plan, session: Session, run: RunResult, key: str, now_s: float, from_s: float) -> Load:
     """A cold box whose contents are as warm as a thermometer said, or as the run has them then."""
     load = plan.loads[key]
     spec = load.behaviour
@@ -223,7 +227,7 @@ def _cold_from(plan: Plan, session: Session, run: RunResult, key: str, now_s: fl
         if share is None or not share.t_s:
             boxes[name] = box
             continue
-        warm = float(np.interp(now_s, share.t_s, share.contents_c))
+        warm = float(np.interp(from_s, share.t_s, share.contents_c))
         row = read.get(name)
         if row is not None:
             then_s = max(0.0, session.seconds(plan, row.at))

@@ -132,7 +132,8 @@ def learn(plan: Plan, session: Session) -> Lesson:
     left_out = len(rows)
     rows = rows[:: max(1, math.ceil(len(rows) / MOST_ROWS))]
     left_out -= len(rows)
-    figures = _figures(went) + _charging(went, run_outage(went)) + _boxes(went, rows)
+    boxes = {row.part.partition("/")[2] for row in rows if row.what == "temperature_c"}
+    figures = _figures(went, boxes) + _charging(went, run_outage(went)) + _boxes(went, rows)
     times = np.array([session.seconds(plan, row.at) - first_s for row in rows])
     part = first_part(went, min(went.outage.length_s, max(3_600.0, float(times.max()) + 60.0)))
 
@@ -246,10 +247,13 @@ def _shown(plan: Plan, run: RunResult, row: SessionRow, t: float) -> float:
 # ---------------------------------------------------------------- figures
 
 
-def _figures(plan: Plan) -> list[_Figure]:
-    """What can be learnt: draw of loads that nobody measured, and the station's own figures."""
+def _figures(plan: Plan, apart: set[str]) -> list[_Figure]:
+    """What can be learnt: draw of loads that nobody measured, and the station's own figures.
+
+    Cold boxes with a thermometer stand apart: what they draw follows from the heat that comes in.
+    """
     found = []
-    unmeasured = [key for key, load in plan.loads.items() if load.origin != "measured"]
+    unmeasured = [key for key, load in plan.loads.items() if load.origin != "measured" and key not in apart]
     if unmeasured:
         spread = log_spread(sum(DOUBT[plan.loads[key].origin] for key in unmeasured) / len(unmeasured))
 

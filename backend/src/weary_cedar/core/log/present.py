@@ -2,12 +2,16 @@
 
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Final
 
 from weary_cedar.core.checks import findings_of, stops_of
 from weary_cedar.core.log.from_then_on import Rest, rest_of
 from weary_cedar.core.log.session import Session
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Plan
+
+#: Circuits come back one after the other: by then all are on again, s.
+LEAD_S: Final = 900.0
 
 
 @dataclass(frozen=True)
@@ -20,8 +24,13 @@ class Present:
 
     @property
     def plan(self) -> Plan:
-        """The plan of the rest; its outage begins at that moment."""
+        """The plan of the rest; its outage begins some minutes before that moment."""
         return self.rest.plan
+
+    @property
+    def now_s(self) -> float:
+        """The moment, s after the beginning of that plan."""
+        return self.rest.lead_s
 
 
 def present(plan: Plan, session: Session, now: datetime | None = None) -> Present:
@@ -33,7 +42,7 @@ def present(plan: Plan, session: Session, now: datetime | None = None) -> Presen
         now: by the clock of the site; when the last row was, if absent.
     """
     moment = now or last_moment(session)
-    rest = rest_of(plan, session, max(0.0, session.seconds(plan, moment)))
+    rest = rest_of(plan, session, max(0.0, session.seconds(plan, moment)), LEAD_S)
     return Present(rest, run_outage(rest.plan), tuple(stops_of(findings_of(plan))))
 
 

@@ -502,7 +502,7 @@ def _warmth(plan: Plan, rest: str, number: float, unit: str) -> Understood | str
     if box is None:
         names = " or ".join(_boxes(plan, cold[0]).values())
         return f"{number:g}° in which part of {cold[0].name}: {names}?"
-    inside = _boxes(plan, cold[0]).get(box, "") if cold else ""
+    inside = _boxes(plan, cold[0]).get(box, "") if cold and box else ""
     name = "" if not cold or inside in ("", cold[0].name) else f", {inside}"
     where = f"{cold[0].name}{name}: " if cold else "outdoors or indoors: "
     told = f"{where}{number:g} °{letter.upper()}{assumed}"
@@ -522,7 +522,7 @@ def _compartment(plan: Plan, item: Named, rest: str, celsius: float) -> str | No
     """Which compartment of a cold box is meant; none where that is not clear."""
     boxes = _boxes(plan, item)
     if len(boxes) < 2:
-        return next(iter(boxes), "")
+        return ""
     said = set(words_of(rest))
     own = {key: set(words_of(f"{name} {key}")) - set(words_of(item.name)) for key, name in boxes.items()}
     named = [key for key, words in own.items() if said & words]

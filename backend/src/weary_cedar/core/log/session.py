@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from datetime import UTC, datetime
 from hashlib import blake2b
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 from zoneinfo import ZoneInfo
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -68,6 +68,8 @@ class Session(BaseModel):
     #: Name of the plan, and a checksum of it, so that another one is noticed.
     plan_name: Annotated[str, Field(max_length=80)] = ""
     plan_sum: Annotated[str, Field(max_length=32)] = ""
+    #: The plan itself, where the session goes on without its file.
+    plan: dict[str, Any] | None = None
     rows: Annotated[tuple[SessionRow, ...], Field(max_length=100_000)] = ()
 
     def standing(self) -> list[SessionRow]:
