@@ -115,7 +115,9 @@ class Gate:
             wrong=f'<p role="alert"><strong>{html.escape(wrong)}</strong></p>' if wrong else "",
             code=html.escape(code), told=html.escape(told),
         )  # fmt: skip
-        return HTMLResponse(page, status, headers={"Cache-Control": "no-store"})
+        # Without a referrer a browser sends no origin with the form either.
+        kept = {"Cache-Control": "no-store", "Referrer-Policy": "same-origin"}
+        return HTMLResponse(page, status, headers=kept)
 
 
 PAGE = """<!doctype html>

@@ -1,5 +1,6 @@
 """Routes of sessions as files: JSON and CSV in and out, the report."""
 
+import json
 from typing import Annotated
 
 from fastapi import APIRouter, Response
@@ -25,9 +26,8 @@ router = APIRouter(prefix="/api/plans/{plan_id}/sessions", tags=["log"])
 def session_file(desk: AtDesk, plan_id: PlanId, session_id: SessionId) -> Response:
     """A session with all its rows as a file, which the command line reads, too."""
     kept = desk.log.get(plan_id, session_id)
-    return _attached(
-        kept.session.model_dump_json(indent=1).encode(), "application/json", f"{session_id}.json"
-    )
+    whole = kept.session.model_copy(update={"plan": json.loads(kept.plan_document)})
+    return _attached(whole.model_dump_json(indent=1).encode(), "application/json", f"{session_id}.json")
 
 
 @router.get("/{session_id}/rows.csv", response_class=Response, responses=a_file("text/csv"))
