@@ -2,8 +2,8 @@
 
     python kills.py FOLDER TURNS [SEED]
 
-Every turn a process edits a plan as fast as it can, and says each revision once it is saved; every
-tenth one first sets the database aside. It is killed at any moment; then the database and every copy
+Every turn a process edits a plan and adds a row to a log as fast as it can, and says each revision once
+both are saved; every tenth one first sets the database aside. It is killed at any moment; then the database and every copy
 beside it are opened and checked. Run by the tests for 30 turns, by `make soak` for 1,000.
 """
 
@@ -16,11 +16,14 @@ import sys
 import time
 from collections.abc import Iterator
 from contextlib import closing
+from datetime import datetime
 from pathlib import Path
 from typing import TextIO
 
+from weary_cedar.core.log.session import SessionRow, begun
 from weary_cedar.demo import demo_plan
 from weary_cedar.store.database import FILE_NAME, DataFolder
+from weary_cedar.store.log import LogStore
 from weary_cedar.store.plans import PlanStore
 
 PLAN = "foothill-house"
@@ -36,9 +39,13 @@ def write(folder: Path, told: TextIO, set_aside: bool) -> None:
     if store.never_used():
         store.create(demo_plan())
     plan = store.get(PLAN)
+    log, begins = LogStore(store.sessions), datetime(2026, 10, 13, 18)
+    session = log.begin(PLAN, plan.revision, plan.document, begun(plan.plan, "Storm", begins))
     while True:
         order = plan.plan.circuits["bath"].order % 900 + 1
         plan = store.edit(PLAN, plan.revision, {"circuits": {"bath": {"order": order}}})
+        row = SessionRow(id=f"r{plan.revision}", at=begins, entered=begins, kind="remark", told=str(order))
+        log.add(PLAN, session, [row])
         print(plan.revision, order, file=told, flush=True)
 
 
@@ -67,6 +74,12 @@ def orders(file: Path) -> Iterator[tuple[int, int]]:
             yield number, json.loads(document)["circuits"]["bath"].get("order", 50)
 
 
+def rows(file: Path) -> set[str]:
+    """Ids of all rows of logs."""
+    with closing(sqlite3.connect(f"file:{file}?mode=rw", uri=True)) as raw:
+        return {key for (key,) in raw.execute("SELECT row_id FROM log_rows")}
+
+
 def main() -> None:
     folder, turns = Path(sys.argv[1]), int(sys.argv[2])
     chance = random.Random(int(sys.argv[3]) if len(sys.argv) > 3 else 7)
@@ -82,6 +95,7 @@ def main() -> None:
             assert whose is None or whose in kept | aside, (number, whose)
         if said is not None and not set_aside:
             assert said in kept, (number, said)
+            assert f"r{said[0]}" in rows(folder / FILE_NAME), (number, said)
             acknowledged += said[0] - (last[0] if last and last[0] < said[0] else 0)
         copies += len(found)
         for copy in found:

@@ -8434,6 +8434,10 @@ export interface components {
             kind: "outage" | "test";
             /** Name */
             name: string;
+            /** Plan */
+            plan?: {
+                [key: string]: unknown;
+            } | null;
             /**
              * Plan Name
              * @default

@@ -70,9 +70,10 @@ class Fit:
         if np.any(np.abs(levels - read / 10.0) <= TENFOLD * read / 10.0):
             return False
         most = 0.0
+        clock = self._part.site.instant(self._part.outage.start_local, t).time()
         for load in self._part.loads.values():
             spec = load.behaviour
-            if isinstance(spec, Job):
+            if isinstance(spec, Job) and spec.earliest <= clock <= spec.latest:
                 most = max(most, *(step.watts for step in spec.steps))
             elif isinstance(spec, Cycling):
                 most = max(most, spec.on_w)
