@@ -75,6 +75,12 @@ const router = createBrowserRouter([
         }),
       },
       {
+        path: "practise",
+        lazy: async () => ({
+          Component: (await import("./features/practise/PractiseScreen")).PractiseScreen,
+        }),
+      },
+      {
         path: "history",
         lazy: async () => ({ Component: (await import("./features/history/HistoryScreen")).HistoryScreen }),
       },

@@ -3,8 +3,9 @@
     python kills.py FOLDER TURNS [SEED]
 
 Every turn a process edits a plan and adds a row to a log as fast as it can, and says each revision once
-both are saved; every tenth one first sets the database aside. It is killed at any moment; then the database and every copy
-beside it are opened and checked. Run by the tests for 30 turns, by `make soak` for 1,000.
+both are saved; every tenth one first sets the database aside. It is killed at any moment; then the
+database and every copy beside it are opened and checked. Run by the tests for 30 turns, by `make soak`
+for 1,000.
 """
 
 import json

@@ -786,6 +786,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/drill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drill
+         * @description What can be practised, the weakest first.
+         */
+        get: operations["drill_api_plans__plan_id__drill_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/drill/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer
+         * @description An answer judged, with the working, and the slip where it is one that is known.
+         */
+        post: operations["answer_api_plans__plan_id__drill_answer_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/drill/card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Card
+         * @description One’s weakest points on a card.
+         */
+        get: operations["card_api_plans__plan_id__drill_card_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/drill/play": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Play
+         * @description An exercise after what was done; written down once it is over.
+         */
+        post: operations["play_api_plans__plan_id__drill_play_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/drill/question": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One Question
+         * @description A question from the plan’s own figures.
+         */
+        get: operations["one_question_api_plans__plan_id__drill_question_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/duplicate": {
         parameters: {
             query?: never;
@@ -2463,6 +2563,44 @@ export interface components {
             when: string;
         };
         /**
+         * AnswerGiven
+         * @description An answer: a figure in its unit, or the number of a choice, from 0.
+         */
+        AnswerGiven: {
+            /**
+             * Kind
+             * @example amps
+             */
+            kind: string;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /** Value */
+            value: number;
+        };
+        /**
+         * Answered
+         * @description What came of an answer.
+         */
+        Answered: {
+            /** Right */
+            right: boolean;
+            /**
+             * Slip
+             * @default
+             */
+            slip: string;
+            /** Words */
+            words: string;
+            /**
+             * Working
+             * @default []
+             */
+            working: string[];
+        };
+        /**
          * Answers
          * @description What someone says about house, gear, and what must run; whatever is absent is not known yet.
          */
@@ -2522,6 +2660,26 @@ export interface components {
             source: string;
             /** Wh Day */
             wh_day: number;
+        };
+        /**
+         * Asked
+         * @description A question, without its answer.
+         */
+        Asked: {
+            /** Ask */
+            ask: string;
+            /** Choices */
+            choices: string[];
+            /** Kind */
+            kind: string;
+            /** Level */
+            level: number;
+            /** Seed */
+            seed: number;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * Asks
@@ -3787,17 +3945,19 @@ export interface components {
             words: string;
         };
         /**
-         * Due
-         * @description Something that the plan counts on, soon.
+         * DrillView
+         * @description What can be practised, how ready people are, and by kind why there is no exercise.
          */
-        Due: {
-            /**
-             * At
-             * @example 2026-10-13T18:00:00
-             */
-            at: string;
-            /** Words */
-            words: string;
+        DrillView: {
+            /** Caution */
+            caution: string;
+            /** Not Here */
+            not_here: {
+                [key: string]: string;
+            };
+            /** Questions */
+            questions: components["schemas"]["KindLine"][];
+            readiness: components["schemas"]["Readiness"];
         };
         /**
          * EachDay
@@ -3941,6 +4101,37 @@ export interface components {
              * @default
              */
             why: string;
+        };
+        /**
+         * Exercise
+         * @description One exercise on the house of a plan.
+         */
+        Exercise: {
+            /**
+             * Form
+             * @enum {string}
+             */
+            form: "order" | "search" | "first";
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Night
+             * @default false
+             */
+            night: boolean;
+            /**
+             * Number
+             * @default 0
+             */
+            number: number;
+            /** Sheet */
+            sheet: string;
+            /** Tells */
+            tells: string;
+            /** Title */
+            title: string;
         };
         /**
          * Expected
@@ -5206,6 +5397,18 @@ export interface components {
             on_s: number;
         };
         /**
+         * Handle
+         * @description Something that can be moved: its key, its name, its positions.
+         */
+        Handle: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Positions */
+            positions: string[];
+        };
+        /**
          * HandleMove
          * @description A handle that goes somewhere, by its path and in words.
          */
@@ -5216,6 +5419,25 @@ export interface components {
             to: string;
             /** What */
             what: string;
+        };
+        /**
+         * Hazard
+         * @description A dangerous act: what it was, what would have happened, and what prevents it.
+         */
+        Hazard: {
+            /** Act */
+            act: string;
+            /** Code */
+            code: string;
+            /** Number */
+            number: number;
+            /**
+             * Prevents
+             * @default
+             */
+            prevents: string;
+            /** Why */
+            why: string;
         };
         /**
          * Heard
@@ -5665,6 +5887,20 @@ export interface components {
             watts: number;
         };
         /**
+         * KindLine
+         * @description A kind of question: its key and title, and why it does not fit, where it does not.
+         */
+        KindLine: {
+            /** Kind */
+            kind: string;
+            /** Level */
+            level: number;
+            /** Title */
+            title: string;
+            /** Why Not */
+            why_not: string;
+        };
+        /**
          * KnownLoss
          * @description The loss is known.
          */
@@ -5907,6 +6143,16 @@ export interface components {
              * @default 0
              */
             vehicle_wh: number;
+        };
+        /**
+         * LegDraw
+         * @description What a source gives on its legs, VA.
+         */
+        LegDraw: {
+            /** A Va */
+            a_va: number;
+            /** B Va */
+            b_va: number;
         };
         /**
          * LegLoad
@@ -6486,6 +6732,18 @@ export interface components {
             class_id: string;
             /** Count */
             count: number;
+        };
+        /**
+         * Moment
+         * @description Where one chooses: what is done, what is seen then, and what may follow.
+         */
+        Moment: {
+            /** Action */
+            action: string;
+            /** Choices */
+            choices: string[];
+            /** Seen */
+            seen: string;
         };
         /**
          * Move
@@ -7443,6 +7701,72 @@ export interface components {
             text: string;
         };
         /**
+         * PlayAsked
+         * @description An exercise, and what was done so far from its beginning.
+         */
+        PlayAsked: {
+            /**
+             * Acts
+             * @default []
+             */
+            acts: components["schemas"]["Move"][];
+            /**
+             * Chosen
+             * @default []
+             */
+            chosen: string[];
+            /**
+             * Exercise
+             * @example change-over/inlet
+             */
+            exercise: string;
+            /**
+             * Finished
+             * @default false
+             */
+            finished: boolean;
+            /**
+             * Hint
+             * @default false
+             */
+            hint: boolean;
+            /**
+             * Hints
+             * @default 0
+             */
+            hints: number;
+            /**
+             * Person
+             * @default
+             */
+            person: string;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
+         * Played
+         * @description An exercise so far.
+         */
+        Played: {
+            exercise: components["schemas"]["Exercise"];
+            /**
+             * Handles
+             * @default []
+             */
+            handles: components["schemas"]["Handle"][];
+            /**
+             * Hint
+             * @default
+             */
+            hint: string;
+            moment?: components["schemas"]["Moment"] | null;
+            score: components["schemas"]["Score"];
+            stand?: components["schemas"]["Stand"] | null;
+        };
+        /**
          * Plug
          * @description Put an appliance on a lead by its own plug; or take it off, back to its breaker.
          */
@@ -7613,6 +7937,23 @@ export interface components {
              * @example 18:00:00
              */
             ends: string;
+        };
+        /**
+         * Readiness
+         * @description How ready people are for the outage of a plan.
+         */
+        Readiness: {
+            /** Exercises */
+            exercises: components["schemas"]["weary_cedar__core__drill__readiness__Due"][];
+            /** Ready */
+            ready: boolean;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Weakest
+             * @default []
+             */
+            weakest: string[];
         };
         /**
          * Receptacle
@@ -8286,6 +8627,51 @@ export interface components {
             words: string;
         };
         /**
+         * Score
+         * @description Order, hazards, time, readings; and what went wrong first.
+         */
+        Score: {
+            /** Done */
+            done: number;
+            /** Exercise */
+            exercise: string;
+            hazard?: components["schemas"]["Hazard"] | null;
+            /**
+             * Hints
+             * @default 0
+             */
+            hints: number;
+            /**
+             * Impossible
+             * @default []
+             */
+            impossible: string[];
+            /**
+             * Left
+             * @default []
+             */
+            left: string[];
+            /**
+             * Missed
+             * @default []
+             */
+            missed: string[];
+            /** Passed */
+            passed: boolean;
+            /**
+             * Read
+             * @default 0
+             */
+            read: number;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Time S
+             * @default 0
+             */
+            time_s: number;
+        };
+        /**
          * SecondFuel
          * @description What an engine runs on when its first fuel is used up: a bottle of propane, a gas line.
          */
@@ -8496,7 +8882,7 @@ export interface components {
              * Due
              * @default []
              */
-            due: components["schemas"]["Due"][];
+            due: components["schemas"]["weary_cedar__core__log__forecast__Due"][];
             /**
              * Food
              * @default []
@@ -8784,6 +9170,18 @@ export interface components {
             steps: components["schemas"]["Step"][];
             /** Title */
             title: string;
+        };
+        /**
+         * Shown
+         * @description One reading as it is shown.
+         */
+        Shown: {
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+            /** Where */
+            where: string;
         };
         /**
          * Sibling
@@ -9126,6 +9524,44 @@ export interface components {
              * @default 0
              */
             trips: number;
+        };
+        /**
+         * Stand
+         * @description How the simulated panel stands: handles, what has power, what displays show.
+         */
+        Stand: {
+            /** At */
+            at: {
+                [key: string]: string;
+            };
+            /** Draws */
+            draws: {
+                [key: string]: components["schemas"]["LegDraw"];
+            };
+            /**
+             * Due
+             * @default false
+             */
+            due: boolean;
+            hazard?: components["schemas"]["Hazard"] | null;
+            /**
+             * Impossible
+             * @default
+             */
+            impossible: string;
+            /** Live */
+            live: {
+                [key: string]: string;
+            };
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["Shown"][];
+            /** T S */
+            t_s: number;
+            /** Utility */
+            utility: string[];
         };
         /**
          * Start
@@ -10735,6 +11171,37 @@ export interface components {
             watts: number;
             /** Wh */
             wh?: number | null;
+        };
+        /**
+         * Due
+         * @description An exercise as it stands: whether it counts as passed, and when it is due again.
+         */
+        weary_cedar__core__drill__readiness__Due: {
+            /** Due */
+            due?: string | null;
+            exercise: components["schemas"]["Exercise"];
+            /**
+             * Failed
+             * @default 0
+             */
+            failed: number;
+            /** Last */
+            last?: string | null;
+            /** Ready */
+            ready: boolean;
+        };
+        /**
+         * Due
+         * @description Something that the plan counts on, soon.
+         */
+        weary_cedar__core__log__forecast__Due: {
+            /**
+             * At
+             * @example 2026-10-13T18:00:00
+             */
+            at: string;
+            /** Words */
+            words: string;
         };
         /**
          * Reading
@@ -14382,6 +14849,457 @@ export interface operations {
                 };
                 content: {
                     "text/calendar": string;
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    drill_api_plans__plan_id__drill_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillView"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    answer_api_plans__plan_id__drill_answer_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerGiven"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answered"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    card_api_plans__plan_id__drill_card_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    play_api_plans__plan_id__drill_play_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlayAsked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Played"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description It could not be saved */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    one_question_api_plans__plan_id__drill_question_get: {
+        parameters: {
+            query: {
+                kind: string;
+                seed?: number;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asked"];
                 };
             };
             /** @description Not readable */

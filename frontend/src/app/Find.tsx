@@ -171,7 +171,13 @@ function placesOf(plan: Plan, go: (to: string) => void): Item[] {
     })),
   );
   const screens = SCREENS.map(([to, label]) => ({ label, where: "screen", go: () => go(to) }));
-  return [...screens, { label: "History", where: "screen", go: () => go("history") }, ...circuits, ...parts];
+  return [
+    ...screens,
+    { label: "History", where: "screen", go: () => go("history") },
+    { label: "Practise", where: "screen", go: () => go("practise") },
+    ...circuits,
+    ...parts,
+  ];
 }
 
 const CONTROLS = "button, a[href], input, select, textarea, summary, [tabindex='0']";

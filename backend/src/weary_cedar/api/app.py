@@ -11,6 +11,7 @@ from sqlalchemy import Engine
 from weary_cedar import __version__
 from weary_cedar.api import (
     decisions,
+    drill,
     errors,
     gear,
     heaters,
@@ -49,7 +50,7 @@ AT_ROOT = ("icon.svg", "worker.js")
 #: Everything that the API answers, by subject.
 ROUTES = (
     plans, needs, measure, heaters, house, gear, panels, runbook, schedules, strip, sums, variants, weather,
-    decisions, log, log_answers, log_files, log_following, networks,
+    decisions, drill, log, log_answers, log_files, log_following, networks,
 )  # fmt: skip
 
 

@@ -23,6 +23,7 @@ from weary_cedar.core.errors import (
 )
 from weary_cedar.core.plan import Plan
 from weary_cedar.store.devices import DeviceStore
+from weary_cedar.store.drills import DrillStore
 from weary_cedar.store.edits import Made
 from weary_cedar.store.log import LogStore
 from weary_cedar.store.plans import HistoryEntry, PlanStore, StoredPlan
@@ -44,6 +45,7 @@ class Desk:
         self.record = RecordStore(store.sessions)
         self.log = LogStore(store.sessions)
         self.devices = DeviceStore(store.sessions)
+        self.drills = DrillStore(store.sessions)
         self.following = Following()
         self.alarms = Alarms(reach or Reach())
         self._lanes = lanes

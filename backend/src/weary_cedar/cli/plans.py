@@ -37,6 +37,9 @@ from weary_cedar.core.decide.for_ever import ForEver
 from weary_cedar.core.decide.heat_choice import HeatChoices
 from weary_cedar.core.decide.how_sure import judged
 from weary_cedar.core.decide.ways_in import WaysIn
+from weary_cedar.core.drill.played import DrillSteps
+from weary_cedar.core.drill.questions import Answered, Question
+from weary_cedar.core.drill.score import Score
 from weary_cedar.core.handles.arrangements import arrangements
 from weary_cedar.core.handles.dangers import Looked
 from weary_cedar.core.log.afterwards import Afterwards
@@ -253,8 +256,15 @@ def schema(
     session: Annotated[
         bool, typer.Option("--session", help="Of session files, and what is said of them.")
     ] = False,
+    drill: Annotated[bool, typer.Option("--drill", help="Of what `drill` reads and prints.")] = False,
 ) -> None:
     """Print the JSON Schema of a plan file."""
+    if drill:
+        practised: dict[str, type[BaseModel]] = {
+            "steps": DrillSteps, "score": Score, "question": Question, "answered": Answered,
+        }  # fmt: skip
+        print(json.dumps({name: kind.model_json_schema() for name, kind in practised.items()}, indent=1))
+        return
     if session:
         kinds: dict[str, type[BaseModel]] = {
             "session": Session, "forecast": SessionForecast, "learn": Lesson, "meters": MeterBooks,

@@ -125,3 +125,14 @@ class Device(Base):
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), default=now)
     last_used_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True), default=None)
     revoked_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True), default=None)
+
+
+class DrillRow(Base):
+    """One time that an exercise of a plan was played."""
+
+    __tablename__ = "drill_rows"
+    __table_args__ = (Index("ix_drill_rows_plan_id", "plan_id"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
+    plan_id: Mapped[str] = mapped_column(ForeignKey("plans.id", ondelete="CASCADE"))
+    document: Mapped[str] = mapped_column(Text)

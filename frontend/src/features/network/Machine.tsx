@@ -38,7 +38,7 @@ export function Machine() {
       {made.data && (
         <div data-testid="machine-token">
           <p className="text-faint">Shown only now. Send with it, for example:</p>
-          <pre tabIndex={0} className="overflow-auto border border-rule p-2 text-[0.85rem]">
+          <pre className="whitespace-pre-wrap break-all border border-rule p-2 text-[0.85rem]">
             {`curl ${made.data.address} \\
   -H "Authorization: Bearer ${made.data.token}" -H "Content-Type: application/json" \\
   -d '{"readings": [{"part": "stations/${Object.keys(view.plan.stations ?? {})[0] ?? "station"}", "what": "charge", "value": 64, "unit": "%"}]}'`}

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { answer, client } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { keepSheets, useServerThere } from "../../api/server";
@@ -77,6 +77,11 @@ export function RunbookScreen() {
               shown={shown}
               onChoose={(sheet) => ask({ sheet: sheet.key }, { replace: true })}
             />
+            <p className="mt-3">
+              <Link className="act font-semibold" to={`/plans/${view.id}/practise`}>
+                Practise these on your own panel
+              </Link>
+            </p>
             <Papers planId={view.id} />
             <KeptHere planId={view.id} revision={view.revision} />
           </div>

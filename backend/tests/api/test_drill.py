@@ -1,0 +1,41 @@
+"""The drill over the API: what fits, an exercise played and kept, a question judged."""
+
+from fastapi.testclient import TestClient
+
+AT = "/api/plans/foothill-house/drill"
+
+
+def test_an_exercise_is_played_and_kept_once_it_is_over(client: TestClient) -> None:
+    view = client.get(AT).json()
+    assert "not the real panel" in view["caution"]
+    assert view["readiness"]["sentence"].startswith("Never practised: 20")
+    acts = [{"what": "feed_breaker/inlet", "to": "on"}]
+    asked = {"exercise": "change-over/inlet", "acts": acts, "hint": True}
+    found = client.post(f"{AT}/play", json=asked).json()
+    assert "interlock holds" in found["stand"]["impossible"]
+    assert found["hint"] == "Turn off every branch breaker of Main panel"
+    assert client.get(AT).json()["readiness"]["sentence"].startswith("Never practised")
+    over = client.post(f"{AT}/play", json={**asked, "finished": True, "person": "Ada"}).json()
+    assert not over["score"]["passed"]
+    after = client.get(AT).json()["readiness"]
+    assert after["sentence"].startswith("0 of 20")
+    assert [words[:33] for words in after["weakest"]] == ["Not read: Prove Main panel dead be"[:33]]
+    assert client.get(f"{AT}/card.pdf").content.startswith(b"%PDF")
+
+
+def test_what_is_wrong_is_named(client: TestClient) -> None:
+    assert client.post(f"{AT}/play", json={"exercise": "none/x"}).status_code == 404
+    wrong = client.post(
+        f"{AT}/play", json={"exercise": "change-over/inlet", "acts": [{"what": "x", "to": "on"}]}
+    )
+    assert wrong.status_code == 422
+    assert client.get(f"{AT}/question", params={"kind": "none"}).status_code == 404
+
+
+def test_a_question_is_asked_without_its_answer_and_judged(client: TestClient) -> None:
+    asked = client.get(f"{AT}/question", params={"kind": "breaker", "seed": 4}).json()
+    assert "answer" not in asked
+    assert asked["unit"] == "W"
+    told = client.post(f"{AT}/answer", json={"kind": "breaker", "seed": 4, "value": 2400}).json()
+    assert not told["right"] or "2,400" in asked["ask"]
+    assert told["working"]

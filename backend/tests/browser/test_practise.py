@@ -1,0 +1,96 @@
+"""The drill in the browser: an exercise by hand and by keyboard, a search, a question, what is kept of it."""
+
+import re
+
+import pytest
+from accessibility import grave
+from playwright.sync_api import Page, expect
+from serving import Server
+
+AT = "/plans/foothill-house"
+
+
+@pytest.fixture
+def at(page: Page, server: Server) -> Page:
+    page.goto(f"{server.address}{AT}/runbook")
+    page.get_by_role("link", name="Practise these on your own panel").click()
+    expect(page.get_by_test_id("readiness")).to_contain_text("Never practised")
+    return page
+
+
+def test_an_exercise_by_hand_is_stopped_explained_and_gone_on_with(at: Page) -> None:
+    assert grave(at) == []
+    at.get_by_label("who practises").fill("Ada")
+    at.get_by_role("button", name="Practise Change over at night").click()
+    expect(at.get_by_test_id("acts")).to_have_text("0 acts, 0 min")
+    at.get_by_role("button", name="on: feed breaker").click()
+    expect(at.get_by_test_id("impossible")).to_contain_text("The interlock holds the feed breaker off")
+    at.get_by_role("button", name="A hint").click()
+    expect(at.get_by_text("Turn off every branch breaker of Main panel")).to_be_visible()
+    main = at.get_by_role("button", name="off: main of Main panel")
+    main.focus()
+    at.keyboard.press("Enter")
+    expect(at.get_by_role("button", name="on: main of Main panel")).to_be_visible()
+    at.get_by_role("button", name="in: source end of 6 kW station").click()
+    outcome = at.get_by_test_id("outcome")
+    expect(outcome).to_contain_text("Stopped at act")
+    expect(outcome).to_contain_text("What prevents it: Turn off every branch breaker of Main panel")
+    assert grave(at) == []
+    outcome.get_by_role("button", name="Again from before that").click()
+    expect(outcome).to_have_count(0)
+    at.get_by_role("button", name="That is all").click()
+    expect(outcome).to_contain_text("Not done yet")
+    outcome.get_by_role("button", name="To the list").click()
+    expect(at.get_by_test_id("readiness")).to_contain_text("0 of 20 exercises were passed")
+    row = at.get_by_role("listitem").filter(has_text="Change over at night")
+    expect(row).to_contain_text(re.compile(r"tried \d{4}-\d\d-\d\d, due"))
+    expect(at.get_by_text("Weakest points", exact=True)).to_be_visible()
+
+
+def test_an_end_of_charge_is_passed_by_its_hints_on_a_phone(at: Page) -> None:
+    at.set_viewport_size({"width": 390, "height": 844})
+    at.get_by_role("button", name="Practise End a charge").click()
+    for name in ("off: breaker of small inverter generator", "out: source end of station from the generator",
+                 "out: far end of station from the generator", "off: small inverter generator"):  # fmt: skip
+        at.get_by_role("button", name="Wait 5 minutes").click()
+        button = at.get_by_role("button", name=name)
+        if button.count():
+            button.click()
+    at.get_by_role("button", name="That is all").click()
+    expect(at.get_by_test_id("outcome")).to_be_visible()
+    assert grave(at) == []
+
+
+def test_a_search_and_what_comes_first(at: Page) -> None:
+    at.get_by_role("button", name="Practise Lights bright").click()
+    expect(at.get_by_test_id("seen")).not_to_be_empty()
+    at.get_by_role("button", name="A hint").click()
+    words = at.get_by_role("region", name="Lights bright").get_by_role("status").inner_text()
+    at.get_by_role("button", name=words, exact=True).click()
+    expect(at.get_by_role("list", name="Chosen so far").get_by_role("listitem")).to_have_count(1)
+    at.get_by_role("button", name="Leave").click()
+    at.get_by_role("button", name="Practise A carbon-monoxide alarm sounds").click()
+    at.get_by_role("button", name="Call the emergency number from outside").click()
+    expect(at.get_by_test_id("outcome")).to_contain_text("First “Everyone out")
+    assert grave(at) == []
+
+
+def test_a_question_is_judged_with_its_working(at: Page) -> None:
+    questions = at.get_by_role("region", name="Questions")
+    expect(questions.get_by_test_id("question")).not_to_be_empty()
+    field = questions.get_by_label("Your answer")
+    for _ in range(60):
+        if field.count():
+            break
+        title = questions.get_by_test_id("question").inner_text()
+        questions.get_by_role("button", name="Another one").click()
+        expect(questions.get_by_test_id("question")).not_to_have_text(title)
+    field.fill("123456789")
+    questions.get_by_role("button", name="Judge it").click()
+    expect(questions.get_by_test_id("judged")).to_contain_text("Not so. It is")
+    expect(questions).to_contain_text("0 of 1 right")
+    questions.get_by_role("button", name="Next question").click()
+    expect(questions.get_by_test_id("judged")).to_have_count(0)
+    with at.expect_download() as got:
+        at.get_by_role("link", name="A card with the weakest points").click()
+    assert got.value.path().read_bytes().startswith(b"%PDF")
