@@ -12,7 +12,7 @@ from sqlalchemy import create_engine, text
 from weary_cedar.demo import demo_plan
 from weary_cedar.store.database import FILE_NAME
 
-SCREENS = ("needs", "panel", "gear", "feed", "checks", "outage", "runbook", "log", "history")
+SCREENS = ("needs", "panel", "gear", "feed", "checks", "outage", "runbook", "log", "practise", "history")
 
 
 def change_stored(server: Server, *places: tuple[str, Any]) -> None:

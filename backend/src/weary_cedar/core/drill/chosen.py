@@ -157,7 +157,7 @@ def score_first(exercise: Exercise, sheet: Sheet, chosen: Sequence[str], hints: 
             passed=False,
             sentence=f"Not so: {why}.",
             done=number - 1,
-            hazard=Hazard(number=number, act=words, code="not_first", why=why, prevents=right[0]),
+            hazard=Hazard(number=number, act=words, code="not_first", why=why, prevents=wanted or right[-1]),
             hints=hints,
         )
     passed = len(chosen) == len(right)
