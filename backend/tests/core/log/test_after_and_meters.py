@@ -6,6 +6,7 @@ from io import BytesIO
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 import pytest
 from builders import circuit, house, load, steady
 from command_line import cedar
@@ -13,6 +14,7 @@ from pypdf import PdfReader
 
 from weary_cedar.core.errors import InvalidInput
 from weary_cedar.core.log.afterwards import afterwards
+from weary_cedar.core.log.displays import charge_at
 from weary_cedar.core.log.forecast import forecast
 from weary_cedar.core.log.learn import learn
 from weary_cedar.core.log.meters import meter_books
@@ -22,6 +24,7 @@ from weary_cedar.core.log.session import Session, SessionRow, begun
 from weary_cedar.core.log.ticked import ticked
 from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.core.record import RecordEntry
+from weary_cedar.demo import demo_plan
 from weary_cedar.formats.session_csv import read_rows, write_rows
 from weary_cedar.store.edits import canonical
 
@@ -168,8 +171,6 @@ def test_the_heat_that_comes_into_a_box_is_learnt_by_its_thermometer() -> None:
     true = freezing(loss_w_per_k=1.6)
     off = session(true, (0.0, "freezer off"))
     course = run_outage(as_it_went(true, off)).compartments["cold/box"]
-    import numpy as np
-
     said = [
         (h, f"freezer {float(np.interp(h * 3600, course.t_s, course.air_c)):.1f} C") for h in (2, 4, 6, 8, 10)
     ]
@@ -292,3 +293,40 @@ def test_on_the_command_line(tmp_path: Path) -> None:
     shown = json.loads(cedar("stand-in", "station", str(plan), "--at", "5 h").stdout)
     assert shown["simulated"]
     assert cedar("stand-in", "station", str(plan), "--station", "none", "--at", "5 h").returncode == 2
+
+
+@pytest.mark.parametrize("percent", [20, 45, 60, 61, 90])
+def test_a_forecast_begins_with_just_what_was_read(percent: int) -> None:
+    """Though its run begins a quarter of an hour before, and an engine may start in it."""
+    plan = demo_plan("foothill")
+    at = plan.outage.start_local + timedelta(hours=27)
+    row = SessionRow(
+        id="r",
+        at=at,
+        entered=at,
+        kind="reading",
+        told="x",
+        what="charge",
+        part="stations/station",
+        value=percent,
+    )
+    made = begun(plan, "Storm", plan.outage.start_local).with_rows([row])
+    found = forecast(plan, made, outages=1)
+    assert found.charges["station"] == pytest.approx(percent, abs=0.2)
+    assert all(item.at > at for item in found.due)
+
+
+def test_head_and_packs_that_stand_unlike_begin_as_they_were_read() -> None:
+    plan = demo_plan("foothill")
+    pack = next(iter(plan.stations["station"].packs))
+    at = plan.outage.start_local + timedelta(hours=27)
+    fields: dict[str, Any] = {"at": at, "entered": at, "kind": "reading", "told": "x", "what": "charge"}
+    rows = [
+        SessionRow(id="r", part="stations/station", value=60, **fields),
+        SessionRow(id="p", part="stations/station", pack=pack, value=80, **fields),
+    ]
+    found = present(plan, begun(plan, "Storm", plan.outage.start_local).with_rows(rows))
+    readings = found.run.batteries["station"].readings
+    at_now = {key: float(np.interp(found.now_s, one.t_s, one.percent)) for key, one in readings.items()}
+    assert at_now["head"] < at_now[pack]
+    assert charge_at(found.run, "station", found.now_s, "head") == pytest.approx(60, abs=8)

@@ -232,7 +232,7 @@ def _due(rest: Rest, run: RunResult) -> list[Due]:
     """What someone has to do in the next hours, by the plan's acts and its days in words."""
     plan = rest.plan
     soon = plan.site.instant(plan.outage.start_local, rest.lead_s + DUE_S)
-    begins = plan.site.instant(plan.outage.start_local, rest.lead_s)
+    begins = plan.site.instant(plan.outage.start_local, rest.lead_s + 1.0)
     return [
         Due(at=doing.at.replace(tzinfo=None), words=doing.words)
         for day in day_plan(plan, run)

@@ -9,8 +9,8 @@ import numpy as np
 
 from weary_cedar.core.demand.cold_store import AIR_SHARE
 from weary_cedar.core.log.session import Session, SessionRow
-from weary_cedar.core.outage import RunResult, run_outage
-from weary_cedar.core.outage.result import CompartmentShare
+from weary_cedar.core.outage import RunResult, first_part, run_outage
+from weary_cedar.core.outage.result import BatteryShare, CompartmentShare
 from weary_cedar.core.plan import Act, Load, Plan, Refrigerating
 from weary_cedar.core.plan.ids import free_id
 
@@ -19,6 +19,8 @@ SWITCHED: Final = (
     "circuits", "loads", "stations", "generators", "vehicles", "externals", "arrays", "leads",
 )  # fmt: skip
 HOUR_S, DAY_S = 3_600.0, 86_400.0
+#: The charge that was read is met within so many points, in so many turns; shorter runs are not made, s.
+NEAR_POINTS, TURNS, SHORTEST_S = 0.05, 3, 600.0
 #: However long the plan's outage is, so much more is told of one that goes on, s.
 LEAST_S: Final = DAY_S
 
@@ -118,7 +120,43 @@ def rest_of(plan: Plan, session: Session, now_s: float, lead_s: float = 0.0) -> 
             "feeds": feeds,
         }
     )  # fmt: skip
+    if now_s > from_s and read:
+        wanted, _, _ = _charges(went, session, run, now_s, now_s)
+        rest, charges = _led_to(rest, now_s - from_s, charges, wanted)
     return Rest(rest, from_s, now_s - from_s, charges, read, tuple(notes))
+
+
+def _led_to(
+    rest: Plan, lead_s: float, charges: dict[str, float], wanted: dict[str, float]
+) -> tuple[Plan, dict[str, float]]:
+    """A rest that has the charges that were read once its lead is over: what flows until then is made up."""
+    for _ in range(TURNS):
+        led = run_outage(first_part(rest, max(lead_s + 60.0, SHORTEST_S)))
+        off = {
+            key: wanted[key] - charges[key] - (_charged(share, lead_s) - _charged(share, 0.0))
+            for key, share in led.batteries.items()
+            if key in wanted
+        }
+        if all(abs(points) < NEAR_POINTS for points in off.values()):
+            break
+        charges = {key: _percent(value + off.get(key, 0.0)) for key, value in charges.items()}
+        outage = rest.outage
+        packs = {
+            key: {pack: _percent(value + off.get(key, 0.0)) for pack, value in own.items()}
+            for key, own in outage.pack_charge_percent.items()
+        }
+        start = {**outage.start_charge_percent, **charges}
+        update = {"start_charge_percent": start, "pack_charge_percent": packs}
+        rest = rest.model_copy(update={"outage": outage.model_copy(update=update)})
+    return rest, charges
+
+
+def _charged(share: BatteryShare, t: float) -> float:
+    return _percent_at(share.t_s, share.stored_wh, share.cell_wh, t)
+
+
+def _percent(value: float) -> float:
+    return min(100.0, max(0.0, value))
 
 
 def _charges(
