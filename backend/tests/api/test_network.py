@@ -4,6 +4,7 @@ import re
 import socket
 from collections.abc import Callable
 from pathlib import Path
+from types import SimpleNamespace
 
 import pytest
 from fastapi.testclient import TestClient
@@ -15,6 +16,7 @@ from weary_cedar.api.door import COOKIE, TRIES, Door, NotLetIn
 from weary_cedar.api.gate import Gate
 from weary_cedar.api.lanes import Lanes
 from weary_cedar.api.network import Network, Wanted
+from weary_cedar.api.runbook import page_of
 from weary_cedar.core.errors import CannotStore
 from weary_cedar.demo import demo_plan
 from weary_cedar.store.database import DataFolder
@@ -200,6 +202,20 @@ def test_the_switch_is_only_where_it_is_served(client: TestClient) -> None:
     assert client.put("/api/network", json={"on": True}).status_code == 422
     assert client.post("/api/network/code", json={}).status_code == 422
     assert client.delete("/api/network/devices/none").status_code == 404
+
+
+def test_a_code_on_paper_names_the_address_that_a_phone_reaches(client: TestClient) -> None:
+    """From this machine: that of the network while it is open, none while it is not."""
+
+    def code(**state: object) -> str:
+        app = SimpleNamespace(state=SimpleNamespace(**state))
+        url = SimpleNamespace(hostname="127.0.0.1")
+        return page_of(SimpleNamespace(app=app, url=url), "cabin")  # type: ignore[arg-type]
+
+    open_ = SimpleNamespace(on=True, addresses=["http://192.168.7.20:8642"])
+    assert code(network=open_) == "http://192.168.7.20:8642/plans/cabin/runbook"
+    assert code(network=SimpleNamespace(on=False, addresses=[])) == ""
+    assert code() == ""
 
 
 def test_a_certificate_is_made_or_taken(tmp_path: Path) -> None:

@@ -1,6 +1,6 @@
 import { History, Redo2, Undo2 } from "lucide-react";
-import { useEffect } from "react";
-import { Link, NavLink, Outlet, useParams } from "react-router";
+import { useEffect, useRef } from "react";
+import { Link, NavLink, Outlet, useLocation, useParams } from "react-router";
 import { CursorProvider } from "../api/cursor";
 import { PlanDeskProvider, useDesk } from "../api/plan";
 import { ProblemLines } from "../ui/ProblemLines";
@@ -33,7 +33,8 @@ export function Frame() {
       >
         Skip to the work
       </a>
-      <header className="top-0 z-10 bg-paper [@media(min-height:520px)]:sticky">
+      {/* On a phone only the verdict stays while one scrolls. */}
+      <header className="top-0 z-10 bg-paper max-sm:contents [@media(min-height:520px)]:sticky">
         <TopLine />
         <VariantLine />
         <VerdictLine />
@@ -59,6 +60,7 @@ function undoWords(change: string): string {
 function TopLine() {
   const { view, undo, redo, saving, unreached } = useDesk();
   const { time } = useMoments(Intl.DateTimeFormat().resolvedOptions().timeZone);
+  const tabs = useCurrentTab();
   useUndoKeys();
   useShown();
   useEffect(() => {
@@ -73,7 +75,11 @@ function TopLine() {
         Weary Cedar
       </Link>
       <span className="font-semibold">{view.plan.name}</span>
-      <nav aria-label="Screens" className="flex flex-wrap gap-x-4">
+      <nav
+        ref={tabs}
+        aria-label="Screens"
+        className="flex flex-wrap gap-x-4 max-sm:-mx-5 max-sm:w-[100vw] max-sm:flex-nowrap max-sm:overflow-x-auto max-sm:px-5"
+      >
         {SCREENS.map(([to, label]) => (
           <NavLink
             key={to}
@@ -119,6 +125,19 @@ function TopLine() {
       </div>
     </div>
   );
+}
+
+/** On a phone the tabs stand in one row that slides: the present one is brought into it. */
+function useCurrentTab() {
+  const { pathname } = useLocation();
+  const row = useRef<HTMLElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: which tab is current hangs on where one is
+  useEffect(() => {
+    const current = row.current?.querySelector<HTMLElement>("[aria-current='page']");
+    if (row.current && current)
+      row.current.scrollLeft = current.offsetLeft - (row.current.clientWidth - current.clientWidth) / 2;
+  }, [pathname]);
+  return row;
 }
 
 function useUndoKeys() {

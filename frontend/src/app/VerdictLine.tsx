@@ -25,7 +25,9 @@ export function VerdictLine() {
   const start = verdict.start_pinch;
   const chance = useChance(OUTAGES);
   return (
-    <div className={`border-b border-rule transition-opacity ${saving ? "opacity-60" : ""}`}>
+    <div
+      className={`border-b border-rule bg-paper transition-opacity max-sm:top-0 max-sm:z-10 max-sm:[@media(min-height:520px)]:sticky ${saving ? "opacity-60" : ""}`}
+    >
       <section
         aria-label="Verdict"
         data-testid="verdict"

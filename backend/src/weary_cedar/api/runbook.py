@@ -75,7 +75,9 @@ def sheets_on_paper(
 def page_of(request: Request, plan_id: str) -> str:
     """The address of the runbook as another device reaches it; none where it is served to this one alone."""
     if (request.url.hostname or "") in LOCAL_NAMES:
-        return ""
+        network = getattr(request.app.state, "network", None)
+        found = network.addresses if network is not None and network.on else []
+        return f"{found[0]}/plans/{plan_id}/runbook" if found else ""
     return f"{request.base_url}plans/{plan_id}/runbook"
 
 
