@@ -68,7 +68,7 @@ def test_a_search_and_what_comes_first(at: Page) -> None:
     words = at.get_by_role("region", name="Lights bright").get_by_role("status").inner_text()
     at.get_by_role("button", name=words, exact=True).click()
     expect(at.get_by_role("list", name="Chosen so far").get_by_role("listitem")).to_have_count(1)
-    at.get_by_role("button", name="Leave").click()
+    at.get_by_role("button", name="Leave", exact=True).click()
     at.get_by_role("button", name="Practise A carbon-monoxide alarm sounds").click()
     at.get_by_role("button", name="Call the emergency number from outside").click()
     expect(at.get_by_test_id("outcome")).to_contain_text("First “Stop small inverter generator")

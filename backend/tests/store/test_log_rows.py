@@ -84,7 +84,8 @@ def test_rows_of_before_are_found_too(tmp_path: Path) -> None:
     log.add(plan_id, key, [row(1, what="charge", part="stations/station", value=64)])
     folder.close()
     with sqlite3.connect(tmp_path / "data" / "weary-cedar.sqlite3") as raw:
-        raw.execute("DROP TABLE devices")
+        for table in ("devices", "drill_rows"):
+            raw.execute(f"DROP TABLE {table}")
         for index in ("ix_log_rows_session_id_what", "ix_log_rows_session_id_corrects"):
             raw.execute(f"DROP INDEX {index}")
         for column in ("at", "kind", "what", "part", "pack", "corrects", "kept_at"):
