@@ -69,6 +69,7 @@ def test_two_people_on_one_plan(browser: Browser, server: Server) -> None:
     marked(pages[0], "Laundry", "off")
     pages[0].get_by_role("link", name="History").click()
     line = pages[0].get_by_role("listitem").filter(has_text="Not kept: Laundry: mark off → keep")
+    expect(line).to_be_visible()
     line.get_by_role("button", name="Bring back").click()
     pages[0].get_by_role("link", name="Panel", exact=True).click()
     marked(pages[0], "Laundry", "keep")
