@@ -45,6 +45,16 @@ def test_forty_thousand_rows_are_added_to_and_shown_by_their_newest(folder: Data
     assert [one.id for one in stands] == ["r39999", "r50000"]
 
 
+def test_the_newest_session_is_of_a_plan_that_is_there(folder: DataFolder) -> None:
+    """Nobody is called with an alarm of a plan that was put away."""
+    log, plan_id, key = kept(folder)
+    log.add(plan_id, key, [row(1, kind="remark")])
+    assert [(plan, session) for plan, session, _ in log.newest()] == [(plan_id, key)]
+    assert folder.engine is not None
+    PlanStore(folder.engine).delete(plan_id)
+    assert log.newest() == []
+
+
 ROWS = st.lists(
     st.builds(
         lambda at, kind, what, part, corrects: {

@@ -9,7 +9,7 @@ from sqlalchemy import Select, func, select
 
 from weary_cedar.core.errors import NotFound, Problem, shown
 from weary_cedar.core.log.session import Session, SessionRow, read_session
-from weary_cedar.store.models import LogRow, LogSession
+from weary_cedar.store.models import LogRow, LogSession, PlanRow
 from weary_cedar.store.sessions import Sessions, plan_row
 
 #: Rows that one look at a session shows.
@@ -68,12 +68,14 @@ class LogStore:
             return [(row.id, read_session(row.document.encode())) for row in database.execute(asked)]
 
     def newest(self) -> list[tuple[str, str, datetime | None]]:
-        """The newest session of each plan: plan, session, and when its last row came to be known here."""
+        """The newest session of each plan that is there: both ids, and when its last row came to be known."""
         with self._sessions.reading() as database:
             last = (
                 select(func.max(LogRow.kept_at)).where(LogRow.session_id == LogSession.id).scalar_subquery()
             )
-            asked = select(LogSession.plan_id, LogSession.id, last).order_by(LogSession.created_at)
+            there = select(PlanRow.id).where(PlanRow.deleted_at.is_(None))
+            asked = select(LogSession.plan_id, LogSession.id, last).where(LogSession.plan_id.in_(there))
+            asked = asked.order_by(LogSession.created_at)
             found = {plan_id: (plan_id, key, kept) for plan_id, key, kept in database.execute(asked)}
         return [
             (plan_id, key, None if kept is None else kept.replace(tzinfo=UTC))
