@@ -14,7 +14,8 @@ from weary_cedar.core.library import appliances
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.core.tables import source, table
-from weary_cedar.formats.label_lines import read_labels
+from weary_cedar.workshop.beginnings import bare_house
+from weary_cedar.workshop.breaker_tables import GivenTable, with_table
 
 START = datetime(2026, 11, 2, 18, 0)
 
@@ -61,8 +62,11 @@ WHOLE: dict[str, Any] = {
 
 def answered(text: str = "", **said: Any) -> Plan:
     """The plan out of some answers, read again as a file would be."""
-    circuits = read_labels(text, "main") if text else None
-    plan = plan_from_answers("House", START, Answers.model_validate(said), circuits)
+    answers = Answers.model_validate(said)
+    house = bare_house(answers.house_system, START)
+    plan = plan_from_answers(
+        "House", START, answers, with_table(house, GivenTable(text=text)) if text else house
+    )
     return read_plan(plan.model_dump(mode="json", exclude_none=True))
 
 

@@ -11,25 +11,32 @@ from weary_cedar.core import beginning
 from weary_cedar.core.demand.measured import analyse_series
 from weary_cedar.core.demand.sequence import find_sequence
 from weary_cedar.core.errors import InvalidInput
-from weary_cedar.formats.label_lines import read_labels
+from weary_cedar.core.plan import Plan
+from weary_cedar.formats.breakers import table_as_csv, written
 from weary_cedar.formats.meter_csv import propose_columns, read_series
 from weary_cedar.formats.need_lines import read_need_lines
 from weary_cedar.formats.plate_line import KINDS, read_plate
 from weary_cedar.formats.quantity import read_quantity
-from weary_cedar.formats.schedule_csv import read_schedule, write_schedule
 from weary_cedar.formats.text_file import text_of
 from weary_cedar.stand_ins.meter import MeterUnit, meter_csv, meter_series
+from weary_cedar.workshop.breaker_tables import GivenTable, with_schedule, with_table
 
 PLAN = beginning.empty_plan("House", datetime(2026, 1, 1))
+HEAD = "spaces,breaker_a,label\n"
+
+
+def scheduled(text: str, plan: Plan = PLAN) -> Plan:
+    return with_schedule(plan, "main", text.encode())
+
+
 N = 16_000
 READERS: dict[str, Callable[[str], Any]] = {
     "needs": read_need_lines,
-    "labels": lambda text: read_labels(text, "main"),
-    "schedule": lambda text: read_schedule(text, PLAN, "main"),
+    "labels": lambda text: with_table(PLAN, GivenTable(text=text)),
+    "schedule": scheduled,
     "quantity": lambda text: read_quantity(text, "/x"),
     **{kind: partial(read_plate, kind) for kind in KINDS},
 }
-HEAD = "spaces,breaker_a,label\n"
 
 
 @pytest.mark.parametrize("reader", READERS)
@@ -48,12 +55,12 @@ def test_long_lines_are_refused_by_name(reader: str, text: str) -> None:
 @pytest.mark.parametrize(
     ("reader", "text", "words"),
     [
-        ("labels", "1 lights 20 A\n" * 20_000, "at most 5,000 lines"),
+        ("labels", "1 lamp\n" * 20_000, "at most 5,000 lines"),
         ("needs", "fridge 130 W\n" * 20_000, "at most 5,000 lines"),
         ("needs", "fridge 999999999 W", "/line/1: got fridge 999999999 W; should be from 0 to 100,000"),
         ("needs", "saw start 0.1 VA, 90 W", "a start of nothing is none"),
         ("needs", "name,w\n" + "x" * 200_000 + ",1\n", "field larger than field limit"),
-        ("schedule", HEAD + "1,20,lights\n" * 20_000, "at most 168 breakers"),
+        ("schedule", HEAD + "1,20,lights\n" * 20_000, "at most 500 breakers"),
         ("schedule", HEAD + '1,20,"lights\n3,20,bath\n', "quotation marks"),
         ("schedule", HEAD + '1,20,"lights"x\n', "Row 2 cannot be read"),
         ("schedule", HEAD + "1,20," + "x" * 200_000, "at most 128 kB"),
@@ -72,9 +79,9 @@ def test_what_is_wrong_is_named_with_its_line(reader: str, text: str, words: str
 @pytest.mark.parametrize("ends", ["\n", "\r\n", "\r"])
 def test_any_line_ends(ends: str) -> None:
     rows = ends.join(["spaces,breaker_a,label", "1,20,Lights", "3,15,Bath", ""])
-    found = read_schedule(rows, PLAN, "main").circuits
+    found = scheduled(rows).circuits
     assert [circuit.label for circuit in found.values()] == ["Lights", "Bath"]
-    assert len(read_labels(ends.join(["1 lights 20 A", "", "3 bath 15 A"]), "main")) == 2
+    assert len(READERS["labels"](ends.join(["1 lights 20 A", "", "3 bath 15 A"])).circuits) == 2
     assert len(read_need_lines(ends.join(["fridge 130 W", "# note", "saw 1 kW"]))) == 2
     assert text_of(b"\xff") == "ÿ"
 
@@ -83,13 +90,13 @@ def test_any_line_ends(ends: str) -> None:
     "label", ["=1+1", "+49 123", "-5", "@home", "'=1", "'tis", "''-x", 'a;b,"c"', "\u202ex"]
 )
 def test_cells_that_a_spreadsheet_would_run_come_back_as_they_were(label: str) -> None:
-    with_label = read_schedule(f"{HEAD}1,20,Lights\n", PLAN, "main")
+    with_label = scheduled(f"{HEAD}1,20,Lights\n")
     circuit = with_label.circuits["lights"].model_copy(update={"label": label, "outlets": (label,)})
     plan = with_label.model_copy(update={"circuits": {"lights": circuit}})
-    written = write_schedule(plan, "main")
-    cells = written.splitlines()[1].split(",")
+    told = table_as_csv(written(plan, "main"))
+    cells = told.splitlines()[1].split(",")
     assert not any(cell.lstrip('"').startswith(("=", "+", "-", "@")) for cell in cells)
-    assert read_schedule(written, plan, "main").circuits == plan.circuits
+    assert scheduled(told, plan).circuits == plan.circuits
 
 
 def meter(count: int, step_s: float, figure: Callable[[int], object], head: str = "time,power_w") -> bytes:

@@ -10,6 +10,7 @@ from sqlalchemy import Engine
 
 from weary_cedar import __version__
 from weary_cedar.api import (
+    breakers,
     decisions,
     drill,
     errors,
@@ -49,8 +50,8 @@ AT_ROOT = ("icon.svg", "worker.js")
 
 #: Everything that the API answers, by subject.
 ROUTES = (
-    plans, needs, measure, heaters, house, gear, panels, runbook, schedules, strip, sums, variants, weather,
-    decisions, drill, log, log_answers, log_files, log_following, networks,
+    plans, needs, measure, heaters, house, gear, panels, breakers, runbook, schedules, strip, sums, variants,
+    weather, decisions, drill, log, log_answers, log_files, log_following, networks,
 )  # fmt: skip
 
 

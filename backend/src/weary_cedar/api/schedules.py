@@ -10,8 +10,7 @@ from weary_cedar.api.views import PlanView
 from weary_cedar.core.plan import Plan
 from weary_cedar.formats.panel_pdf import labels_pdf, schedule_pdf
 from weary_cedar.formats.paper import Edition
-from weary_cedar.formats.schedule_csv import read_schedule
-from weary_cedar.formats.text_file import text_of
+from weary_cedar.workshop.breaker_tables import with_schedule
 from weary_cedar.workshop.derivation import opened, plan_of
 
 router = APIRouter(prefix="/api/plans/{plan_id}/panels/{panel_id}", tags=["panels"])
@@ -35,7 +34,7 @@ def schedule_from_csv(desk: AtDesk, plan_id: PlanId, panel_id: str, base: Base, 
 
 
 def _with_schedule(plan: Plan, panel_id: str, content: bytes) -> Plan:
-    return read_schedule(text_of(content), of_panel(plan, panel_id), panel_id)
+    return with_schedule(of_panel(plan, panel_id), panel_id, content)
 
 
 @router.get("/schedule.pdf", responses=a_file("application/pdf"), response_class=Response)

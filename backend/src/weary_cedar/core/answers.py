@@ -14,7 +14,6 @@ from weary_cedar.core.errors import InvalidInput, Problem, shown
 from weary_cedar.core.gear import ac_inputs, gear_library, station_of_class
 from weary_cedar.core.plan import (
     TRAITS,
-    Circuit,
     Cord,
     Feed,
     Generator,
@@ -107,6 +106,11 @@ class Answers(Asked):
     needs: Annotated[tuple[NeedAnswer, ...], Field(max_length=200)] = ()
     hours: Annotated[float, Field(ge=1, le=744)] = 72.0
 
+    @property
+    def house_system(self) -> System:
+        """Volts and legs of the house: as said, else what is usual in its climate."""
+        return _system_of(self)
+
 
 class Climate(BaseModel):
     """A climate to begin from, without a map."""
@@ -130,16 +134,14 @@ def climates() -> list[Climate]:
     ]
 
 
-def plan_from_answers(
-    name: str, start: datetime, answers: Answers, circuits: Mapping[str, Circuit] | None = None
-) -> Plan:
+def plan_from_answers(name: str, start: datetime, answers: Answers, house: Plan | None = None) -> Plan:
     """A plan out of what was answered.
 
     Args:
         name: of the plan.
         start: of the outage, local time.
         answers: what is known.
-        circuits: breakers of typed labels or of a schedule, if there are some.
+        house: its panels, breakers and what hangs on them, where those are known already.
 
     Returns:
         The plan: gear only where someone has it; modules in the layout that harvests most on a clear day;
@@ -151,13 +153,15 @@ def plan_from_answers(
 
     Source: common practice of the trade.
     """
-    system = answers.system or _system_of(answers)
-    split = system == "split_phase_120_240"
-    found, loads = on_breakers(
-        [_wanted(need) for need in answers.needs], dict(circuits or {}), split_phase=split
-    )
+    split = answers.house_system == "split_phase_120_240"
+    known = house or house_with(name, start, {}, {}, split_phase=split)
+    found, loads = on_breakers([_wanted(need) for need in answers.needs], known, split_phase=split)
     plan = house_with(name, start, found, loads, split_phase=split)
-    plan = plan.model_copy(update={"site": _site(name, system, answers), "outage": _outage(plan, answers)})
+    panels = {key: panel for key, panel in known.panels.items() if key != PANEL_ID}
+    plan = plan.model_copy(update={"panels": {**plan.panels, **panels}})
+    plan = plan.model_copy(
+        update={"site": _site(name, answers.house_system, answers), "outage": _outage(plan, answers)}
+    )
     plan = plan.model_copy(update={"stations": _stations(answers, split), "generators": _engines(answers)})
     plan = plan.model_copy(update={"vehicles": _vehicles(answers)})
     plan = plan.model_copy(update={"arrays": _arrays(plan, answers)})
@@ -188,6 +192,8 @@ def _climate(answers: Answers) -> Row | None:
 
 
 def _system_of(answers: Answers) -> System:
+    if answers.system is not None:
+        return answers.system
     row = _climate(answers)
     return (
         "single_phase_230"

@@ -8,7 +8,7 @@ from datetime import datetime
 from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.errors import InvalidInput, Problem, shown
-from weary_cedar.core.library import HeaterClass, appliance_load, appliances, heaters
+from weary_cedar.core.library import appliance_load, appliances, heaters
 from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Circuit, Load, Outage, Panel, Plan, Site
 from weary_cedar.core.plan.ids import free_id
@@ -107,13 +107,13 @@ class WantedLoad:
 
 
 def on_breakers(
-    wanted: Sequence[WantedLoad], circuits: dict[str, Circuit] | None = None, *, split_phase: bool = True
+    wanted: Sequence[WantedLoad], house: Plan | None = None, *, split_phase: bool = True
 ) -> tuple[dict[str, Circuit], dict[str, Load]]:
     """Loads on breakers as they usually hang: two-pole appliances and what must run on their own.
 
     Args:
         wanted: what there is.
-        circuits: breakers that are there already.
+        house: with breakers and loads that are there already.
         split_phase: a house of two legs; else of 230 V, whose breakers have one pole.
 
     Returns:
@@ -125,8 +125,10 @@ def on_breakers(
 
     Source: common practice of the trade.
     """
-    found, loads = dict(circuits or {}), dict[str, Load]()
-    taken = {2, 4} | {space for circuit in found.values() for space in circuit.spaces}
+    found: dict[str, Circuit] = dict(house.circuits) if house is not None else {}
+    loads: dict[str, Load] = dict(house.loads) if house is not None else {}
+    there = [circuit for circuit in found.values() if circuit.panel_id == PANEL_ID]
+    taken = {2, 4} | {space for circuit in there for space in circuit.spaces}
     classes = {item.appliance_id: item for item in appliances()}
     heating = {item.heater_id: item for item in heaters()}
     shared: dict[str, str] = {}
@@ -150,7 +152,7 @@ def on_breakers(
                 shared[label] = circuit_id
         key = free_id(item.appliance_id, loads)
         own = appliance_load(item.appliance_id, circuit_id) if heater is None else None
-        loads[key] = own or _heater_load(heating[item.appliance_id], circuit_id)
+        loads[key] = own or heating[item.appliance_id].load(circuit_id)
     return found, loads
 
 
@@ -173,24 +175,6 @@ def _breaker(label: str, kind: str, mark: str, spaces: tuple[int, ...], split_ph
     )
 
 
-def _heater_load(heater: HeaterClass, circuit_id: str) -> Load:
-    return Load(
-        name=heater.name,
-        circuit_id=circuit_id,
-        behaviour=heater.behaviour,
-        power_factor=0.8,
-        start=heater.start,
-        tolerance_s=3600.0,
-        role="heat" if heater.behaviour.mode == "heat" else None,
-        origin="library",
-    )
-
-
-def plan_from_circuits(name: str, start: datetime, circuits: dict[str, Circuit]) -> Plan:
-    """A house with the breakers of a typed or imported schedule."""
-    return house_with(name, start, circuits, {})
-
-
 def house_with(
     name: str,
     start: datetime,
@@ -200,7 +184,8 @@ def house_with(
     split_phase: bool = True,
 ) -> Plan:
     """A house with breakers and loads, and nothing that feeds it: what nobody owns is in no plan."""
-    highest = max((space for circuit in circuits.values() for space in circuit.spaces), default=1)
+    own = [circuit for circuit in circuits.values() if circuit.panel_id == PANEL_ID]
+    highest = max((space for circuit in own for space in circuit.spaces), default=1)
     panel = Panel(name="Main panel" if split_phase else "Board", spaces=_even(max(SPACES, highest)))
     system: System = "split_phase_120_240" if split_phase else "single_phase_230"
     plan = Plan(

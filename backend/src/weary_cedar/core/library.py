@@ -56,6 +56,19 @@ class HeaterClass(BaseModel):
     standby_w: float
     source: str
 
+    def load(self, circuit_id: str | None) -> Load:
+        """A load of this class on a circuit, or on none."""
+        return Load(
+            name=self.name,
+            circuit_id=circuit_id,
+            behaviour=self.behaviour,
+            power_factor=0.8,
+            start=self.start,
+            tolerance_s=3600.0,
+            role="heat" if self.behaviour.mode == "heat" else None,
+            origin="library",
+        )
+
 
 def heaters() -> list[HeaterClass]:
     """Classes of heaters with typical sequences: inducer, igniter, blower or pumps, post-purge."""

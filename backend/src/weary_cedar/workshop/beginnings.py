@@ -14,11 +14,11 @@ from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.inventory import inventory
 from weary_cedar.core.outage import RunResult
 from weary_cedar.core.outage.result import Verdict
-from weary_cedar.core.plan import Circuit, Plan, ToInput, read_plan
+from weary_cedar.core.plan import Plan, ToInput, read_plan
+from weary_cedar.core.plan.site import System
 from weary_cedar.demo import demo_plan
-from weary_cedar.formats.label_lines import read_labels
-from weary_cedar.formats.schedule_csv import read_schedule
 from weary_cedar.store.edits import canonical
+from weary_cedar.workshop.breaker_tables import GivenTable, with_table
 
 
 class NewPlan(BaseModel):
@@ -33,8 +33,8 @@ class NewPlan(BaseModel):
     rooms: Annotated[list[str], Field(max_length=40)] = []
     text: Annotated[str, Field(max_length=200_000)] = ""
     answers: Answers | None = None
-    #: What `text` is, with answers: labels of the panel, or a schedule.
-    text_is: Literal["labels", "csv"] = "labels"
+    #: Whether breakers of which nothing more is said carry what their labels usually mean.
+    usual: bool = False
 
 
 class BeginningLine(BaseModel):
@@ -68,23 +68,29 @@ def begun(new: NewPlan) -> Plan:
 def _unnamed(new: NewPlan) -> Plan:
     start = datetime.now().replace(hour=18, minute=0, second=0, microsecond=0)
     if new.begin == "answers":
-        return plan_from_answers("This house", start, new.answers or Answers(), _circuits(new, start))
+        answers = new.answers or Answers()
+        return plan_from_answers("This house", start, answers, _with_text(new, start, answers.house_system))
     if new.begin == "empty":
         return beginning.empty_plan("This house", start)
     if new.begin == "rooms":
         return beginning.plan_from_rooms("This house", start, new.rooms)
     if new.begin in ("labels", "csv"):
-        return beginning.plan_from_circuits("This house", start, _circuits(new, start))
+        return _with_text(new, start, "split_phase_120_240")
     return demo_plan(new.begin)
 
 
-def _circuits(new: NewPlan, start: datetime) -> dict[str, Circuit]:
+def bare_house(system: System, start: datetime | None = None) -> Plan:
+    """A house with a panel without breakers."""
+    moment = start or datetime(2026, 1, 1, 18)
+    return beginning.house_with("This house", moment, {}, {}, split_phase=system == "split_phase_120_240")
+
+
+def _with_text(new: NewPlan, start: datetime, system: System) -> Plan:
+    """A house with the breakers that were pasted, if any were."""
+    house = bare_house(system, start)
     if not new.text.strip() and new.begin == "answers":
-        return {}
-    if "csv" in (new.begin, new.text_is if new.begin == "answers" else ""):
-        whole = beginning.empty_plan("This house", start)
-        return read_schedule(new.text, whole, beginning.PANEL_ID).circuits
-    return read_labels(new.text, beginning.PANEL_ID)
+        return house
+    return with_table(house, GivenTable(text=new.text, usual=new.usual))
 
 
 def previewed(new: NewPlan) -> bytes:

@@ -29,7 +29,8 @@ from weary_cedar.core.panel_schedule import PanelSchedule, panel_schedule
 from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.core.sums import SUMS
 from weary_cedar.core.sums_of_plan import filled
-from weary_cedar.formats.schedule_csv import write_schedule
+from weary_cedar.formats.breakers import table_as_csv, written
+from weary_cedar.workshop.breaker_tables import shown_table
 
 T = TypeVar("T")
 
@@ -208,7 +209,8 @@ def derive(document: str) -> Derivation:
     schedules = []
     for key in plan.panels:
         schedules += found.attempt("panels", lambda key=key: [panel_schedule(plan, key)], lambda _why: [])  # type: ignore[misc]
-        found.keep(f"schedule.csv/{key}", lambda key=key: write_schedule(plan, key).encode())  # type: ignore[misc]
+        found.keep(f"schedule.csv/{key}", lambda key=key: table_as_csv(written(plan, key)).encode())  # type: ignore[misc]
+    found.keep("breakers", lambda: shown_table(plan).model_dump_json().encode())
     if "run" not in found.failed:
         found.keep("run", lambda: thinned(open_plan.run).model_dump_json().encode())
     view = DerivedView(

@@ -1,5 +1,6 @@
 """What uses power, and how it behaves over time."""
 
+from datetime import date
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -233,3 +234,4 @@ class Load(Noun):
     place_id: Annotated[Id | None, Ref("places", "lets_go")] = None
     survey: Survey = Field(default_factory=dict)
     origin: Origin = "estimate"
+    read_on: date | None = Field(default=None, description="day on which what it draws was read last")
