@@ -1,5 +1,7 @@
 """The first hour: a homeowner from nothing, typed labels, a flat of 230 V on a phone. Acts are counted."""
 
+import re
+
 import pytest
 from folds import unfold
 from places import kinds_of_places
@@ -79,11 +81,16 @@ def test_labels_are_read_all_at_once_with_every_bad_line(page: Page, server: Ser
     unfold(page, "Or type the labels")
     lines = page.get_by_label("One breaker a line")
     lines.fill("1 fridge 20 A\nfurnace\n5 7 well pump 20 A\nhall")
+    pasted = page.get_by_test_id("pasted")
+    expect(pasted).to_contain_text("2 things have to be mended below")
+    expect(pasted.get_by_role("row").nth(1)).to_contain_text("furnace")
+    expect(pasted.get_by_role("row").nth(1)).to_contain_text("space: got nothing; one space such as 5")
+    expect(pasted.get_by_role("row", name="fridge")).to_contain_text("usually refrigerator")
     page.get_by_role("button", name="Open the plan").click()
     refused = page.get_by_role("form", name="Begin a plan").get_by_role("alert")
     expect(refused).to_contain_text("2 things")
-    expect(refused).to_contain_text('line 2: got "furnace"')
-    expect(refused).to_contain_text("line 4")
+    expect(refused).to_contain_text("row 2, space: got nothing")
+    expect(refused).to_contain_text("row 4")
     expect(refused).to_contain_text("Your answers are still here")
     lines.fill("1 fridge 20 A\n3 furnace 15 A\n5 7 well pump 20 A")
     page.get_by_role("button", name="Open the plan").click()
@@ -96,8 +103,7 @@ def test_a_schedule_and_a_copy_begin_a_plan(page: Page, server: Server) -> None:
     page.goto(f"{server.address}/begin")
     page.get_by_label("name of the plan").fill("Mill")
     unfold(page, "Or type the labels")
-    page.get_by_label("it is", exact=True).select_option("csv")
-    page.get_by_label("At least the columns").fill(
+    page.get_by_label("One breaker a line").fill(
         "spaces;breaker_a;label;mark\n1;20;Mill fridge;keep\n5 7;20;Pump;off"
     )
     expect(page.get_by_test_id("so-far")).to_contain_text("2 breakers: nothing is said to be on them yet")
@@ -151,6 +157,76 @@ FORTY = [
     *(f"{space} bedroom {space} 15 A" for space in range(34, 42)),
     "42 sump pump 20 A",
 ]
+
+
+#: Forty-eight circuits as an electrician writes them down: the main panel, and one in the garage.
+SCHEDULE = [
+    "1 kitchen fridge 20A 12 AWG keep: refrigerator 140 W 1.3 kWh/day start 1100 W measured",
+    "3 furnace 15A 14 AWG keep",
+    "5 7 well pump 20A 2p 12 AWG 80 ft keep, 8 A at 240 V by plate",
+    "9 hall lights 15A 14 keep",
+    "11 router 15A 14 AWG keep: router and modem",
+    "13 counter left 20A 12 gfci mwbc with 15",
+    "15 counter right 20A 12 gfci",
+    "17 freezer 15A 14 keep: chest freezer clamp 1.1 A",
+    "2 4 range 50A 6 AWG",
+    "6 8 water heater 30A 10 AWG",
+    "10 12 dryer 30A 10 AWG",
+    "14 16 garage feeder 60A 6 AWG feeds garage sub-panel",
+    *(f"{space} bedroom outlets {space} 15A 14 AWG afci" for space in (*range(18, 36), 37, 39, 40, 41, 42)),
+    *(f"{space} bench {space} 20A 12 AWG on garage sub-panel" for space in range(1, 11)),
+    "11 13 compressor 20A on garage sub-panel, 9 A at 240 V by plate",
+    "12 shop lights 15A on garage sub-panel 14 AWG: shop lights 60 W",
+    "14 door 15A on garage sub-panel if room: garage door opener",
+]
+
+
+def test_an_electrician_with_forty_eight_circuits(page: Page, server: Server) -> None:
+    """Pasted, two linked units, two strings, an inlet: to a verdict in 60 acts, to the bundle in 110."""
+    assert len(SCHEDULE) == 48
+    page.goto(f"{server.address}/plans")
+    hand = Hand(page)
+    hand.click(page.get_by_role("link", name="Begin a plan"))
+    hand.type("name of the plan", "Quarry road")
+    hand.choose("climate", "dry-hills")
+    hand.choose("power station", "large-3600")
+    hand.choose("how many", "linked")
+    hand.type("extra packs", "1")
+    hand.choose("solar modules", "rigid-400")
+    hand.type("how many modules on each", "4")
+    hand.choose("engine", "inverter-3500")
+    hand.choose("by", "interlock_inlet")
+    hand.acts += 2
+    unfold(page, "Or type the labels")
+    page.get_by_label("One breaker a line").fill("\n".join(SCHEDULE))
+    expect(page.get_by_test_id("pasted")).to_contain_text("Understood: 48 breakers")
+    expect(page.get_by_test_id("pasted").get_by_role("row", name="compressor")).to_contain_text(
+        "Garage sub-panel"
+    )
+    hand.tick("put on each breaker what its label usually means")
+    expect(page.get_by_test_id("so-far")).to_contain_text("must run;")
+    hand.click(page.get_by_role("button", name="Open the plan"))
+    verdict = page.get_by_test_id("verdict")
+    expect(verdict).to_contain_text("ast")
+    expect(verdict).to_have_attribute("data-status", re.compile("lasts|does_not_last"))
+    print(f"\nforty-eight circuits from paste to verdict: {hand.acts} acts")
+    assert hand.acts <= 60
+    hand.click(page.get_by_role("link", name="Panel", exact=True))
+    expect(page.get_by_role("region", name="Garage sub-panel")).to_be_visible()
+    expect(page.get_by_role("button", name="Breaker 14 and 16, garage feeder")).to_be_visible()
+    hand.click(page.get_by_role("link", name="Gear"))
+    expect(page.get_by_role("region", name="Solar").get_by_role("group")).not_to_have_count(0)
+    expect(page.get_by_role("region", name="Linking kits")).to_contain_text("Take linked pair away")
+    hand.click(page.get_by_role("link", name="Checks"))
+    expect(page.get_by_role("heading", name="Survey")).to_be_visible()
+    hand.click(page.get_by_role("link", name="Runbook"))
+    bundle = page.get_by_role("link", name="Everything, for a client")
+    expect(bundle).to_be_visible()
+    with page.expect_download() as got:
+        hand.click(bundle)
+    assert got.value.path().read_bytes().startswith(b"%PDF")
+    print(f"and to the printed bundle: {hand.acts} acts")
+    assert hand.acts <= 110
 
 
 class Keys:

@@ -185,3 +185,19 @@ def test_library_tables_are_whole() -> None:
     ):
         for row in table(name):
             assert source(row["source_id"])["title"], (name, row)
+
+
+def test_two_units_linked_by_their_kit_feed_both_legs() -> None:
+    pair = {"class_id": "large-3600", "units": "linked", "kit_outlet": "L14-30"}
+    plan = answered(**{**WHOLE, "station": pair, "engine_class": None})
+    assert (plan.links["pair"].leg_a, plan.links["pair"].leg_b) == ("station", "station-2")
+    source = plan.leads["lead"].source
+    assert (source.kind, source.id, source.outlet) == ("link", "pair", "outlet")
+    assert {array.station_id for array in plan.arrays.values()} == {"station", "station-2"}
+    assert all(finding.level != "stop" for finding in findings_of(plan))
+    apart = answered(**{**WHOLE, "station": {**pair, "units": "two"}})
+    assert (set(apart.stations), apart.links) == ({"station", "station-2"}, {})
+    for wrong, field in (({"kit_outlet": "odd"}, "kit_outlet"), ({"class_id": "split-6000"}, "units")):
+        with pytest.raises(InvalidInput) as refused:
+            answered(station={**pair, **wrong})
+        assert refused.value.problems[0].field == f"/answers/station/{field}"

@@ -5500,7 +5500,9 @@ export interface components {
         };
         /**
          * GivenTable
-         * @description Lines or CSV as pasted, or cells by column; with `usual`, breakers carry what labels usually mean.
+         * @description Lines or CSV as pasted, or cells of the whole table by column, or lines that are laid over such cells.
+         *
+         *     With `usual`, breakers of which nothing more is said carry what their labels usually mean.
          */
         GivenTable: {
             /**
@@ -6921,7 +6923,7 @@ export interface components {
         };
         /**
          * ModulesAnswer
-         * @description A class of solar modules, and how many.
+         * @description A class of solar modules, and how many; where there are two stations, on each.
          */
         ModulesAnswer: {
             /** Class Id */
@@ -10166,13 +10168,18 @@ export interface components {
         };
         /**
          * StationAnswer
-         * @description A class of the library, or the five figures of its plate; and its packs.
+         * @description A class of the library, or the five figures of its plate; its packs; one, two, or two that are linked.
          */
         StationAnswer: {
             /** Charge W */
             charge_w?: number | null;
             /** Class Id */
             class_id?: string | null;
+            /**
+             * Kit Outlet
+             * @default L14-30
+             */
+            kit_outlet: string;
             /** Name */
             name?: string | null;
             /** Nameplate Wh */
@@ -10197,6 +10204,12 @@ export interface components {
             packs: number;
             /** Rated Va */
             rated_va?: number | null;
+            /**
+             * Units
+             * @default one
+             * @enum {string}
+             */
+            units: "one" | "two" | "linked";
         };
         /**
          * StationClass

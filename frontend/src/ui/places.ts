@@ -51,8 +51,11 @@ function namesIn(plan: Plan | undefined): Map<string, string> {
  * as the plan calls it, where the plan is known.
  */
 export function placeInWords(field: string, plan?: Plan): string {
-  const line = /^\/line\/(\d+)$/.exec(field)?.[1];
-  if (line) return `line ${line}`;
+  const numbered = /^\/(line|row)\/(\d+)(?:\/(\w+))?$/.exec(field);
+  if (numbered) {
+    const column = numbered[3] ? `, ${COLUMNS[numbered[3]] ?? WORDS[numbered[3]] ?? numbered[3]}` : "";
+    return `${numbered[1]} ${numbered[2]}${column}`;
+  }
   const parts = field.split("/").filter(Boolean);
   const words: string[] = [];
   const names = namesIn(plan);
@@ -72,6 +75,19 @@ export function placeInWords(field: string, plan?: Plan): string {
   });
   return words.slice(-3).join(", ") || "all of it";
 }
+
+/** Columns of the table of breakers, as they are headed. */
+const COLUMNS: Record<string, string> = {
+  spaces: "space",
+  breaker_a: "amps",
+  loads: "what hangs on it",
+  draw: "draws",
+  sure: "how sure",
+  clamp_a: "clamp",
+  read_on: "read on",
+  multiwire_partner: "shares a neutral with",
+  plate_rule: "plate rules breaker",
+};
 
 /** Steps on the way that say nothing to a person. */
 const SKIPPED = new Set(["answers", "behaviour", "to", "outage"]);

@@ -19,6 +19,7 @@ from weary_cedar.core.plan import (
     Generator,
     Kind,
     Lead,
+    Link,
     Load,
     Outlet,
     Pack,
@@ -60,7 +61,7 @@ class Asked(BaseModel):
 
 
 class StationAnswer(Asked):
-    """A class of the library, or the five figures of its plate; and its packs."""
+    """A class of the library, or the five figures of its plate; its packs; one, two, or two linked."""
 
     class_id: str | None = Field(default=None, max_length=60)
     name: Name | None = None
@@ -71,10 +72,13 @@ class StationAnswer(Asked):
     charge_w: Annotated[float, Field(ge=1, le=50_000)] | None = None
     packs: Annotated[int, Field(ge=0, le=20)] = 0
     pack_wh: Annotated[float, Field(ge=1, le=1_000_000)] | None = None
+    units: Literal["one", "two", "linked"] = "one"
+    #: The outlet of the kit that links two.
+    kit_outlet: Annotated[str, Field(max_length=40)] = "L14-30"
 
 
 class ModulesAnswer(Asked):
-    """A class of solar modules, and how many."""
+    """A class of solar modules, and how many; where there are two stations, on each."""
 
     class_id: str = Field(max_length=60)
     count: Annotated[int, Field(ge=1, le=100)]
@@ -162,7 +166,9 @@ def plan_from_answers(name: str, start: datetime, answers: Answers, house: Plan 
     plan = plan.model_copy(
         update={"site": _site(name, answers.house_system, answers), "outage": _outage(plan, answers)}
     )
-    plan = plan.model_copy(update={"stations": _stations(answers, split), "generators": _engines(answers)})
+    stations = _stations(answers, split)
+    plan = plan.model_copy(update={"stations": stations, "generators": _engines(answers)})
+    plan = plan.model_copy(update={"links": _links(answers, stations)})
     plan = plan.model_copy(update={"vehicles": _vehicles(answers)})
     plan = plan.model_copy(update={"arrays": _arrays(plan, answers)})
     return _charged(_reached(plan, answers))
@@ -275,7 +281,29 @@ def _stations(answers: Answers, split: bool) -> dict[str, Station]:
         f"pack-{number}": Pack(name=f"pack {number}", nameplate_wh=packs_wh or 1.0)
         for number in range(1, said.packs + 1)
     }
-    return {"station": station.model_copy(update={"packs": packs})}
+    own = station.model_copy(update={"packs": packs})
+    if said.units == "one":
+        return {"station": own}
+    second = own.model_copy(update={"name": f"{own.name}, second"[:80]})
+    return {"station": own, "station-2": second}
+
+
+def _links(answers: Answers, stations: Mapping[str, Station]) -> dict[str, Link]:
+    """The kit that links two units of 120 V, one on each leg."""
+    said = answers.station
+    if said is None or said.units != "linked":
+        return {}
+    row = receptacle(said.kit_outlet)
+    if row is None:
+        problem = Problem("/answers/station/kit_outlet", shown(said.kit_outlet), "a kind such as L14-30")
+        raise InvalidInput(str(problem), (problem,))
+    if stations["station"].output != "120":
+        right = "two units of 120 V: only these are linked, one on each leg"
+        problem = Problem("/answers/station/units", "linked", right)
+        raise InvalidInput(str(problem), (problem,))
+    outlet = Receptacle(kind=said.kit_outlet, rating_a=float(row["rating_a"]))
+    kit = Link(name="linked pair", leg_a="station", leg_b="station-2", receptacles={"outlet": outlet})
+    return {"pair": kit}
 
 
 def _by_plate(said: StationAnswer, split: bool) -> Station:
@@ -337,7 +365,11 @@ def _arrays(plan: Plan, answers: Answers) -> dict[str, SolarArray]:
     best = next((item for item in tried if item.fits), None)
     if best is not None:
         own |= {"series": best.series, "parallel": best.parallel}
-    return {"modules": array.model_copy(update=own)}
+    first = array.model_copy(update=own)
+    if "station-2" not in plan.stations:
+        return {"modules": first}
+    second = {"name": f"{first.name}, second"[:80], "station_id": "station-2"}
+    return {"modules": first, "modules-2": first.model_copy(update=second)}
 
 
 # -------------------------------------------------------------------- how it reaches the house
@@ -372,7 +404,8 @@ def _reached(plan: Plan, answers: Answers) -> Plan:
     kind, split = answers.reach, plan.site.split_phase
     if kind is None:
         return plan
-    sources: list[tuple[Literal["station", "generator"], str, Mapping[str, Receptacle]]] = [
+    sources: list[tuple[Literal["link", "station", "generator"], str, Mapping[str, Receptacle]]] = [
+        *(("link", key, part.receptacles) for key, part in plan.links.items()),
         *(("station", key, part.receptacles) for key, part in plan.stations.items()),
         *(("generator", key, part.receptacles) for key, part in plan.generators.items()),
     ]
@@ -439,14 +472,17 @@ def _free_spaces(plan: Plan, kind: Kind) -> tuple[int, ...]:
     """Spaces for the breaker of a feed: two of a side in a panel of two legs, else one."""
     if not TRAITS[kind].breaker:
         return ()
-    taken = {space for circuit in plan.circuits.values() for space in circuit.spaces}
+    own = [circuit for circuit in plan.circuits.values() if circuit.panel_id == PANEL_ID]
+    taken = {space for circuit in own for space in circuit.spaces}
     poles = 2 if plan.site.split_phase else 1
     most = plan.panels[PANEL_ID].spaces
     for first in (2, *range(1, most + 1)):
         spaces = tuple(first + 2 * index for index in range(poles))
         if spaces[-1] <= most and not set(spaces) & taken:
             return spaces
-    right = "a free place for the feed's breaker: two spaces of one side; take a breaker out of the list"
+    right = (
+        "a free place for the feed's breaker: two spaces of one side; leave a breaker out, or say it later"
+    )
     raise InvalidInput(f"The panel is full: {right}.", (Problem("/answers/reach", kind, right),))
 
 

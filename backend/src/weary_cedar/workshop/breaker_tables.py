@@ -19,7 +19,10 @@ Cell = Annotated[str, Field(max_length=2_000)]
 
 
 class GivenTable(BaseModel):
-    """Lines or CSV as pasted, or cells by column; with `usual`, breakers carry what labels usually mean."""
+    """Lines or CSV as pasted, or cells of the whole table by column, or lines that are laid over such cells.
+
+    With `usual`, breakers of which nothing more is said carry what their labels usually mean.
+    """
 
     model_config = ConfigDict(extra="forbid")
 
@@ -82,6 +85,7 @@ def read_table(plan: Plan, given: GivenTable) -> TableView:
     Raises:
         InvalidInput: it is no table.
     """
+    before, plan = plan, _under(plan, given)
     table, whole = _table(given)
     read = understood(table, plan)
     tried = _tried(plan, _with_usual(plan, read.rows, given), whole)
@@ -101,7 +105,7 @@ def read_table(plan: Plan, given: GivenTable) -> TableView:
         at = {index: by_row.pop(number, []) if number else [] for index, number in enumerate(keys)}
     loose = [f"{fault.column}: got {fault.got}; {fault.right}" for some in by_row.values() for fault in some]
     view = _view(plan if tried.plan is None else tried.plan, rows, at)
-    changes = told_changes(plan, tried.plan) if tried.plan is not None else []
+    changes = told_changes(before, tried.plan) if tried.plan is not None else []
     return view.model_copy(
         update={"changes": changes, "notes": [*loose, *table.notes], "faults": len(faults)}
     )
@@ -113,6 +117,7 @@ def with_table(plan: Plan, given: GivenTable) -> Plan:
     Raises:
         InvalidInput: cells that cannot be read, or rows that contradict each other, by row and column.
     """
+    plan = _under(plan, given)
     table, whole = _table(given)
     read = understood(table, plan)
     read.refuse_faults()
@@ -141,9 +146,16 @@ def with_schedule(plan: Plan, panel_id: str, content: bytes) -> Plan:
     return with_breakers(plan, read.rows, panel_id, (panel_id,))[0]
 
 
+def _under(plan: Plan, given: GivenTable) -> Plan:
+    """What lines are laid over: the plan, or the cells that are given with them."""
+    if not (given.text and given.columns):
+        return plan
+    return with_table(plan, given.model_copy(update={"text": "", "usual": False}))
+
+
 def _table(given: GivenTable) -> tuple[Table, bool]:
     """The cells that are given, and whether they are the whole table."""
-    if not given.columns:
+    if given.text or not given.columns:
         return table_of(given.text), False
     known = {column.key for column in COLUMNS}
     wrong = [key for key in given.columns if key not in known]

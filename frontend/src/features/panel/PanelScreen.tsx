@@ -1,8 +1,10 @@
 import { Fragment, useState } from "react";
+import { useSearchParams } from "react-router";
 import { answer, client, type Mark, type Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { freeId } from "../../ui/ids";
 import { useNarrow } from "../../ui/useNarrow";
+import { BreakerTable } from "../breakers/BreakerTable";
 import { freshCircuit } from "../load/fresh";
 import { MomentBar } from "../outage/MomentBar";
 import { BalanceSheet } from "./BalanceSheet";
@@ -31,10 +33,18 @@ export function PanelScreen() {
   const [chosen, setChosen] = useState<string | null>(null);
   const [feedId, setFeed] = useState<string | null>(null);
   const narrow = useNarrow();
+  const [asked, ask] = useSearchParams();
   const choose = (id: string) => {
     setFeed(null);
     setChosen(id);
   };
+  if (asked.get("as") === "table")
+    return (
+      <>
+        <h1 className="sr-only">Panel</h1>
+        <BreakerTable onDone={() => ask({})} />
+      </>
+    );
   const circuits = view.plan.circuits ?? {};
   const Schedule = narrow ? ScheduleList : ScheduleGrid;
   const shown = chosen && circuits[chosen] ? chosen : (Object.keys(circuits)[0] ?? null);
@@ -50,7 +60,10 @@ export function PanelScreen() {
       <p className="mb-2 text-faint">
         Mark each breaker: <b className="text-ink">keep</b> it on, <b className="text-ink">room</b> when there
         is room, or <b className="text-ink">off</b>. Choose one to see and change what is on it. Arrow keys
-        move, K, R and O mark; drag a breaker, or hold Alt with an arrow key, to move it to another space.
+        move, K, R and O mark; drag a breaker, or hold Alt with an arrow key, to move it to another space.{" "}
+        <button type="button" className="act" onClick={() => ask({ as: "table" })}>
+          Paste or edit as a table
+        </button>
       </p>
       <div className="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1fr)_340px]">
         <div className="min-w-0">

@@ -152,7 +152,11 @@ export function Begin() {
                 onSave={(modules) => set({ modules })}
               />
               {given.modules !== "" && (
-                <CountField label="how many modules" value={given.count} onSave={(count) => set({ count })} />
+                <CountField
+                  label={given.how_many === "one" ? "how many modules" : "how many modules on each"}
+                  value={given.count}
+                  onSave={(count) => set({ count })}
+                />
               )}
             </span>
             <ChoiceField
@@ -183,7 +187,16 @@ export function Begin() {
             />
           </Question>
           <Question number={4} title="What must run, and what may when there is room?">
-            <RoomsField given={given} set={set} />
+            <RoomsField
+              given={given}
+              set={set}
+              system={
+                given.climate_id === ""
+                  ? given.system || "split_phase_120_240"
+                  : ((climates ?? []).find((item) => item.climate_id === given.climate_id)?.system ??
+                    "split_phase_120_240")
+              }
+            />
           </Question>
           <Question number={5} title="For how long?">
             <CountField

@@ -1,24 +1,19 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
-import { ChoiceField } from "../../ui/ChoiceField";
+import { PastedLines } from "../breakers/PastedLines";
 import { type Given, type Mark, tickOf } from "./given";
 
-const PLACEHOLDERS = {
-  labels: "1 kitchen fridge 20 A\n3 furnace 15 A\n5 7 well pump 20 A\n9a hall lights 15 A\n9b bath 20 A gfci",
-  csv: "spaces,breaker_a,label,mark\n1,20,Kitchen fridge,keep\n5 7,20,Well pump,keep",
-};
-const HINTS = {
-  labels: "One breaker a line: space (two for two poles, a or b for the halves of a tandem), label, amps",
-  csv: "At least the columns spaces, breaker_a and label",
-};
+const SUCH_AS =
+  "1 kitchen fridge 20 A 12 AWG keep\n3 furnace 15 A\n5 7 well pump 20 A, 8 A at 240 V by plate\n9a hall lights 15 A\n9b bath 20 A gfci";
 
 interface Props {
   given: Given;
   set: (part: Partial<Given>) => void;
+  system: "split_phase_120_240" | "single_phase_230";
 }
 
 /** Rooms with what each usually brings, tickable one by one; or the labels of the panel, or a schedule. */
-export function RoomsField({ given, set }: Props) {
+export function RoomsField({ given, set, system }: Props) {
   const rooms = useQuery({
     queryKey: ["rooms"],
     queryFn: () => answer(client.GET("/api/library/rooms")),
@@ -66,28 +61,32 @@ export function RoomsField({ given, set }: Props) {
           </fieldset>
         ))}
       </div>
-      <details className="mt-2">
+      <details className="mt-2" open={given.text !== ""}>
         <summary className="min-h-[26px] cursor-pointer text-faint">
           Or type the labels in the panel, or paste a panel schedule
         </summary>
-        <ChoiceField
-          label="it is"
-          value={given.text_is}
-          choices={[
-            ["labels", "labels, one breaker a line"],
-            ["csv", "a schedule as CSV"],
-          ]}
-          onSave={(text_is) => set({ text_is })}
-        />
         <label className="block pt-1">
-          <span className="text-faint">{HINTS[given.text_is]}</span>
+          <span className="text-faint">
+            One breaker a line, CSV, or cells of a spreadsheet with their names: space (two for two poles, a
+            or b for the halves of a tandem), label, amps; and whatever else is known
+          </span>
           <textarea
             className="field mt-1 block h-[120px] w-full border border-rule"
-            placeholder={PLACEHOLDERS[given.text_is]}
+            placeholder={SUCH_AS}
             value={given.text}
             onChange={(event) => set({ text: event.target.value })}
           />
         </label>
+        <label className="mt-1 flex items-baseline gap-2">
+          <input
+            type="checkbox"
+            className="size-4 accent-cedar"
+            checked={given.usual}
+            onChange={(event) => set({ usual: event.target.checked })}
+          />
+          put on each breaker what its label usually means
+        </label>
+        <PastedLines text={given.text} usual={given.usual} system={system} />
       </details>
     </div>
   );

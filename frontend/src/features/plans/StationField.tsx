@@ -13,6 +13,7 @@ interface Props {
 /** A station of a class, or by the five figures of its plate, with its packs. */
 export function StationField({ given, set, classes, receptacles }: Props) {
   const chosen = classes.find((item) => item.class_id === given.station);
+  const output = given.station === "plate" ? given.output : chosen?.station.output;
   return (
     <div className="flex w-full flex-wrap items-baseline gap-x-6 gap-y-2">
       <ChoiceField
@@ -55,6 +56,26 @@ export function StationField({ given, set, classes, receptacles }: Props) {
             onSave={(charge_w) => set({ charge_w })}
           />
         </>
+      )}
+      {given.station !== "" && (
+        <ChoiceField
+          label="how many"
+          value={given.how_many}
+          choices={[
+            ["one", "one"],
+            ["two", "two alike"],
+            ...(output === "120" ? ([["linked", "two, linked by their kit"]] as const) : []),
+          ]}
+          onSave={(how_many) => set({ how_many: how_many as Given["how_many"] })}
+        />
+      )}
+      {given.station !== "" && given.how_many === "linked" && (
+        <ChoiceField
+          label="outlet of the kit"
+          value={given.kit_outlet}
+          choices={receptacles.map((kind) => [kind, kind] as const)}
+          onSave={(kit_outlet) => set({ kit_outlet })}
+        />
       )}
       {given.station !== "" && (
         <CountField label="extra packs" value={given.packs} onSave={(packs) => set({ packs })} />

@@ -24,6 +24,8 @@ export interface Given {
   nameplate_wh: string;
   outlet: string;
   charge_w: string;
+  how_many: "one" | "two" | "linked";
+  kit_outlet: string;
   packs: string;
   pack_wh: string;
   modules: string;
@@ -33,7 +35,8 @@ export interface Given {
   reach: "" | NonNullable<Answers["reach"]>;
   ticks: Record<string, Mark>;
   text: string;
-  text_is: "labels" | "csv";
+  /** Whether breakers carry what their labels usually mean. */
+  usual: boolean;
   hours: string;
 }
 
@@ -51,6 +54,8 @@ export const fresh: Given = {
   nameplate_wh: "",
   outlet: "L14-30",
   charge_w: "",
+  how_many: "one",
+  kit_outlet: "L14-30",
   packs: "0",
   pack_wh: "",
   modules: "",
@@ -60,7 +65,7 @@ export const fresh: Given = {
   reach: "",
   ticks: {},
   text: "",
-  text_is: "labels",
+  usual: false,
   hours: "72",
 };
 
@@ -75,7 +80,12 @@ const whole = <T extends number | null>(text: string, none: T): number | T =>
 function station(given: Given): Answers["station"] {
   if (given.station === "") return null;
   const packs = { packs: whole(given.packs, 0), pack_wh: figure(given.pack_wh, "Wh") };
-  const plate = { output: given.output, outlet: given.outlet };
+  const plate = {
+    output: given.output,
+    outlet: given.outlet,
+    units: given.how_many,
+    kit_outlet: given.kit_outlet,
+  };
   if (given.station !== "plate") return { ...plate, ...packs, class_id: given.station };
   return {
     ...plate,
@@ -97,7 +107,7 @@ export function newPlan(given: Given): NewPlan {
     begin: "answers",
     rooms: [],
     text: given.text,
-    text_is: given.text_is,
+    usual: given.usual,
     answers: {
       climate_id: given.climate_id || null,
       system: given.climate_id ? null : given.system || null,

@@ -16,6 +16,8 @@ from weary_cedar.formats.cells import as_text
 #: Between names in a cell stands a semicolon; one inside a name has a backslash before it.
 SEPARATES = re.compile(r"[;\\]")
 NAME = re.compile(r"(?:\\.|[^;\\])+")
+#: What stands for a load of which a cell says nothing while it says something of the others.
+NOTHING = "–"
 #: Columns that are a person's words: marked where a spreadsheet would run them.
 WORDS = ("label", "loads", "outlets", "panel", "feeds")
 FOOT_M = 0.3048
@@ -34,7 +36,7 @@ def names_in(cell: str) -> tuple[str, ...]:
 
 def split_cell(cell: str) -> list[str]:
     """Figures of a cell, one for each load of its row, empty ones too."""
-    return [part.strip() for part in cell.split(";")]
+    return ["" if part.strip() in (NOTHING, "-") else part.strip() for part in cell.split(";")]
 
 
 def written(plan: Plan, panel_id: str | None = None) -> Table:
@@ -46,7 +48,9 @@ def written(plan: Plan, panel_id: str | None = None) -> Table:
     """
     own = [(key, item) for key, item in plan.circuits.items() if panel_id in (None, item.panel_id)]
     places = list(plan.panels)
-    own.sort(key=lambda item: (places.index(item[1].panel_id), item[1].spaces, item[1].half or "", item[0]))
+    own.sort(
+        key=lambda item: (places.index(item[1].panel_id), item[1].spaces, item[1].half == "lower", item[0])
+    )
     rows = [(number, cells_of(plan, key)) for number, (key, _) in enumerate(own, start=2)]
     return Table(rows, tuple(column.key for column in COLUMNS if column.key not in ("half", "poles")))
 
@@ -88,7 +92,7 @@ def cells_of(plan: Plan, circuit_id: str) -> dict[str, str]:
 
 
 def _each(cells: list[str]) -> str:
-    return "; ".join(cells).strip() if any(cells) else ""
+    return "; ".join(cell or NOTHING for cell in cells) if any(cells) else ""
 
 
 def _day(day: date | None) -> str:
