@@ -225,3 +225,28 @@ def test_a_check_is_explained_without_a_plan() -> None:
     assert wrong.returncode == 2
     assert "batt-cold" in wrong.stderr
     assert cedar("check").returncode == 2
+
+
+def test_breakers_as_a_table_out_read_and_laid_over(tmp_path: Path) -> None:
+    plan = demo_plan().model_dump_json(exclude_none=True)
+    told = cedar("breakers", "-", given=plan).stdout
+    assert told.startswith("id,panel,spaces,breaker_a,label,mark")
+    file, lines, book = tmp_path / "plan.json", tmp_path / "lines.txt", tmp_path / "table.xlsx"
+    file.write_text(plan)
+    assert cedar("breakers", str(file), "--out", str(book)).returncode == 0
+    assert book.read_bytes().startswith(b"PK")
+    same = cedar("breakers", str(file), str(book), "--read")
+    assert (same.returncode, same.stdout) == (0, ""), "what goes out and comes back changes nothing"
+    lines.write_text("26 28 garage feeder 60A feeds garage sub-panel\n30 sump pump 15A keep\nnonsense\n")
+    wrong = cedar("breakers", str(file), str(lines), "--read")
+    assert wrong.returncode == 2
+    assert "nonsense, spaces: got nothing; one space such as 5" in wrong.stdout
+    assert "2 breakers added: garage feeder, sump pump" in wrong.stdout
+    view = json.loads(cedar("breakers", str(file), str(lines), "--read", "--json").stdout)
+    assert (view["faults"], set(view)) == (1, {"columns", "rows", "changes", "notes", "faults"})
+    refused = cedar("breakers", str(file), str(lines))
+    assert (refused.returncode, "/row/3/spaces" in refused.stderr) == (2, True)
+    lines.write_text("30 sump pump 15A\n")
+    after = json.loads(cedar("breakers", str(file), str(lines), "--usual").stdout)
+    assert after["loads"]["sump-pump"]["circuit_id"] == "sump-pump"
+    assert after["circuits"]["sump-pump"]["mark"] == "keep"

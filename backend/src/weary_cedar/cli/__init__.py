@@ -1,6 +1,6 @@
 """The same work without a browser."""
 
-from weary_cedar.cli import decisions, drill, plans, serving, session
+from weary_cedar.cli import breakers, decisions, drill, plans, serving, session
 from weary_cedar.cli.terminal import app, main
 
-__all__ = ["app", "decisions", "drill", "main", "plans", "serving", "session"]
+__all__ = ["app", "breakers", "decisions", "drill", "main", "plans", "serving", "session"]

@@ -9,6 +9,7 @@ from typing import Annotated
 import typer
 from pydantic import BaseModel
 
+from weary_cedar.cli.changed import print_changed
 from weary_cedar.cli.terminal import (
     DOES_NOT_LAST,
     LASTS,
@@ -53,7 +54,6 @@ from weary_cedar.core.one_line import one_line
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import plan_schema
 from weary_cedar.core.plan.ids import free_id
-from weary_cedar.core.plan.merge import make_patch
 from weary_cedar.core.runbook.replay import replay
 from weary_cedar.core.runbook.sheet import told
 from weary_cedar.core.runbook.sheets import sheets_of
@@ -68,8 +68,6 @@ from weary_cedar.formats.series_csv import write_series
 from weary_cedar.formats.sheets_pdf import sheets_pdf
 from weary_cedar.formats.sign_pdf import signs_pdf
 from weary_cedar.formats.sum_figures import read_figures
-from weary_cedar.store.describe import describe_change
-from weary_cedar.store.edits import canonical
 
 
 @app.command()
@@ -394,14 +392,4 @@ def do_command(
 ) -> None:
     """Do something to a plan and print the plan after it. With --json: what changed, patch and plan."""
     plan = plan_from(plan_file)
-    after = do(plan, typed(words))
-    before_text, after_text = canonical(plan), canonical(after)
-    summary = describe_change(before_text, after_text)
-    if out is not None:
-        written(out, (json.dumps(after_text, indent=1) + "\n").encode())
-    if as_json:
-        patch = make_patch(before_text, after_text)
-        print(json.dumps({"summary": summary, "patch": patch, "plan": after_text}, indent=1))
-    elif out is None:
-        print(json.dumps(after_text, indent=1))
-    say(summary, to=sys.stderr)
+    print_changed(plan, do(plan, typed(words)), out, as_json=as_json)
