@@ -93,13 +93,15 @@ def test_schedule_files(client: TestClient) -> None:
     text = client.get(f"{PANEL}/schedule.csv").text
     for name, kind in (("schedule", "application/pdf"), ("labels", "application/pdf")):
         assert client.get(f"{PANEL}/{name}.pdf").headers["content-type"] == kind
-    changed = text.replace("Garage freezer", "Freezer in the garage").replace("freezer,6,", "freezer,2,")
+    changed = text.replace("Garage freezer", "Freezer in the garage").replace(
+        "freezer,Main panel,6,", "freezer,Main panel,2,"
+    )
     match = {"If-Match": '"1"'}
     refused = client.post(f"{PANEL}/schedule.csv", files=upload(changed), headers=match)
     assert refused.status_code == 422
     assert "taken by" in refused.json()["problems"][0]["right"]
     assert client.get(AT).json()["revision"] == 1
-    changed = changed.replace("freezer,2,", "freezer,6,")
+    changed = changed.replace("freezer,Main panel,2,", "freezer,Main panel,6,")
     saved = client.post(f"{PANEL}/schedule.csv", files=upload(changed), headers=match).json()
     assert saved["plan"]["circuits"]["freezer"]["label"] == "Freezer in the garage"
     assert client.get(f"{AT}/history").json()["lines"][0]["summary"] == (
@@ -132,8 +134,8 @@ def test_moving_and_balancing(client: TestClient) -> None:
     ("body", "right"),
     [
         ({"begin": "rooms"}, "some of kitchen"),
-        ({"begin": "labels", "text": "fridge"}, "such as: 5 7 well pump 20 A"),
-        ({"begin": "csv", "text": "a,b\n1,2"}, "spaces, breaker_a, label"),
+        ({"begin": "labels", "text": "fridge"}, "one space such as 5"),
+        ({"begin": "csv", "text": "a,b\n1,2"}, "space, amps, label"),
     ],
 )
 def test_beginnings(client: TestClient, body: dict[str, Any], right: str) -> None:
@@ -158,7 +160,7 @@ def test_what_would_become_of_answers_is_told_and_nothing_is_stored(client: Test
     assert told["verdict"]["status"] == "cannot_judge"
     assert client.get("/api/plans").json() == before
     refused = client.post("/api/beginnings", json={**body, "text": "fridge\n2 ok 20 A\nstove"})
-    assert [problem["field"] for problem in refused.json()["problems"]] == ["/line/1", "/line/3"]
+    assert [problem["field"] for problem in refused.json()["problems"]] == ["/row/1/spaces", "/row/3/spaces"]
     made = client.post("/api/plans", json=body).json()
     assert (made["plan"]["name"], list(made["plan"]["circuits"])) == ("Ridge", ["fridge"])
     rooms = client.get("/api/library/rooms").json()

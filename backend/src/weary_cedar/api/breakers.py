@@ -7,7 +7,7 @@ from pydantic import BaseModel, Field
 
 from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import AtDesk, Base, PlanId
-from weary_cedar.api.printed import a_file
+from weary_cedar.api.printed import a_file, attached
 from weary_cedar.api.views import PlanView
 from weary_cedar.formats.breakers import csv_table, table_as_csv, table_as_xlsx, written, xlsx_table
 from weary_cedar.formats.text_file import text_of
@@ -89,7 +89,7 @@ def _cells(content: bytes) -> bytes:
 @router.get("/plans/{plan_id}/breakers.csv", responses=a_file("text/csv"), response_class=Response)
 def as_csv(desk: AtDesk, plan_id: PlanId) -> Response:
     """All breakers of a plan as CSV."""
-    return _file(desk.answer(plan_id, _as_csv), "text/csv", f"{plan_id}-breakers.csv")
+    return attached(desk.answer(plan_id, _as_csv), "text/csv", f"{plan_id}-breakers.csv")
 
 
 def _as_csv(document: str) -> bytes:
@@ -99,14 +99,8 @@ def _as_csv(document: str) -> bytes:
 @router.get("/plans/{plan_id}/breakers.xlsx", responses=a_file(SPREADSHEET), response_class=Response)
 def as_spreadsheet(desk: AtDesk, plan_id: PlanId) -> Response:
     """All breakers of a plan as a spreadsheet."""
-    return _file(desk.answer(plan_id, _as_spreadsheet), SPREADSHEET, f"{plan_id}-breakers.xlsx")
+    return attached(desk.answer(plan_id, _as_spreadsheet), SPREADSHEET, f"{plan_id}-breakers.xlsx")
 
 
 def _as_spreadsheet(document: str) -> bytes:
     return table_as_xlsx(written(plan_of(document)))
-
-
-def _file(content: Response, kind: str, name: str) -> Response:
-    content.headers["Content-Type"] = kind
-    content.headers["Content-Disposition"] = f'attachment; filename="{name}"'
-    return content

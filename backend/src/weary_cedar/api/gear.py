@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import AtDesk, Base, PlanId
+from weary_cedar.api.printed import a_file, attached
 from weary_cedar.api.views import PlanView
 from weary_cedar.core.checks.editions import Clause
 from weary_cedar.core.decide.compare import Option, compare, linked_pair, mean_load_w
@@ -19,9 +20,10 @@ from weary_cedar.core.feed_path import FeedPath
 from weary_cedar.core.gear import GearLibrary, gear_library, station_classes
 from weary_cedar.core.handles.dangers import Looked
 from weary_cedar.core.hookup_drawing import HookupDrawing
-from weary_cedar.core.inventory import Inventory
+from weary_cedar.core.inventory import Inventory, inventory
 from weary_cedar.core.replacing import with_other_station
 from weary_cedar.core.supply.sun import array_day
+from weary_cedar.formats.list_csv import inventory_csv
 from weary_cedar.formats.plate_line import read_plate
 from weary_cedar.workshop.derivation import Question, opened
 
@@ -191,3 +193,14 @@ def replace_station(
 def what_there_is(desk: AtDesk, plan_id: PlanId) -> Response:
     """Everything that is owned or thought of: where it is, what it costs and weighs."""
     return desk.sheet(plan_id, "inventory")
+
+
+@router.get("/plans/{plan_id}/inventory.csv", responses=a_file("text/csv"), response_class=Response)
+def inventory_as_csv(desk: AtDesk, plan_id: PlanId) -> Response:
+    """What the plan owns as CSV."""
+    return attached(desk.answer(plan_id, _inventory_csv), "text/csv", f"{plan_id}-gear.csv")
+
+
+def _inventory_csv(document: str) -> bytes:
+    found = opened(document)
+    return inventory_csv(inventory(found.plan, found.run)).encode()

@@ -7,11 +7,13 @@ from pydantic import BaseModel, Field
 
 from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import AtDesk, PlanId
-from weary_cedar.core.decide.needs import NeedList
+from weary_cedar.api.printed import a_file, attached
+from weary_cedar.core.decide.needs import NeedList, need_list
 from weary_cedar.core.library import Appliance, appliances, beginnings, role_of
 from weary_cedar.core.plan import Cycling, Job, Refrigerating, Role, Start, Steady, Thermostatic
+from weary_cedar.formats.list_csv import needs_csv
 from weary_cedar.formats.need_lines import read_need_lines
-from weary_cedar.workshop.derivation import json_of
+from weary_cedar.workshop.derivation import json_of, plan_of
 
 router = APIRouter(prefix="/api")
 
@@ -23,6 +25,8 @@ class NeedLine(BaseModel):
     behaviour: Annotated[Steady | Cycling, Field(discriminator="kind")]
     start: Start | None
     role: Role | None
+    breaker: str = ""
+    origin: str = ""
 
 
 class Beginnings(BaseModel):
@@ -59,6 +63,19 @@ def needs(desk: AtDesk, plan_id: PlanId) -> Response:
     return desk.sheet(plan_id, "needs")
 
 
+@router.get(
+    "/plans/{plan_id}/needs.csv", tags=["needs"], responses=a_file("text/csv"), response_class=Response
+)
+def needs_as_csv(desk: AtDesk, plan_id: PlanId) -> Response:
+    """The list of needs as CSV; its rows can be read as needs again."""
+    return attached(desk.answer(plan_id, _needs_csv), "text/csv", f"{plan_id}-needs.csv")
+
+
+def _needs_csv(document: str) -> bytes:
+    plan = plan_of(document)
+    return needs_csv(plan, need_list(plan)).encode()
+
+
 @router.post("/needs/read", tags=["needs"], response_model=list[NeedLine], responses=documented(413, 422))
 def read_needs(desk: AtDesk, given: NeedText) -> Response:
     """Read needs from lines or CSV; nothing is stored."""
@@ -66,8 +83,5 @@ def read_needs(desk: AtDesk, given: NeedText) -> Response:
 
 
 def _read(text: str) -> bytes:
-    lines = [
-        NeedLine(name=n.name, behaviour=n.behaviour, start=n.start, role=role_of(n.name))
-        for n in read_need_lines(text)
-    ]
+    lines = [NeedLine(**vars(need), role=role_of(need.name)) for need in read_need_lines(text)]
     return json_of(list[NeedLine], lines)

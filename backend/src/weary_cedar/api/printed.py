@@ -19,6 +19,13 @@ def a_file(kind: str) -> dict[int | str, dict[str, Any]]:
     return {200: {"content": {kind: {"schema": schema}}, "description": "A file"}, **documented(404, 422)}
 
 
+def attached(content: Response, kind: str, name: str) -> Response:
+    """An answer as a file of a kind."""
+    content.headers["Content-Type"] = kind
+    content.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+    return content
+
+
 def printed(
     desk: Desk,
     plan_id: str,
@@ -42,9 +49,7 @@ def printed(
     stored = desk.store.get(plan_id)
     edition = Edition(stored.revision, None, code)
     answer = desk.answer_from(plan_id, _on_the_day, stored.document, edition, job, *given)
-    answer.headers["Content-Type"] = kind
-    answer.headers["Content-Disposition"] = f'attachment; filename="{name}"'
-    return answer
+    return attached(answer, kind, name)
 
 
 def _on_the_day(document: str, edition: Edition, job: Callable[..., bytes], *given: Any) -> bytes:

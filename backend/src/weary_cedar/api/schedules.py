@@ -5,7 +5,7 @@ from fastapi import APIRouter, Response, UploadFile
 from weary_cedar.api.errors import documented
 from weary_cedar.api.panels import of_panel
 from weary_cedar.api.plans import AtDesk, Base, PlanId
-from weary_cedar.api.printed import a_file, printed
+from weary_cedar.api.printed import a_file, attached, printed
 from weary_cedar.api.views import PlanView
 from weary_cedar.core.plan import Plan
 from weary_cedar.formats.panel_pdf import labels_pdf, schedule_pdf
@@ -16,15 +16,11 @@ from weary_cedar.workshop.derivation import opened, plan_of
 router = APIRouter(prefix="/api/plans/{plan_id}/panels/{panel_id}", tags=["panels"])
 
 
-def _attached(content: Response, name: str) -> Response:
-    content.headers["Content-Disposition"] = f'attachment; filename="{name}"'
-    return content
-
-
 @router.get("/schedule.csv", responses=a_file("text/csv"), response_class=Response)
 def schedule_as_csv(desk: AtDesk, plan_id: PlanId, panel_id: str) -> Response:
     """The panel schedule as CSV."""
-    return _attached(desk.sheet(plan_id, f"schedule.csv/{panel_id}", "text/csv"), f"{plan_id}-panel.csv")
+    sheet = desk.sheet(plan_id, f"schedule.csv/{panel_id}", "text/csv")
+    return attached(sheet, "text/csv; charset=utf-8", f"{plan_id}-panel.csv")
 
 
 @router.post("/schedule.csv", response_model=PlanView, responses=documented(404, 412, 413, 422, 428, 507))

@@ -7,6 +7,7 @@ from pydantic import BaseModel
 
 from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import AtDesk, Base, PlanId
+from weary_cedar.api.printed import a_file, attached
 from weary_cedar.api.views import PlanView
 from weary_cedar.core.advice.may_start import MayStart, asked_of, may_start
 from weary_cedar.core.checks import stops_of
@@ -17,6 +18,7 @@ from weary_cedar.core.decide.remedies import Remedy, remedies
 from weary_cedar.core.outage import RunResult, first_part, run_outage
 from weary_cedar.core.outage.thinned import stretch, thinned
 from weary_cedar.formats.calendar_file import calendar_of
+from weary_cedar.formats.series_csv import zipped_series
 from weary_cedar.workshop.derivation import json_of, opened, plan_of
 
 router = APIRouter(prefix="/api/plans/{plan_id}", tags=["run"])
@@ -162,12 +164,19 @@ def _days(document: str) -> bytes:
 )
 def days_file(desk: AtDesk, plan_id: PlanId) -> Response:
     """The days and what is to be done on them as a calendar file (RFC 5545)."""
-    answer = desk.answer(plan_id, _calendar)
-    answer.headers["Content-Type"] = "text/calendar"
-    answer.headers["Content-Disposition"] = f'attachment; filename="{plan_id}.ics"'
-    return answer
+    return attached(desk.answer(plan_id, _calendar), "text/calendar", f"{plan_id}.ics")
 
 
 def _calendar(document: str) -> bytes:
     found = opened(document)
     return calendar_of(found.plan, day_plan(found.plan, found.run), stops_of(found.findings))
+
+
+@router.get("/results.zip", responses=a_file("application/zip"), response_class=Response)
+def results(desk: AtDesk, plan_id: PlanId) -> Response:
+    """The series of the run, as many CSV files as the command line writes, in one archive."""
+    return attached(desk.answer(plan_id, _results), "application/zip", f"{plan_id}-results.zip")
+
+
+def _results(document: str) -> bytes:
+    return zipped_series(opened(document).run)

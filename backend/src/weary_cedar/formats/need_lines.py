@@ -13,6 +13,14 @@ from weary_cedar.formats.text_file import LONGEST_LINE, numbered_lines, table_ro
 
 UNIT = r"[a-zA-Z%]+(?:/[a-zA-Z]+)?"
 AMOUNT = re.compile(rf"(start|peak|surge)?\s*({NUMBER}\s*(?:{UNIT}))(?![\w/])", re.IGNORECASE)
+#: Its breaker, by space: “on breaker 14”, “on 9a”.
+BREAKER = re.compile(
+    r"\bon (?:breaker |space |circuit )?(\d{1,2}[ab]?)(?![\w.]|,\d|\s*(?:k?w|k?va|k?wh)\b)", re.IGNORECASE
+)
+SURE = re.compile(r"\((measured|plate|estimate|library)\)", re.IGNORECASE)
+ORIGINS = ("measured", "plate", "estimate", "library")
+#: Columns of a table of needs that are figures, by what their names end with.
+FIGURES = ("w", "va", "kw", "wh", "kwh", "day", "watts", "power")
 #: A cycling load whose period nobody said, s. Common practice for refrigeration.
 PERIOD_S = 2_400.0
 
@@ -24,6 +32,9 @@ class TypedNeed:
     name: str
     behaviour: Steady | Cycling
     start: Start | None
+    #: The space or label of its breaker, and how sure its figures are; empty where it is not said.
+    breaker: str = ""
+    origin: str = ""
 
 
 def read_need_lines(text: str) -> list[TypedNeed]:
@@ -63,7 +74,7 @@ def read_need_lines(text: str) -> list[TypedNeed]:
 
 
 def _from_csv(text: str, first: str) -> list[tuple[int, str]]:
-    """Rows of a CSV as lines, with their numbers in the file."""
+    """Rows of a CSV as lines, with their numbers in the file; columns that are no figures are passed over."""
     rows = table_rows(text, max(",;\t", key=first.count))
     header: list[str] = []
     lines = []
@@ -76,9 +87,15 @@ def _from_csv(text: str, first: str) -> list[tuple[int, str]]:
         known = dict(zip(header, (from_text(cell.strip()) for cell in cells), strict=False))
         parts = [known.pop("name", "")]
         for column, value in known.items():
-            unit = column.rsplit("_", 1)[-1].replace("day", "wh/day") if re.fullmatch(NUMBER, value) else ""
-            lead = "start " if column.startswith(("start", "peak", "surge")) else ""
-            parts.append(f"{lead}{value} {unit}".strip() if value else "")
+            unit = column.rsplit("_", 1)[-1]
+            if column == "breaker" and re.match(r"\d", value):
+                parts.append(f"on breaker {value.split()[0]}")
+            elif column in ("how_sure", "origin") and value in ORIGINS:
+                parts.append(f"({value})")
+            elif value and unit in FIGURES and column != "doubt_wh_a_day":
+                bare = {"day": "wh/day", "watts": "w", "power": "w"}.get(unit, unit)
+                lead = "start " if column.startswith(("start", "peak", "surge")) else ""
+                parts.append(f"{lead}{value} {bare}" if re.fullmatch(NUMBER, value) else f"{lead}{value}")
         lines.append((number, ", ".join(part for part in parts if part)))
     return lines
 
@@ -86,6 +103,8 @@ def _from_csv(text: str, first: str) -> list[tuple[int, str]]:
 def _read_line(line: str, field: str) -> TypedNeed:
     if len(line) > LONGEST_LINE:
         raise _wrong(field, line, f"at most {LONGEST_LINE:,} characters")
+    place, sure = BREAKER.search(line), SURE.search(line)
+    line = SURE.sub(" ", BREAKER.sub(" ", line))
     amounts = list(AMOUNT.finditer(line))
     name = (line[: amounts[0].start()] if amounts else line).strip(" ,;:\t")
     example = "a name, then watts, Wh a day and start, such as: fridge 1.6 kWh/day, 130 W, start 1100 W"
@@ -110,7 +129,8 @@ def _read_line(line: str, field: str) -> TypedNeed:
         behaviour = Cycling(on_w=running_w, duty=wh_day / 24 / running_w, period_s=PERIOD_S)
     else:
         behaviour = Steady(watts=running_w if running_w is not None else (wh_day or 0.0) / 24)
-    return TypedNeed(name[:80], behaviour, Start(va=start_va) if start_va else None)
+    start = Start(va=start_va) if start_va else None
+    return TypedNeed(name[:80], behaviour, start, place[1] if place else "", sure[1].lower() if sure else "")
 
 
 def _wrong(field: str, line: str, right: str) -> InvalidInput:

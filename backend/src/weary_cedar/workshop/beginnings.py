@@ -18,7 +18,7 @@ from weary_cedar.core.plan import Plan, ToInput, read_plan
 from weary_cedar.core.plan.site import System
 from weary_cedar.demo import demo_plan
 from weary_cedar.store.edits import canonical
-from weary_cedar.workshop.breaker_tables import GivenTable, with_table
+from weary_cedar.workshop.breaker_tables import GivenTable, with_schedule, with_table
 
 
 class NewPlan(BaseModel):
@@ -90,6 +90,8 @@ def _with_text(new: NewPlan, start: datetime, system: System) -> Plan:
     house = bare_house(system, start)
     if not new.text.strip() and new.begin == "answers":
         return house
+    if new.begin == "csv":
+        return with_schedule(house, beginning.PANEL_ID, new.text.encode())
     return with_table(house, GivenTable(text=new.text, usual=new.usual))
 
 

@@ -1,3 +1,4 @@
+import { useDesk } from "../../api/plan";
 import { whole } from "../../ui/format";
 import { told, useUnits } from "../../ui/quantity";
 import { useInventory } from "./useInventory";
@@ -5,6 +6,7 @@ import { useInventory } from "./useInventory";
 /** Everything that is owned or thought of, with what it costs and weighs together. */
 export function InventoryTable() {
   const units = useUnits();
+  const { view } = useDesk();
   const data = useInventory();
   if (!data || data.items.length === 0) return null;
   const without = (count: number, words: string) => (count > 0 ? ` (${count} ${words})` : "");
@@ -17,6 +19,11 @@ export function InventoryTable() {
         , {told(data.weight_kg, "kg", units)}
         {without(data.without_weight, "not weighed")}
       </summary>
+      <p>
+        <a className="act" href={`/api/plans/${view.id}/inventory.csv`} download>
+          Save the list as CSV
+        </a>
+      </p>
       <div className="relative overflow-x-auto">
         <table className="w-full text-left" data-testid="inventory">
           <thead className="text-faint">

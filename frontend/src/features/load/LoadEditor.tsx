@@ -101,6 +101,15 @@ export function LoadEditor({ load, onChange }: { load: Load; onChange: (load: Lo
           choices={ORIGINS}
           onSave={(origin) => onChange({ ...load, origin })}
         />
+        <label className="inline-flex items-baseline gap-1">
+          <span className="text-faint">read on</span>
+          <input
+            type="date"
+            className="field"
+            value={load.read_on ?? ""}
+            onChange={(event) => onChange({ ...load, read_on: event.target.value || null })}
+          />
+        </label>
         <NumberField
           label="may be dark for"
           value={(load.tolerance_s ?? 900) / 60}

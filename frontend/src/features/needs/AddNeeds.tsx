@@ -23,6 +23,8 @@ const NONE = " none";
 /** A thing to add, with the breaker that it usually has. */
 interface Wanted {
   load: Load;
+  /** The space of its breaker, where a line says it. */
+  breaker?: string;
   breaker_a?: number;
   poles?: number;
 }
@@ -42,15 +44,26 @@ function freeSpaces(view: PlanView, taken: Set<string>, poles: number): [string,
   return null;
 }
 
+/** The breaker in a space, as it is written at a panel: 14, or 9a for the upper half of a tandem. */
+function breakerAt(plan: Plan, words: string): string | null {
+  const space = Number.parseInt(words, 10);
+  const half = { a: "upper", b: "lower" }[words.slice(-1).toLowerCase()];
+  const fits = Object.entries(plan.circuits ?? {}).filter(
+    ([, item]) => item.spaces.includes(space) && (!half || item.half === half),
+  );
+  return fits.length === 1 ? (fits[0]?.[0] ?? null) : null;
+}
+
 /** The plan with some things more, each on the breaker that was chosen or on a new one; null where none fits. */
 function withThings(view: PlanView, things: Wanted[], onto: string, mark: Mark): Plan | null {
   const { plan } = view;
   const loads = { ...plan.loads } as Record<string, Load>;
   const circuits = { ...plan.circuits } as Record<string, Circuit>;
   const taken = new Set<string>();
-  for (const { load, breaker_a, poles } of things) {
-    let circuitId: string | null = onto === NONE ? null : onto;
-    if (onto === NEW) {
+  for (const { load, breaker_a, poles, breaker } of things) {
+    const named = breaker ? breakerAt(plan, breaker) : null;
+    let circuitId: string | null = named ?? (onto === NONE ? null : onto);
+    if (onto === NEW && named === null) {
       const place = freeSpaces(view, taken, poles ?? 1);
       if (!place) return null;
       const [panelId, spaces] = place;
@@ -112,7 +125,7 @@ export function AddNeeds() {
         </p>
       )}
       <Library onAdd={(thing) => add([thing])} />
-      <Lines onAdd={(loads) => add(loads.map((load) => ({ load })))} />
+      <Lines onAdd={add} />
     </section>
   );
 }
@@ -179,19 +192,30 @@ function Library({ onAdd }: { onAdd: (thing: Wanted) => void }) {
   );
 }
 
-function Lines({ onAdd }: { onAdd: (loads: Load[]) => void }) {
+function Lines({ onAdd }: { onAdd: (things: Wanted[]) => void }) {
   const [text, setText] = useState("");
   const read = useMutation({
     mutationFn: () => answer(client.POST("/api/needs/read", { body: { text } })),
     onSuccess: (lines) => {
-      onAdd(lines.map((line) => ({ ...freshLoad(line.name, "", 0, "estimate"), ...line })));
+      onAdd(
+        lines.map(({ breaker, origin, ...line }) => ({
+          load: {
+            ...freshLoad(line.name, "", 0, "estimate"),
+            ...line,
+            ...(origin ? { origin } : {}),
+          } as Load,
+          ...(breaker ? { breaker } : {}),
+        })),
+      );
       setText("");
     },
   });
   return (
     <div className="mt-2">
       <label>
-        <span className="text-faint">or type or paste lines, or CSV with a name column</span>
+        <span className="text-faint">
+          or type or paste lines (“on 14” says the breaker), or CSV with a name column
+        </span>
         <textarea
           className="field mt-1 block h-[68px] w-full border border-rule"
           placeholder="fridge 1.6 kWh/day, 130 W, start 1100 W"

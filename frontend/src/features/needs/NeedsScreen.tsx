@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Fragment, useState } from "react";
+import { Link } from "react-router";
 import { answer, client, type Load, type NeedList, type Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { without } from "../../api/without";
@@ -67,6 +68,16 @@ export function NeedsScreen() {
       <div className="grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[minmax(0,1fr)_400px]">
         <div className="min-w-0 overflow-x-auto">
           {list && <NeedTable list={list} chosen={shown} onChoose={setChosen} />}
+          {list && list.needs.length > 0 && (
+            <p className="mt-2 flex flex-wrap gap-x-3">
+              <a className="act" href={`/api/plans/${view.id}/needs.csv`} download>
+                Save the list as CSV
+              </a>
+              <Link className="act" to={`/plans/${view.id}/panel?as=table`}>
+                With their breakers as a table
+              </Link>
+            </p>
+          )}
           <div className="mt-6">
             <HeatWays />
           </div>

@@ -24,6 +24,9 @@ export function DayPlan() {
           <a className="act" href={`/api/plans/${view.id}/days.ics`} download>
             As a calendar
           </a>
+          <a className="act" href={`/api/plans/${view.id}/results.zip`} download>
+            The run as CSV
+          </a>
         </span>
       </h2>
       <CannotShow asked={found} what="days" />
