@@ -250,3 +250,23 @@ def test_breakers_as_a_table_out_read_and_laid_over(tmp_path: Path) -> None:
     after = json.loads(cedar("breakers", str(file), str(lines), "--usual").stdout)
     assert after["loads"]["sump-pump"]["circuit_id"] == "sump-pump"
     assert after["circuits"]["sump-pump"]["mark"] == "keep"
+
+
+def test_a_whole_outage_is_practised_from_a_file(tmp_path: Path) -> None:
+    plan, steps = tmp_path / "plan.json", tmp_path / "steps.json"
+    plan.write_text(demo_plan("hut").model_dump_json(exclude_none=True))
+    first = cedar("drill", str(plan), "--whole", "--seed", "3")
+    assert first.returncode == 0
+    assert "go-on: Go on as the plan says" in first.stdout
+    assert "it foretells none" in first.stdout
+    chosen: list[str] = []
+    while True:
+        steps.write_text(json.dumps({"seed": 3, "chosen": chosen}))
+        answer = cedar("drill", str(plan), str(steps), "--whole", "--json")
+        told = json.loads(answer.stdout)
+        if "stop" not in told:
+            break
+        chosen.append(told["stop"]["choices"][0]["key"])
+    assert (len(told["choices"]), answer.returncode) == (len(chosen), 0 if told["passed"] else 1)
+    wrong = cedar("drill", str(plan), str(steps), "--whole", "--seed", "-1")
+    assert wrong.returncode == 2

@@ -39,3 +39,22 @@ def test_a_question_is_asked_without_its_answer_and_judged(client: TestClient) -
     told = client.post(f"{AT}/answer", json={"kind": "breaker", "seed": 4, "value": 2400}).json()
     assert not told["right"] or "2,400" in asked["ask"]
     assert told["working"]
+
+
+def test_a_whole_outage_is_played_weighed_and_kept(client: TestClient) -> None:
+    chosen: list[str] = []
+    for _ in range(12):
+        found = client.post(f"{AT}/outage", json={"seed": 2, "chosen": chosen}).json()
+        if found["stop"] is None:
+            break
+        chosen.append(found["stop"]["choices"][0]["key"])
+    assert found["outcome"]["sentence"].startswith("Does not last")
+    talk = client.post(f"{AT}/outage/talk", json={"seed": 2, "chosen": chosen, "person": "Ada"}).json()
+    assert len(talk["choices"]) == len(chosen)
+    kept = client.get(AT).json()
+    assert [(row["exercise"], row["person"], row["passed"]) for row in kept["outages"]] == [
+        ("whole-outage/2", "Ada", False)
+    ]
+    assert kept["readiness"]["sentence"].startswith("Never practised"), "it is no exercise of the panel"
+    wrong = client.post(f"{AT}/outage", json={"seed": 2, "chosen": ["sing"]})
+    assert (wrong.status_code, wrong.json()["problems"][0]["field"]) == (422, "/chosen/0")

@@ -94,3 +94,26 @@ def test_a_question_is_judged_with_its_working(at: Page) -> None:
     with at.expect_download() as got:
         at.get_by_role("link", name="A card with the weakest points").click()
     assert got.value.path().read_bytes().startswith(b"%PDF")
+
+
+def test_a_whole_outage_is_decided_stop_by_stop_and_weighed(at: Page) -> None:
+    at.get_by_role("button", name="Practise a whole outage").click()
+    at.get_by_label("number of the outage").fill("2")
+    at.get_by_label("number of the outage").press("Enter")
+    at.get_by_role("button", name="Let the utility go").click()
+    stop = at.get_by_test_id("whole-stop")
+    for number in range(1, 11):
+        expect(stop).to_contain_text(re.compile(f"^{number}\\. "))
+        if number == 1:
+            assert grave(at) == []
+            expect(stop).to_contain_text("6 kW station shows 100 %")
+        see = stop.get_by_role("button", name="See to small inverter generator")
+        (see if see.count() else stop.get_by_role("button").first).click()
+    expect(at.get_by_test_id("whole-end")).to_contain_text("The outage is over")
+    at.get_by_role("button", name="What each choice was worth").click()
+    talk = at.get_by_test_id("whole-talk")
+    expect(talk).to_contain_text("longer than by going on as the plan says")
+    expect(talk.get_by_role("row", name="the best that was found")).to_be_visible()
+    assert grave(at) == []
+    at.get_by_role("button", name="Leave it").click()
+    expect(at.get_by_role("region", name="A whole outage in ten minutes")).to_contain_text("number 2,")

@@ -970,6 +970,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/drill/outage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Whole Outage
+         * @description A whole outage, hurried up to where someone has to decide next.
+         */
+        post: operations["whole_outage_api_plans__plan_id__drill_outage_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/drill/outage/talk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Whole Outage Talk
+         * @description What a whole outage came to, and what each choice was worth; it is written down.
+         */
+        post: operations["whole_outage_talk_api_plans__plan_id__drill_outage_talk_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/drill/play": {
         parameters: {
             query?: never;
@@ -2682,6 +2722,23 @@ export interface components {
             weight_kg?: number | null;
         };
         /**
+         * AfterTalk
+         * @description What an outage came to: as played, as the plan says, and at best; and what each choice was worth.
+         */
+        AfterTalk: {
+            as_planned: components["schemas"]["Outcome"];
+            best: components["schemas"]["Outcome"];
+            /** Best Choices */
+            best_choices: string[];
+            /** Choices */
+            choices: components["schemas"]["Chosen"][];
+            /** Passed */
+            passed: boolean;
+            played: components["schemas"]["Outcome"];
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * Afterwards
          * @description How a session went.
          */
@@ -3470,6 +3527,18 @@ export interface components {
             worst?: number | null;
         };
         /**
+         * Charge
+         * @description What a display shows: whole per cents, and the hours that it tells, where it tells some.
+         */
+        Charge: {
+            /** Hours */
+            hours: number | null;
+            /** Name */
+            name: string;
+            /** Percent */
+            percent: number;
+        };
+        /**
          * CheckAnswer
          * @description Why a finding stands as it is; printed with the plan.
          */
@@ -3518,6 +3587,29 @@ export interface components {
             verdict: string;
             /** Weight Kg */
             weight_kg: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Chosen
+         * @description A stop with what was chosen, what came of it, and the best there was from there.
+         */
+        Chosen: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Best */
+            best: string;
+            best_outcome: components["schemas"]["Outcome"];
+            /** Lost H */
+            lost_h: number;
+            outcome: components["schemas"]["Outcome"];
+            /** Why */
+            why: string;
+            /** Won H */
+            won_h: number;
             /** Words */
             words: string;
         };
@@ -4164,10 +4256,20 @@ export interface components {
         DrillView: {
             /** Caution */
             caution: string;
+            /**
+             * No Outage
+             * @default
+             */
+            no_outage: string;
             /** Not Here */
             not_here: {
                 [key: string]: string;
             };
+            /**
+             * Outages
+             * @default []
+             */
+            outages: components["schemas"]["Practised"][];
             /** Questions */
             questions: components["schemas"]["KindLine"][];
             readiness: components["schemas"]["Readiness"];
@@ -7497,6 +7599,31 @@ export interface components {
             weather: components["schemas"]["Weather"];
         };
         /**
+         * Outcome
+         * @description How an outage ends: as decide ranks ends, the first that differs counts.
+         *
+         *     `until_s` is when something that must run is lost, or the end; `must_wh` what reached what must run,
+         *     `room_wh` what ran because there was room; litres burned; per cent left.
+         */
+        Outcome: {
+            /** Burned L */
+            burned_l: number;
+            /** Lasts */
+            lasts: boolean;
+            /** Left Percent */
+            left_percent: number;
+            /** Must Wh */
+            must_wh: number;
+            /** Room Wh */
+            room_wh: number;
+            /** Sentence */
+            sentence: string;
+            /** Until */
+            until: string | null;
+            /** Until S */
+            until_s: number;
+        };
+        /**
          * Outlet
          * @description An outlet by the one reference that there is to it.
          */
@@ -8094,6 +8221,36 @@ export interface components {
              * @default 95
              */
             out_above_percent: number;
+        };
+        /**
+         * Practised
+         * @description One time that an exercise was played.
+         */
+        Practised: {
+            /** Exercise */
+            exercise: string;
+            /**
+             * Hints
+             * @default 0
+             */
+            hints: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Passed */
+            passed: boolean;
+            /**
+             * Person
+             * @default
+             */
+            person: string;
+            /**
+             * Wrong
+             * @default
+             */
+            wrong: string;
         };
         /**
          * ProblemDetails
@@ -10357,6 +10514,31 @@ export interface components {
             why: string;
         };
         /**
+         * Stop
+         * @description A moment at which one decides: why, what happened since, what can be seen, what can be chosen.
+         */
+        Stop: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** At S */
+            at_s: number;
+            /** Charges */
+            charges: components["schemas"]["Charge"][];
+            /** Choices */
+            choices: components["schemas"]["WayOn"][];
+            /** Fuel */
+            fuel: string[];
+            /** Happened */
+            happened: string[];
+            /** Sky */
+            sky: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * StoredState
          * @description Where a plan that cannot be opened stands: enough to undo, to look at its history, to export it.
          */
@@ -11316,6 +11498,16 @@ export interface components {
             stops: string[];
         };
         /**
+         * WayOn
+         * @description What can be chosen: its key, and in words.
+         */
+        WayOn: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * WayShare
          * @description A lead that feeds something: what flows through it on each leg, as change points, VA.
          */
@@ -11437,6 +11629,43 @@ export interface components {
              * @enum {string}
              */
             role: "full" | "guest";
+        };
+        /**
+         * WholeAsked
+         * @description A whole outage by its number, and what was chosen at each stop so far.
+         */
+        WholeAsked: {
+            /**
+             * Chosen
+             * @default []
+             */
+            chosen: string[];
+            /**
+             * Person
+             * @default
+             */
+            person: string;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
+         * WholePlay
+         * @description An outage after what was chosen: the next stop, or the end.
+         */
+        WholePlay: {
+            /** Caution */
+            caution: string;
+            outcome: components["schemas"]["Outcome"] | null;
+            /** Seed */
+            seed: number;
+            stop: components["schemas"]["Stop"] | null;
+            /** Stops */
+            stops: number;
+            /** Surprises */
+            surprises: number;
         };
         /**
          * Why
@@ -16126,6 +16355,208 @@ export interface operations {
             };
             /** @description Busy just now, or the database cannot be read; ask again */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    whole_outage_api_plans__plan_id__drill_outage_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WholeAsked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WholePlay"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    whole_outage_talk_api_plans__plan_id__drill_outage_talk_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WholeAsked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AfterTalk"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description It could not be saved */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -13,10 +13,18 @@ from weary_cedar.core.drill.exercise import CAUTION
 from weary_cedar.core.drill.played import DrillSteps, Played
 from weary_cedar.core.drill.questions import KINDS, Answered, fitting, judge_answer, question
 from weary_cedar.core.drill.readiness import Practised, Readiness, readiness
+from weary_cedar.core.drill.whole import (
+    AfterTalk,
+    WholeDrill,
+    WholePlay,
+    after_talk,
+    play_whole,
+    why_no_outage,
+)
 from weary_cedar.core.runbook.steps import Move
 from weary_cedar.formats.drill_card import drill_card
 from weary_cedar.formats.paper import Edition
-from weary_cedar.workshop.derivation import opened
+from weary_cedar.workshop.derivation import opened, plan_of
 from weary_cedar.workshop.drills import drill_of
 
 router = APIRouter(prefix="/api/plans/{plan_id}/drill", tags=["drill"])
@@ -40,6 +48,9 @@ class DrillView(BaseModel):
     readiness: Readiness
     not_here: dict[str, str]
     questions: list[KindLine]
+    #: Why no whole outage can be practised, if that is so; and those that were, the newest first.
+    no_outage: str = ""
+    outages: list[Practised] = []
 
 
 class PlayAsked(BaseModel):
@@ -54,6 +65,14 @@ class PlayAsked(BaseModel):
     hint: bool = False
     #: Whether it is over: then it is written down. Names are free, and may be left out.
     finished: bool = False
+    person: Annotated[str, Field(max_length=60)] = ""
+
+
+class WholeAsked(BaseModel):
+    """A whole outage by its number, and what was chosen at each stop so far."""
+
+    seed: Seed = 1
+    chosen: Annotated[list[Annotated[str, Field(max_length=120)]], Field(max_length=20)] = []
     person: Annotated[str, Field(max_length=60)] = ""
 
 
@@ -95,6 +114,8 @@ def _view(document: str, rows: list[Practised]) -> bytes:
             KindLine(kind=key, title=kind.title, level=kind.level, why_not=why[key])
             for key, kind in KINDS.items()
         ],
+        no_outage=why_no_outage(plan.plan),
+        outages=[row for row in reversed(rows) if row.exercise.startswith("whole-outage/")][:5],
     )  # fmt: skip
     return view.model_dump_json().encode()
 
@@ -133,6 +154,38 @@ def _practised(document: str, found: Played, asked: PlayAsked) -> Practised:
         person=asked.person,
         wrong=wrong[:300],
     )
+
+
+@router.post("/outage", responses=documented(404, 413, 422))
+def whole_outage(desk: AtDesk, plan_id: PlanId, asked: WholeAsked) -> WholePlay:
+    """A whole outage, hurried up to where someone has to decide next."""
+    return desk.work(plan_id, _whole, desk.store.get(plan_id).document, asked)
+
+
+def _whole(document: str, asked: WholeAsked) -> WholePlay:
+    return play_whole(plan_of(document), WholeDrill(seed=asked.seed, chosen=tuple(asked.chosen)))
+
+
+@router.post("/outage/talk", responses=documented(404, 413, 422, 507))
+def whole_outage_talk(desk: AtDesk, plan_id: PlanId, asked: WholeAsked) -> AfterTalk:
+    """What a whole outage came to, and what each choice was worth; it is written down."""
+    document = desk.store.get(plan_id).document
+    talk = desk.work(plan_id, _talk, document, asked)
+    today = now_at(desk.work(plan_id, _zone, document)).date()
+    row = Practised(
+        exercise=f"whole-outage/{asked.seed}", on=today, passed=talk.passed, hints=0, person=asked.person,
+        wrong="" if talk.passed else talk.sentence[:300],
+    )  # fmt: skip
+    desk.drills.add(plan_id, row)
+    return talk
+
+
+def _talk(document: str, asked: WholeAsked) -> AfterTalk:
+    return after_talk(plan_of(document), WholeDrill(seed=asked.seed, chosen=tuple(asked.chosen)))
+
+
+def _zone(document: str) -> str:
+    return plan_of(document).site.time_zone
 
 
 @router.get("/question", responses=documented(404, 422))

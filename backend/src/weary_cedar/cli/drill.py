@@ -12,7 +12,10 @@ from weary_cedar.core.checks import findings_of
 from weary_cedar.core.drill.exercise import CAUTION
 from weary_cedar.core.drill.played import Drill, Played, read_drill_steps
 from weary_cedar.core.drill.questions import Answered, Question, fitting, judge_answer, question
+from weary_cedar.core.drill.whole import CAUTION as CAUTION_OF_AN_OUTAGE
+from weary_cedar.core.drill.whole import AfterTalk, Stop, WholeDrill, after_talk, play_whole, read_whole_steps
 from weary_cedar.core.outage import run_outage
+from weary_cedar.core.plan import Plan
 from weary_cedar.core.runbook.sheets import sheets_of
 
 
@@ -39,11 +42,17 @@ def do_drill(
     answer: Annotated[
         float | None, typer.Option("--answer", help="To it: a figure, or a choice from 0.")
     ] = None,
+    whole: Annotated[
+        bool, typer.Option("--whole", help="A whole outage; EXERCISE is a file with what was chosen, if any.")
+    ] = False,
     seed: Annotated[int, typer.Option("--seed", min=0, max=1_000_000_000, help="Same seed, the same.")] = 1,
     as_json: AsJson = False,
 ) -> None:
     """Practise. Exit code 0: passed, right or listed; 1: not; 2: bad input."""
     plan = plan_from(plan_file)
+    if whole:
+        _whole(plan, exercise, seed, as_json)
+        return
     run = run_outage(plan)
     if ask is not None:
         asked = question(plan, run, ask, seed)
@@ -60,6 +69,43 @@ def do_drill(
     found = drill.play(exercise, read_drill_steps(text_of(steps_file, "a file of steps")), seed)
     _told_play(found, as_json)
     raise SystemExit(0 if found.score.passed else 1)
+
+
+def _whole(plan: Plan, file: str | None, seed: int, as_json: bool) -> None:
+    """A whole outage up to its next stop; once it is over, what each choice was worth."""
+    given = (
+        WholeDrill(seed=seed) if file is None else read_whole_steps(text_of(Path(file), "a file of choices"))
+    )
+    steps = given if "seed" in given.model_fields_set else given.model_copy(update={"seed": seed})
+    play = play_whole(plan, steps)
+    talk = after_talk(plan, steps) if play.stop is None else None
+    if as_json:
+        print((talk or play).model_dump_json(indent=1))
+    else:
+        say(
+            CAUTION_OF_AN_OUTAGE,
+            *(_told_stop(play.stop) if play.stop else []),
+            *(_told_talk(talk) if talk else []),
+        )
+    raise SystemExit(0 if talk is None or talk.passed else 1)
+
+
+def _told_stop(stop: Stop) -> list[str]:
+    charges = [f"    {item.name}: {item.percent} %" for item in stop.charges]
+    return [
+        f"{stop.at:%a %d %b %H:%M}: {stop.why}",
+        *(f"    {words}" for words in (*stop.happened, *stop.fuel)),
+        *charges,
+        *(f"  {item.key}: {item.words}" for item in stop.choices),
+    ]
+
+
+def _told_talk(talk: AfterTalk) -> list[str]:
+    rows = [
+        f"    {item.at:%a %H:%M} {item.why}: {item.words} ({item.won_h:+.0f} h; best: {item.best})"
+        for item in talk.choices
+    ]
+    return [talk.sentence, f"    {talk.played.sentence}", *rows]
 
 
 def _told_list(drill: Drill, kinds: dict[str, str], as_json: bool) -> None:

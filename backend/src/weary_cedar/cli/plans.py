@@ -41,6 +41,7 @@ from weary_cedar.core.decide.ways_in import WaysIn
 from weary_cedar.core.drill.played import DrillSteps
 from weary_cedar.core.drill.questions import Answered, Question
 from weary_cedar.core.drill.score import Score
+from weary_cedar.core.drill.whole import AfterTalk, WholeDrill, WholePlay
 from weary_cedar.core.handles.arrangements import arrangements
 from weary_cedar.core.handles.dangers import Looked
 from weary_cedar.core.log.afterwards import Afterwards
@@ -260,6 +261,7 @@ def schema(
     if drill:
         practised: dict[str, type[BaseModel]] = {
             "steps": DrillSteps, "score": Score, "question": Question, "answered": Answered,
+            "whole": WholeDrill, "whole-play": WholePlay, "whole-talk": AfterTalk,
         }  # fmt: skip
         print(json.dumps({name: kind.model_json_schema() for name, kind in practised.items()}, indent=1))
         return

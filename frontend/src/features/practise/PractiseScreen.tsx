@@ -9,6 +9,7 @@ import { TextField } from "../../ui/TextField";
 import { ByHand } from "./ByHand";
 import { Chosen } from "./Chosen";
 import { Questions } from "./Questions";
+import { WholeOutage } from "./WholeOutage";
 
 type View = components["schemas"]["DrillView"];
 type Exercise = components["schemas"]["Exercise"];
@@ -18,13 +19,16 @@ export function PractiseScreen() {
   const { view } = useDesk();
   const [playing, setPlaying] = useState<Exercise | null>(null);
   const [person, setPerson] = useState("");
+  const [outage, setOutage] = useState(false);
   const found = useQuery({
     queryKey: ["drill", view.id, view.revision],
     queryFn: () =>
       answer(client.GET("/api/plans/{plan_id}/drill", { params: { path: { plan_id: view.id } } })),
   });
+  const outages = (found.data?.outages ?? []).map((row, at) => ({ row, at }));
   const leave = () => {
     setPlaying(null);
+    setOutage(false);
     void found.refetch();
   };
   return (
@@ -41,10 +45,35 @@ export function PractiseScreen() {
       {playing && playing.form !== "order" && (
         <Chosen key={playing.key} exercise={playing} person={person} onLeave={leave} />
       )}
-      {!playing && found.data && (
+      {outage && <WholeOutage person={person} onLeave={leave} />}
+      {!playing && !outage && found.data && (
         <div className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-4 lg:grid-cols-2">
           <Exercises found={found.data} person={person} onPerson={setPerson} onPlay={setPlaying} />
-          <Questions kinds={found.data.questions} />
+          <div>
+            <section aria-label="A whole outage in ten minutes" className="mb-6">
+              <h2 className="border-b border-ink pb-1">A whole outage in ten minutes</h2>
+              {found.data.no_outage ? (
+                <p className="text-caution">No outage can be practised: {found.data.no_outage}.</p>
+              ) : (
+                <p className="mt-1">
+                  The run of this plan, hurried; it stops where someone has to decide.{" "}
+                  <button type="button" className="act min-h-9 font-semibold" onClick={() => setOutage(true)}>
+                    Practise a whole outage
+                  </button>
+                </p>
+              )}
+              <ul className="text-faint">
+                {outages.map(({ row, at }) => (
+                  <li key={at}>
+                    number {row.exercise.split("/")[1]}, {row.on}
+                    {row.person ? `, ${row.person}` : ""}:{" "}
+                    {row.passed ? "as good as the best that was found" : row.wrong}
+                  </li>
+                ))}
+              </ul>
+            </section>
+            <Questions kinds={found.data.questions} />
+          </div>
         </div>
       )}
       <p className="mt-4 flex gap-x-4">

@@ -67,6 +67,8 @@ def readiness(exercises: Sequence[Exercise], rows: Sequence[Practised], today: d
 
     Source: repetition at growing distances; common practice.
     """
+    keys = {exercise.key for exercise in exercises}
+    rows = [row for row in rows if row.exercise in keys]
     found = [
         _due(exercise, [row for row in rows if row.exercise == exercise.key], today) for exercise in exercises
     ]
