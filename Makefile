@@ -12,7 +12,7 @@ BIN := $(CURDIR)/$(STAMPS)/bin
 # Node that the set-up brought, where the machine has none or an old one.
 export PATH := $(BIN):$(PATH)
 SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
-FRONTEND := $(shell find frontend/src frontend/worker frontend/public -type f 2>/dev/null) frontend/index.html $(wildcard frontend/vite*.ts)
+FRONTEND := $(shell find frontend/src frontend/worker frontend/public -type f 2>/dev/null) frontend/index.html $(wildcard frontend/vite*.ts docs/guide/*.md docs/screenshots/*.png)
 
 .PHONY: setup demo test check bench fuzz soak types catalogue clean browser compiled
 

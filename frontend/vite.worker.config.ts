@@ -7,7 +7,9 @@ import { SCREENS } from "./vite.config.ts";
 const index = createHash("sha256")
   .update(readFileSync(`${SCREENS}/index.html`))
   .digest("hex");
-const files = readdirSync(`${SCREENS}/assets`).map((name) => ({ url: `/assets/${name}`, revision: null }));
+const files = readdirSync(`${SCREENS}/assets`)
+  .filter((name) => !name.endsWith(".png"))
+  .map((name) => ({ url: `/assets/${name}`, revision: null }));
 
 /** The worker that keeps screens and sheets on the device while the server is away. */
 export default defineConfig({

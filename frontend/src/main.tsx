@@ -30,6 +30,11 @@ const router = createBrowserRouter([
     lazy: async () => ({ Component: (await import("./features/plans/Begin")).Begin }),
   },
   {
+    path: "/guide/:page?",
+    errorElement: <Broken />,
+    lazy: async () => ({ Component: (await import("./features/guide/GuideScreen")).GuideScreen }),
+  },
+  {
     path: "/plans/:planId",
     errorElement: <Broken />,
     hydrateFallbackElement: <p className="p-6 text-faint">Opening…</p>,

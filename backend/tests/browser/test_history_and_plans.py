@@ -194,7 +194,7 @@ def test_axe_finds_nothing_serious(browser: Browser, server: Server, size: tuple
     screens = ("needs", "panel", "gear", "feed", "checks", "outage", "runbook", "log", "history")
     paths = [f"{AT}/{name}" for name in screens]
     panel = f"{AT}/runbook?sheet=change-over/inlet&at=panel"
-    for path in (*paths, panel, f"{duplex}/panel", f"{duplex}/outage", "/plans", "/begin"):
+    for path in (*paths, panel, f"{duplex}/panel", f"{duplex}/outage", "/plans", "/begin", "/guide/panel"):
         page.goto(f"{server.address}{path}")
         page.wait_for_load_state("networkidle")
         for summary in page.locator("#work summary").all():

@@ -4,6 +4,7 @@ import { type KeyboardEvent, useEffect, useId, useReducer, useState } from "reac
 import { useNavigate } from "react-router";
 import type { Plan } from "../api/client";
 import { useDesk } from "../api/plan";
+import type { GuidePage } from "../features/guide/pages";
 import { SCREENS } from "./screens";
 import { showElement } from "./useShown";
 
@@ -11,6 +12,8 @@ interface Item {
   label: string;
   /** Where it is. */
   where: string;
+  /** What else it is found by, after all that is called so. */
+  more?: string;
   go: () => void;
 }
 
@@ -63,6 +66,10 @@ function Choices({ onDone }: { onDone: () => void }) {
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
   const [, comes] = useReducer((count: number) => count + 1, 0);
+  const [guide, setGuide] = useState<readonly GuidePage[]>([]);
+  useEffect(() => {
+    void import("../features/guide/pages").then((found) => setGuide(found.GUIDE));
+  }, []);
   /** A screen may still be coming: what it has is read anew with every letter, and whenever it changes. */
   useEffect(() => {
     const work = document.querySelector("#work");
@@ -70,7 +77,16 @@ function Choices({ onDone }: { onDone: () => void }) {
     if (work) watch.observe(work, { childList: true, subtree: true });
     return () => watch.disconnect();
   }, []);
-  const items = [...placesOf(view.plan, (to) => navigate(`/plans/${view.id}/${to}`)), ...controls()];
+  const items = [
+    ...placesOf(view.plan, (to) => navigate(to.startsWith("/") ? to : `/plans/${view.id}/${to}`)),
+    ...controls(),
+    ...guide.map((page) => ({
+      label: page.title,
+      where: "guide",
+      more: page.text,
+      go: () => navigate(`/guide/${page.key}`),
+    })),
+  ];
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const shown = items
     .map((item) => ({ item, rank: rank(item, words) }))
@@ -133,17 +149,35 @@ function Choices({ onDone }: { onDone: () => void }) {
   );
 }
 
-const UNFIT = 3;
+const LAST = 3;
+const UNFIT = 4;
 
 /** How well an item fits what was typed: its beginning, the beginning of words, anywhere. */
-function rank({ label, where }: Item, words: readonly string[]): number {
+function rank({ label, where, more }: Item, words: readonly string[]): number {
   const own = label.toLowerCase();
   const all = `${own} ${where.toLowerCase()}`;
   if (words.length === 0) return 2;
-  if (!words.every((word) => all.includes(word))) return UNFIT;
+  if (!words.every((word) => all.includes(word)))
+    return more && words.every((word) => word.length > 2 && more.toLowerCase().includes(word)) ? LAST : UNFIT;
   if (own.startsWith(words.join(" "))) return 0;
   return words.every((word) => all.split(/[\s·(]+/).some((part) => part.startsWith(word))) ? 1 : 2;
 }
+
+/** What people call things, and where they are. */
+const CALLED = [
+  ["Compare variants", "variants"],
+  ["Backup: save the plan as a file", "/plans"],
+  ["Undo further back: earlier states", "history"],
+  ["Print sheets, signs, one-line, everything", "runbook"],
+  ["Print breaker labels, panel schedule", "panel"],
+  ["Paste breakers, spreadsheet, Excel, CSV", "panel?as=table"],
+  ["How likely, probability, risk", "outage"],
+  ["Training, drill, quiz", "practise"],
+  ["Phone, QR code, pocket file", "runbook"],
+  ["What to buy, how big, sizing", "gear"],
+  ["Generator, charging, fuel", "gear"],
+  ["Safety findings, code, inspection", "checks"],
+] as const;
 
 type Named = Record<string, { name?: string | null; label?: string }>;
 
@@ -175,6 +209,7 @@ function placesOf(plan: Plan, go: (to: string) => void): Item[] {
     ...screens,
     { label: "History", where: "screen", go: () => go("history") },
     { label: "Practise", where: "screen", go: () => go("practise") },
+    ...CALLED.map(([label, to]) => ({ label, where: "what one looks for", go: () => go(to) })),
     ...circuits,
     ...parts,
   ];

@@ -1,5 +1,6 @@
 import { Dialog } from "radix-ui";
 import { Fragment, useEffect, useState } from "react";
+import { Link, useLocation } from "react-router";
 
 const KEYS: readonly (readonly [string, readonly (readonly [string, string])[]])[] = [
   [
@@ -45,6 +46,8 @@ const KEYS: readonly (readonly [string, readonly (readonly [string, string])[]])
 /** The keys of all screens on one sheet. */
 export function Keys() {
   const [open, setOpen] = useState(false);
+  const screen = useLocation().pathname.split("/")[3] ?? "";
+  const here = { variants: "compare", history: "compare" }[screen] ?? screen;
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {
       const typing = (event.target as HTMLElement).matches("input, textarea, select");
@@ -70,6 +73,11 @@ export function Keys() {
             <Dialog.Title className="text-[1rem] font-[650]">Keys</Dialog.Title>
             <Dialog.Close className="act">Close</Dialog.Close>
           </div>
+          <p className="mt-2">
+            <Link className="act" to={`/guide/${here}`} onClick={() => setOpen(false)}>
+              What this screen is for, in the guide
+            </Link>
+          </p>
           <dl className="mt-2 grid grid-cols-[minmax(0,9rem)_minmax(0,1fr)] gap-x-4 gap-y-0.5">
             {KEYS.map(([where, keys]) => (
               <Fragment key={where}>

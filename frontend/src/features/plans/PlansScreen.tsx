@@ -41,6 +41,9 @@ export function PlansScreen() {
           className="inline-flex min-h-[44px] items-center border border-cedar bg-cedar px-4 font-semibold text-paper"
         >
           Begin a plan
+        </Link>{" "}
+        <Link to="/guide" className="act ml-3">
+          Guide
         </Link>
       </p>
       {act.isError && <CouldNot error={act.error} kept="Nothing was changed." />}

@@ -255,8 +255,8 @@ function Weighed({ talk }: { talk: Talk }) {
         </>
       )}
       <p className="mt-1 text-faint">
-        Found by trying each choice at each stop and going on as the plan says; among these choices only. In
-        a real outage nobody knows the end.
+        Found by trying each choice at each stop and going on as the plan says; among these choices only. In a
+        real outage nobody knows the end.
       </p>
     </div>
   );
