@@ -13,8 +13,8 @@ from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.inventory import inventory
 from weary_cedar.core.plan import Cycling, Steady
 from weary_cedar.demo import DEMOS, demo_plan
-from weary_cedar.formats.list_csv import inventory_csv, needs_csv
-from weary_cedar.formats.need_lines import read_need_lines
+from weary_cedar.formats.list_csv import inventory_csv, needs_csv, needs_spreadsheet
+from weary_cedar.formats.need_lines import read_need_lines, text_of_table
 from weary_cedar.formats.series_csv import write_series, zipped_series
 
 
@@ -23,6 +23,7 @@ def test_needs_go_out_and_come_back(name: str) -> None:
     plan = demo_plan(name)
     found = need_list(plan)
     again = read_need_lines(needs_csv(plan, found))
+    assert read_need_lines(text_of_table(needs_spreadsheet(plan, found))) == again
     assert [need.name for need in again] == [need.name for need in found.needs]
     for need, line in zip(found.needs, again, strict=True):
         use = line.behaviour

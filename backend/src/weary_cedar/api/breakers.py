@@ -7,9 +7,10 @@ from pydantic import BaseModel, Field
 
 from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import AtDesk, Base, PlanId
-from weary_cedar.api.printed import a_file, attached
+from weary_cedar.api.printed import SPREADSHEET, a_file, attached
 from weary_cedar.api.views import PlanView
 from weary_cedar.formats.breakers import csv_table, table_as_csv, table_as_xlsx, written, xlsx_table
+from weary_cedar.formats.spreadsheet import MAGIC
 from weary_cedar.formats.text_file import text_of
 from weary_cedar.workshop.beginnings import bare_house
 from weary_cedar.workshop.breaker_tables import GivenTable, TableView, read_table, with_table
@@ -17,7 +18,6 @@ from weary_cedar.workshop.derivation import plan_of
 
 router = APIRouter(prefix="/api", tags=["panels"])
 
-SPREADSHEET = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 LINES = {"text": "1 kitchen fridge 20 A\n5 7 well pump 20 A 12 AWG keep"}
 Given = Annotated[GivenTable, Body(examples=[LINES])]
 
@@ -80,7 +80,7 @@ def cells(desk: AtDesk, file: UploadFile) -> Response:
 
 
 def _cells(content: bytes) -> bytes:
-    table = xlsx_table(content) if content.startswith(b"PK") else csv_table(text_of(content))
+    table = xlsx_table(content) if content.startswith(MAGIC) else csv_table(text_of(content))
     rows = [[told.get(key, "") for key in table.columns] for _, told in table.rows]
     found = Cells(columns=list(table.columns), rows=rows, notes=list(table.notes))
     return found.model_dump_json().encode()

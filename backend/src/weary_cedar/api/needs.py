@@ -2,17 +2,17 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Response, UploadFile
 from pydantic import BaseModel, Field
 
 from weary_cedar.api.errors import documented
 from weary_cedar.api.plans import AtDesk, PlanId
-from weary_cedar.api.printed import a_file, attached
+from weary_cedar.api.printed import SPREADSHEET, a_file, attached
 from weary_cedar.core.decide.needs import NeedList, need_list
 from weary_cedar.core.library import Appliance, appliances, beginnings, role_of
 from weary_cedar.core.plan import Cycling, Job, Refrigerating, Role, Start, Steady, Thermostatic
-from weary_cedar.formats.list_csv import needs_csv
-from weary_cedar.formats.need_lines import read_need_lines
+from weary_cedar.formats.list_csv import needs_csv, needs_spreadsheet
+from weary_cedar.formats.need_lines import read_need_lines, text_of_table
 from weary_cedar.workshop.derivation import json_of, plan_of
 
 router = APIRouter(prefix="/api")
@@ -74,6 +74,31 @@ def needs_as_csv(desk: AtDesk, plan_id: PlanId) -> Response:
 def _needs_csv(document: str) -> bytes:
     plan = plan_of(document)
     return needs_csv(plan, need_list(plan)).encode()
+
+
+@router.get(
+    "/plans/{plan_id}/needs.xlsx", tags=["needs"], responses=a_file(SPREADSHEET), response_class=Response
+)
+def needs_as_spreadsheet(desk: AtDesk, plan_id: PlanId) -> Response:
+    """The list of needs as a spreadsheet; its rows can be read as needs again."""
+    return attached(desk.answer(plan_id, _needs_book), SPREADSHEET, f"{plan_id}-needs.xlsx")
+
+
+def _needs_book(document: str) -> bytes:
+    plan = plan_of(document)
+    return needs_spreadsheet(plan, need_list(plan))
+
+
+@router.post(
+    "/needs/read-file", tags=["needs"], response_model=list[NeedLine], responses=documented(413, 422)
+)
+def read_needs_file(desk: AtDesk, file: UploadFile) -> Response:
+    """Read needs from a CSV or a spreadsheet (.xlsx); nothing is stored."""
+    return desk.answer_from("lines", _read_file, file.file.read())
+
+
+def _read_file(content: bytes) -> bytes:
+    return _read(text_of_table(content))
 
 
 @router.post("/needs/read", tags=["needs"], response_model=list[NeedLine], responses=documented(413, 422))

@@ -12,6 +12,9 @@ from weary_cedar.api.errors import documented
 from weary_cedar.formats.paper import Edition
 from weary_cedar.workshop.derivation import plan_of
 
+#: A spreadsheet, Office Open XML.
+SPREADSHEET = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+
 
 def a_file(kind: str) -> dict[int | str, dict[str, Any]]:
     """OpenAPI description of a file of a kind."""

@@ -11,6 +11,7 @@ from weary_cedar.cli.terminal import BAD_INPUT, AsJson, PlanFile, app, plan_from
 from weary_cedar.core.plan import read_plan
 from weary_cedar.formats.breakers import table_as_csv, table_as_xlsx, xlsx_table
 from weary_cedar.formats.breakers import written as table_of_plan
+from weary_cedar.formats.spreadsheet import MAGIC
 from weary_cedar.formats.text_file import text_of as text_in
 from weary_cedar.store.edits import canonical
 from weary_cedar.workshop.breaker_tables import GivenTable, TableView, read_table, with_table
@@ -59,7 +60,7 @@ def breakers(
 
 def _lines(content: bytes) -> str:
     """What a file holds as text; a spreadsheet as CSV."""
-    return table_as_csv(xlsx_table(content)) if content.startswith(b"PK") else text_in(content)
+    return table_as_csv(xlsx_table(content)) if content.startswith(MAGIC) else text_in(content)
 
 
 def _faults(view: TableView) -> list[str]:

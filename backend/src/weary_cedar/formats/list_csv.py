@@ -9,6 +9,9 @@ from weary_cedar.core.decide.needs import NeedList
 from weary_cedar.core.inventory import Inventory
 from weary_cedar.core.plan import Plan
 from weary_cedar.formats.cells import as_text
+from weary_cedar.formats.spreadsheet import as_spreadsheet
+
+NEEDS = ("name", "running_w", "wh_day", "start_va", "breaker", "mark", "how_sure", "doubt_wh_a_day")
 
 
 def needs_csv(plan: Plan, needs: NeedList) -> str:
@@ -18,6 +21,15 @@ def needs_csv(plan: Plan, needs: NeedList) -> str:
         plan: for the breakers.
         needs: its list.
     """
+    return _csv(NEEDS, _needs(plan, needs))
+
+
+def needs_spreadsheet(plan: Plan, needs: NeedList) -> bytes:
+    """The same as a spreadsheet."""
+    return as_spreadsheet("Needs", NEEDS, _needs(plan, needs))
+
+
+def _needs(plan: Plan, needs: NeedList) -> list[list[str]]:
     rows = []
     for need in needs.needs:
         circuit = plan.circuits.get(need.circuit_id or "")
@@ -25,8 +37,7 @@ def needs_csv(plan: Plan, needs: NeedList) -> str:
         figures = (need.running_w, need.wh_day, need.start_va)
         told = ["" if figure is None else f"{figure:.10g}" for figure in figures]
         rows.append([as_text(need.name), *told, place, need.mark, need.origin, f"{need.wh_day_error:.0f}"])
-    head = ("name", "running_w", "wh_day", "start_va", "breaker", "mark", "how_sure", "doubt_wh_a_day")
-    return _csv(head, rows)
+    return rows
 
 
 def inventory_csv(found: Inventory) -> str:

@@ -1,5 +1,7 @@
 """Needs typed or pasted as lines, or as CSV: `fridge 1.6 kWh/day, 130 W, start 1100 W`."""
 
+import csv
+import io
 import re
 from dataclasses import dataclass
 
@@ -9,7 +11,15 @@ from weary_cedar.core.errors import InvalidInput, Problem
 from weary_cedar.core.plan import Cycling, Start, Steady
 from weary_cedar.formats.cells import from_text
 from weary_cedar.formats.quantity import NUMBER, read_quantity
-from weary_cedar.formats.text_file import LONGEST_LINE, numbered_lines, table_rows, with_line_feeds
+from weary_cedar.formats.spreadsheet import MAGIC, spreadsheet_rows
+from weary_cedar.formats.text_file import (
+    LONGEST_LINE,
+    MOST_LINES,
+    numbered_lines,
+    table_rows,
+    text_of,
+    with_line_feeds,
+)
 
 UNIT = r"[a-zA-Z%]+(?:/[a-zA-Z]+)?"
 AMOUNT = re.compile(rf"(start|peak|surge)?\s*({NUMBER}\s*(?:{UNIT}))(?![\w/])", re.IGNORECASE)
@@ -71,6 +81,21 @@ def read_need_lines(text: str) -> list[TypedNeed]:
         )
         raise InvalidInput(str(problem), (problem,))
     return needs
+
+
+def text_of_table(content: bytes) -> str:
+    """A table of needs as CSV, whether it came as that or as a spreadsheet.
+
+    Raises:
+        NotReadable: neither.
+    """
+    if not content.startswith(MAGIC):
+        return text_of(content)
+    out = io.StringIO()
+    csv.writer(out, lineterminator="\n").writerows(
+        cells for _, cells in spreadsheet_rows(content, MOST_LINES)
+    )
+    return out.getvalue()
 
 
 def _from_csv(text: str, first: str) -> list[tuple[int, str]]:

@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import {
   answer,
   type Circuit,
@@ -11,6 +11,7 @@ import {
 } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
+import { filesBody } from "../../ui/files";
 import { whole } from "../../ui/format";
 import { freeId } from "../../ui/ids";
 import { freshCircuit, freshLoad } from "../load/fresh";
@@ -194,8 +195,14 @@ function Library({ onAdd }: { onAdd: (thing: Wanted) => void }) {
 
 function Lines({ onAdd }: { onAdd: (things: Wanted[]) => void }) {
   const [text, setText] = useState("");
+  const chooser = useRef<HTMLInputElement>(null);
   const read = useMutation({
-    mutationFn: () => answer(client.POST("/api/needs/read", { body: { text } })),
+    mutationFn: (file: File | null) =>
+      answer(
+        file
+          ? client.POST("/api/needs/read-file", filesBody({ file }))
+          : client.POST("/api/needs/read", { body: { text } }),
+      ),
     onSuccess: (lines) => {
       onAdd(
         lines.map(({ breaker, origin, ...line }) => ({
@@ -224,9 +231,25 @@ function Lines({ onAdd }: { onAdd: (things: Wanted[]) => void }) {
         />
       </label>
       {read.isError && <CouldNot error={read.error} kept="The lines are still here." />}
-      <button type="button" className="act" disabled={text.trim() === ""} onClick={() => read.mutate()}>
+      <button type="button" className="act" disabled={text.trim() === ""} onClick={() => read.mutate(null)}>
         Add these lines
+      </button>{" "}
+      <button type="button" className="act" onClick={() => chooser.current?.click()}>
+        Add from a CSV or spreadsheet
       </button>
+      <input
+        ref={chooser}
+        type="file"
+        accept=".csv,.xlsx,text/csv"
+        className="sr-only"
+        tabIndex={-1}
+        aria-label="File with needs"
+        onChange={(event) => {
+          const chosen = event.target.files?.[0];
+          if (chosen) read.mutate(chosen);
+          event.target.value = "";
+        }}
+      />
     </div>
   );
 }

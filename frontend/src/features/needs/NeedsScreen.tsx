@@ -73,6 +73,9 @@ export function NeedsScreen() {
               <a className="act" href={`/api/plans/${view.id}/needs.csv`} download>
                 Save the list as CSV
               </a>
+              <a className="act" href={`/api/plans/${view.id}/needs.xlsx`} download>
+                As a spreadsheet
+              </a>
               <Link className="act" to={`/plans/${view.id}/panel?as=table`}>
                 With their breakers as a table
               </Link>

@@ -1,16 +1,13 @@
 """Cells of the table of breakers: its columns, by the many names that people give them."""
 
-import io
 import re
-import zipfile
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 
-from openpyxl import load_workbook
-
-from weary_cedar.core.errors import InvalidInput, NotReadable, Problem, shown
+from weary_cedar.core.errors import InvalidInput, Problem, shown
 from weary_cedar.formats.breakers.lines import cells_of_line
 from weary_cedar.formats.cells import from_text
+from weary_cedar.formats.spreadsheet import spreadsheet_rows
 from weary_cedar.formats.text_file import numbered_lines, table_rows, with_line_feeds
 
 
@@ -68,7 +65,6 @@ COLUMNS = (
 TITLES = {column.key: column.title for column in COLUMNS}
 #: A panel has at most 84 spaces with two halves each; a house has a few panels.
 MOST_ROWS = 500
-MOST_COLUMNS = 60
 
 
 def _plain(name: str) -> str:
@@ -131,25 +127,7 @@ def xlsx_table(content: bytes) -> Table:
         NotReadable: it is no such file.
         InvalidInput: no row of names, or too many rows.
     """
-    try:
-        book = load_workbook(io.BytesIO(content), read_only=True, data_only=True)
-        sheet = book.worksheets[0]
-        rows = [
-            (number, ["" if cell is None else _told(cell) for cell in cells[:MOST_COLUMNS]])
-            for number, cells in enumerate(sheet.iter_rows(max_row=MOST_ROWS * 2, values_only=True), start=1)
-        ]
-    except (zipfile.BadZipFile, KeyError, ValueError, IndexError, OSError, SyntaxError) as error:
-        problem = Problem("/file", shown(content[:20]), "a spreadsheet (.xlsx) or a CSV")
-        raise NotReadable(
-            f"This is not a spreadsheet that can be read: {problem.right}.", (problem,)
-        ) from error
-    return _from_rows(iter(rows))
-
-
-def _told(cell: object) -> str:
-    if isinstance(cell, float):
-        return f"{cell:.10g}"
-    return str(cell).removesuffix(" 00:00:00")
+    return _from_rows(iter(spreadsheet_rows(content, 2 * MOST_ROWS)))
 
 
 def _header(cells: list[str]) -> list[str] | None:

@@ -5,13 +5,11 @@ import io
 import re
 from datetime import date
 
-from openpyxl import Workbook
-from openpyxl.styles import Font
-
 from weary_cedar.core.breakers import running_w, told_spaces
 from weary_cedar.core.plan import Circuit, Cycling, Load, Plan
 from weary_cedar.formats.breakers.cells import COLUMNS, Table
 from weary_cedar.formats.cells import as_text
+from weary_cedar.formats.spreadsheet import as_spreadsheet
 
 #: Between names in a cell stands a semicolon; one inside a name has a backslash before it.
 SEPARATES = re.compile(r"[;\\]")
@@ -134,20 +132,8 @@ def table_as_csv(table: Table) -> str:
 
 def table_as_xlsx(table: Table) -> bytes:
     """A table as a spreadsheet (Office Open XML) with a row of names; every cell is text, none is run."""
-    book = Workbook()
-    sheet = book.active
-    assert sheet is not None
-    sheet.title = "Breakers"
-    sheet.freeze_panes = "A2"
-    for column, key in enumerate(table.columns, start=1):
-        sheet.cell(1, column, key).font = Font(bold=True)
-        width = max([len(key), *(len(cells.get(key, "")) for _, cells in table.rows)])
-        sheet.column_dimensions[sheet.cell(1, column).column_letter].width = min(40, width + 2)
-    for row, (_, cells) in enumerate(table.rows, start=2):
-        for column, key in enumerate(table.columns, start=1):
-            words = cells.get(key, "")
-            cell = sheet.cell(row, column, as_text(words) if key in WORDS else words)
-            cell.data_type = "s"
-    out = io.BytesIO()
-    book.save(out)
-    return out.getvalue()
+    rows = [
+        [as_text(cells.get(key, "")) if key in WORDS else cells.get(key, "") for key in table.columns]
+        for _, cells in table.rows
+    ]
+    return as_spreadsheet("Breakers", table.columns, rows)
