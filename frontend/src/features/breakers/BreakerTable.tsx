@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { answer, client } from "../../api/client";
 import { useDesk } from "../../api/plan";
+import { FileButton } from "../../ui/FileButton";
 import { filesBody } from "../../ui/files";
 import { CouldNot } from "../plans/CouldNot";
 import { CellGrid } from "./CellGrid";
@@ -41,7 +42,6 @@ function Editor({ stored, onDone }: { stored: TableView; onDone: () => void }) {
     setTold([]);
     setSheet(sheetOf(stored));
   }, [stored]);
-  const file = useRef<HTMLInputElement>(null);
   const path = { plan_id: view.id };
   const change = (rows: string[][]) => {
     setPast((before) => [...before.slice(-200), sheet.rows]);
@@ -141,22 +141,13 @@ function Editor({ stored, onDone }: { stored: TableView; onDone: () => void }) {
         <button type="button" className="act" disabled={!lines.trim()} onClick={() => lay(lines, true)}>
           With what labels usually mean
         </button>
-        <button type="button" className="act" onClick={() => file.current?.click()}>
-          Open a CSV or spreadsheet
-        </button>
-        <input
-          ref={file}
-          type="file"
+        <FileButton
+          label="File with breakers"
           accept=".csv,.xlsx,text/csv"
-          className="sr-only"
-          tabIndex={-1}
-          aria-label="File with breakers"
-          onChange={(event) => {
-            const chosen = event.target.files?.[0];
-            if (chosen) void open(chosen);
-            event.target.value = "";
-          }}
-        />
+          onChoose={(chosen) => void open(chosen)}
+        >
+          Open a CSV or spreadsheet
+        </FileButton>
         <a className="act" href={`/api/plans/${view.id}/breakers.csv`} download>
           Save as CSV
         </a>

@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import {
   answer,
   type Circuit,
@@ -11,6 +11,7 @@ import {
 } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
+import { FileButton } from "../../ui/FileButton";
 import { filesBody } from "../../ui/files";
 import { whole } from "../../ui/format";
 import { freeId } from "../../ui/ids";
@@ -195,7 +196,6 @@ function Library({ onAdd }: { onAdd: (thing: Wanted) => void }) {
 
 function Lines({ onAdd }: { onAdd: (things: Wanted[]) => void }) {
   const [text, setText] = useState("");
-  const chooser = useRef<HTMLInputElement>(null);
   const read = useMutation({
     mutationFn: (file: File | null) =>
       answer(
@@ -234,22 +234,9 @@ function Lines({ onAdd }: { onAdd: (things: Wanted[]) => void }) {
       <button type="button" className="act" disabled={text.trim() === ""} onClick={() => read.mutate(null)}>
         Add these lines
       </button>{" "}
-      <button type="button" className="act" onClick={() => chooser.current?.click()}>
+      <FileButton label="File with needs" accept=".csv,.xlsx,text/csv" onChoose={read.mutate}>
         Add from a CSV or spreadsheet
-      </button>
-      <input
-        ref={chooser}
-        type="file"
-        accept=".csv,.xlsx,text/csv"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label="File with needs"
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          if (chosen) read.mutate(chosen);
-          event.target.value = "";
-        }}
-      />
+      </FileButton>
     </div>
   );
 }

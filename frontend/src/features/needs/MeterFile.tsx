@@ -1,6 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { answer, type ColumnProposal, client, type MeterReport, Refused } from "../../api/client";
+import { FileButton } from "../../ui/FileButton";
 import { filesBody } from "../../ui/files";
 
 const STAND_INS = ["refrigerator", "freezer", "sump pump", "dehumidifier", "gas furnace", "router"] as const;
@@ -11,7 +12,6 @@ type Unit = (typeof UNITS)[number];
 export function MeterFile({ onReport }: { onReport: (report: MeterReport, file: Blob) => void }) {
   const [file, setFile] = useState<Blob | null>(null);
   const [over, setOver] = useState(false);
-  const chooser = useRef<HTMLInputElement>(null);
   const propose = useMutation({
     mutationFn: (chosen: Blob) => answer(client.POST("/api/meter/propose", filesBody({ file: chosen }))),
   });
@@ -47,9 +47,9 @@ export function MeterFile({ onReport }: { onReport: (report: MeterReport, file: 
       }}
     >
       <span className="text-faint">a meter's series: drop a CSV here,</span>{" "}
-      <button type="button" className="act" onClick={() => chooser.current?.click()}>
+      <FileButton label="Meter file" accept=".csv,.txt,text/csv" onChoose={take}>
         choose a file
-      </button>{" "}
+      </FileButton>{" "}
       <label>
         <span className="text-faint">or try the simulated meter on a </span>
         <select
@@ -63,19 +63,6 @@ export function MeterFile({ onReport }: { onReport: (report: MeterReport, file: 
           ))}
         </select>
       </label>
-      <input
-        ref={chooser}
-        type="file"
-        accept=".csv,.txt,text/csv"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label="Meter file"
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          if (chosen) take(chosen);
-          event.target.value = "";
-        }}
-      />
       {refused && (
         <p role="alert" className="text-stop">
           {refused.message}

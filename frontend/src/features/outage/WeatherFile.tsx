@@ -1,8 +1,9 @@
 import { useMutation } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { answer, client, type Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { DateField } from "../../ui/ClockField";
+import { FileButton } from "../../ui/FileButton";
 import { filesBody } from "../../ui/files";
 
 type Weather = Plan["outage"]["weather"];
@@ -11,7 +12,6 @@ type Weather = Plan["outage"]["weather"];
 export function WeatherFile({ set }: { set: (part: Partial<Weather>) => void }) {
   const { view } = useDesk();
   const { site, outage } = view.plan;
-  const chooser = useRef<HTMLInputElement>(null);
   const [asOn, setAsOn] = useState("");
   const first = outage.start_local.slice(0, 10);
   const file = useMutation({
@@ -44,20 +44,9 @@ export function WeatherFile({ set }: { set: (part: Partial<Weather>) => void }) 
     <span className="inline-flex basis-full flex-wrap items-baseline gap-x-3">
       <span className="text-faint">or a weather file (EPW, TMY3)</span>
       <DateField label="as on" value={asOn || first} onSave={setAsOn} />
-      <button type="button" className="act" onClick={() => chooser.current?.click()}>
+      <FileButton label="Weather file" accept=".epw,.csv,.txt" onChoose={(chosen) => file.mutate(chosen)}>
         Choose a weather file
-      </button>
-      <input
-        ref={chooser}
-        type="file"
-        hidden
-        aria-label="Weather file"
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          if (chosen) file.mutate(chosen);
-          event.target.value = "";
-        }}
-      />
+      </FileButton>
       <button type="button" className="act" onClick={() => forecast.mutate()}>
         Ask the simulated forecast
       </button>

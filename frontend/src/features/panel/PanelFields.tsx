@@ -1,8 +1,8 @@
-import { useRef } from "react";
 import { answer, client, type PanelSchedule, type Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { without } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
+import { FileButton } from "../../ui/FileButton";
 import { filesBody } from "../../ui/files";
 import { freeId } from "../../ui/ids";
 import { NumberField } from "../../ui/NumberField";
@@ -119,7 +119,6 @@ function withSubPanel(plan: Plan): Plan {
 
 function Files({ id }: { id: string }) {
   const { view, request } = useDesk();
-  const chooser = useRef<HTMLInputElement>(null);
   const at = `/api/plans/${view.id}/panels/${id}`;
   const read = (file: File) =>
     request((header) =>
@@ -141,22 +140,9 @@ function Files({ id }: { id: string }) {
       <a className="act" href={`${at}/schedule.csv`} download>
         Export as CSV
       </a>
-      <button type="button" className="act" onClick={() => chooser.current?.click()}>
+      <FileButton label={`Schedule file of ${id}`} accept=".csv,text/csv" onChoose={read}>
         Import a CSV
-      </button>
-      <input
-        ref={chooser}
-        type="file"
-        accept=".csv,text/csv"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label={`Schedule file of ${id}`}
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          if (chosen) read(chosen);
-          event.target.value = "";
-        }}
-      />
+      </FileButton>
     </p>
   );
 }

@@ -1,7 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { answer, client } from "../../api/client";
+import { FileButton } from "../../ui/FileButton";
 import { filesBody } from "../../ui/files";
 import { CouldNot } from "./CouldNot";
 import { PlanRow } from "./PlanRow";
@@ -12,7 +13,6 @@ type Job = () => Promise<unknown>;
 export function PlansScreen() {
   const queries = useQueryClient();
   const [words, setWords] = useState("");
-  const file = useRef<HTMLInputElement>(null);
   const plans = useQuery({ queryKey: ["plans"], queryFn: () => answer(client.GET("/api/plans")) });
   const away = useQuery({
     queryKey: ["plans", "away"],
@@ -114,22 +114,9 @@ export function PlansScreen() {
         </details>
       )}
       <p className="mt-2 text-right">
-        <button type="button" className="act" onClick={() => file.current?.click()}>
+        <FileButton label="Plan file" accept="application/json,.json" onChoose={read}>
           Import a plan file
-        </button>
-        <input
-          ref={file}
-          type="file"
-          accept="application/json,.json"
-          className="sr-only"
-          tabIndex={-1}
-          aria-label="Plan file"
-          onChange={(event) => {
-            const chosen = event.target.files?.[0];
-            if (chosen) read(chosen);
-            event.target.value = "";
-          }}
-        />
+        </FileButton>
       </p>
     </main>
   );
