@@ -5,7 +5,7 @@ import { answer, client } from "../../api/client";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { CountField } from "../../ui/CountField";
 import { CouldNot } from "./CouldNot";
-import { fresh, type Given, newPlan } from "./given";
+import { fresh, type Given, newPlan, usualPlate } from "./given";
 import { PlanSoFar } from "./PlanSoFar";
 import { RoomsField } from "./RoomsField";
 import { StationField } from "./StationField";
@@ -88,7 +88,14 @@ export function Begin() {
               label="climate"
               value={given.climate_id}
               choices={[NOT_YET, ...(climates ?? []).map((item) => [item.climate_id, item.name] as const)]}
-              onSave={(climate_id) => set({ climate_id })}
+              onSave={(climate_id) =>
+                set({
+                  climate_id,
+                  ...(given.station === "plate"
+                    ? {}
+                    : usualPlate(climates?.find((item) => item.climate_id === climate_id)?.system)),
+                })
+              }
             />
             <ChoiceField
               label="units"
@@ -130,7 +137,7 @@ export function Begin() {
                   ["", "120/240 V, two legs"],
                   ["single_phase_230", "230 V"],
                 ]}
-                onSave={(system) => set({ system })}
+                onSave={(system) => set({ system, ...usualPlate(system || "split_phase_120_240") })}
               />
             )}
           </Question>

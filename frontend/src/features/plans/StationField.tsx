@@ -10,6 +10,9 @@ interface Props {
   receptacles: readonly string[];
 }
 
+/** Two that were linked are not, once it is another station: only units of 120 V are. */
+const alone = ({ how_many }: Given): Partial<Given> => (how_many === "linked" ? { how_many: "one" } : {});
+
 /** A station of a class, or by the five figures of its plate, with its packs. */
 export function StationField({ given, set, classes, receptacles }: Props) {
   const chosen = classes.find((item) => item.class_id === given.station);
@@ -24,7 +27,7 @@ export function StationField({ given, set, classes, receptacles }: Props) {
           ["plate", "by the figures on its plate"],
           ...classes.map((item) => [item.class_id, item.station.name] as const),
         ]}
-        onSave={(station) => set({ station })}
+        onSave={(station) => set({ station, ...alone(given) })}
       />
       {given.station === "plate" && (
         <>
@@ -36,7 +39,7 @@ export function StationField({ given, set, classes, receptacles }: Props) {
               ["120", "120 V"],
               ["230", "230 V"],
             ]}
-            onSave={(output) => set({ output })}
+            onSave={(output) => set({ output, ...alone(given) })}
           />
           <CountField label="rated, W" value={given.rated_va} onSave={(rated_va) => set({ rated_va })} />
           <CountField

@@ -69,6 +69,14 @@ export const fresh: Given = {
   hours: "72",
 };
 
+/** What a station gives in a house of these volts, and by which outlet: shown in its fields, and changed there. */
+export function usualPlate(system: string | undefined): Partial<Given> {
+  if (system === undefined) return {};
+  return system === "single_phase_230"
+    ? { output: "230", outlet: "CEE 7" }
+    : { output: "120/240", outlet: "L14-30" };
+}
+
 /** A figure as people write it; what cannot be read goes on as it is, and the server says what is wrong. */
 const figure = (text: string, unit: Unit): number | null =>
   text.trim() === "" ? null : (readQuantity(text, unit) ?? (text as never));
