@@ -58,3 +58,5 @@ def test_a_whole_outage_is_played_weighed_and_kept(client: TestClient) -> None:
     assert kept["readiness"]["sentence"].startswith("Never practised"), "it is no exercise of the panel"
     wrong = client.post(f"{AT}/outage", json={"seed": 2, "chosen": ["sing"]})
     assert (wrong.status_code, wrong.json()["problems"][0]["field"]) == (422, "/chosen/0")
+    endless = client.post(f"{AT}/outage", json={"seed": 2, "chosen": ["go-on"] * 11})
+    assert (endless.status_code, endless.json()["problems"][0]["field"]) == (422, "/body/chosen")

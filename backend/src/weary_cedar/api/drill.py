@@ -14,6 +14,7 @@ from weary_cedar.core.drill.played import DrillSteps, Played
 from weary_cedar.core.drill.questions import KINDS, Answered, fitting, judge_answer, question
 from weary_cedar.core.drill.readiness import Practised, Readiness, readiness
 from weary_cedar.core.drill.whole import (
+    MOST_STOPS,
     AfterTalk,
     WholeDrill,
     WholePlay,
@@ -72,7 +73,7 @@ class WholeAsked(BaseModel):
     """A whole outage by its number, and what was chosen at each stop so far."""
 
     seed: Seed = 1
-    chosen: Annotated[list[Annotated[str, Field(max_length=120)]], Field(max_length=20)] = []
+    chosen: Annotated[list[Annotated[str, Field(max_length=120)]], Field(max_length=MOST_STOPS)] = []
     person: Annotated[str, Field(max_length=60)] = ""
 
 

@@ -14,9 +14,11 @@ from weary_cedar.core.drill.whole.played import (
     read_whole_steps,
     why_no_outage,
 )
+from weary_cedar.core.drill.whole.stops import MOST as MOST_STOPS
 
 __all__ = [
     "CAUTION",
+    "MOST_STOPS",
     "AfterTalk",
     "Chosen",
     "Option",
