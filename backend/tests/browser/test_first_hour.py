@@ -263,7 +263,7 @@ class Keys:
         self.press("Enter")
         expect(self.page.get_by_role("dialog")).to_have_count(0)
         if then or fill:
-            self.page.wait_for_function("document.activeElement !== document.body")
+            expect(self.page.locator(":focus")).to_have_count(1)
             self.press(*then, then=fill)
         self.most = max(self.most, 2 + len(text) + len(then))
 

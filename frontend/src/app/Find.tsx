@@ -77,9 +77,11 @@ function Choices({ onDone }: { onDone: () => void }) {
     if (work) watch.observe(work, { childList: true, subtree: true });
     return () => watch.disconnect();
   }, []);
+  const go = (to: string) => navigate(to.startsWith("/") ? to : `/plans/${view.id}/${to}`);
   const items = [
-    ...placesOf(view.plan, (to) => navigate(to.startsWith("/") ? to : `/plans/${view.id}/${to}`)),
+    ...placesOf(view.plan, go),
     ...controls(),
+    ...CALLED.map(([label, to]) => ({ label, where: "what one looks for", go: () => go(to) })),
     ...guide.map((page) => ({
       label: page.title,
       where: "guide",
@@ -209,7 +211,6 @@ function placesOf(plan: Plan, go: (to: string) => void): Item[] {
     ...screens,
     { label: "History", where: "screen", go: () => go("history") },
     { label: "Practise", where: "screen", go: () => go("practise") },
-    ...CALLED.map(([label, to]) => ({ label, where: "what one looks for", go: () => go(to) })),
     ...circuits,
     ...parts,
   ];
