@@ -243,7 +243,7 @@ def test_breakers_as_a_table_out_read_and_laid_over(tmp_path: Path) -> None:
     assert "nonsense, spaces: got nothing; one space such as 5" in wrong.stdout
     assert "2 breakers added: garage feeder, sump pump" in wrong.stdout
     view = json.loads(cedar("breakers", str(file), str(lines), "--read", "--json").stdout)
-    assert (view["faults"], set(view)) == (1, {"columns", "rows", "changes", "notes", "faults"})
+    assert (view["faults"], set(view)) == (1, {"columns", "rows", "changes", "notes", "faults", "loose"})
     refused = cedar("breakers", str(file), str(lines))
     assert (refused.returncode, "/row/3/spaces" in refused.stderr) == (2, True)
     lines.write_text("30 sump pump 15A\n")

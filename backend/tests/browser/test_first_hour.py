@@ -211,6 +211,15 @@ def test_an_electrician_with_forty_eight_circuits(page: Page, server: Server) ->
     hand.click(page.get_by_role("button", name="Open the plan"))
     verdict = page.get_by_test_id("verdict")
     expect(verdict).to_contain_text("ast")
+    made = page.request.get(f"{server.address}/api/plans/{page.url.split('/')[-2]}").json()["plan"][
+        "circuits"
+    ]
+    assert len(made) == 48
+    without = {item["label"] for item in made.values() if "awg" not in item}
+    assert without == {"compressor", "door"}, "all but those of which none was said"
+    assert {"well pump", "hall lights", "counter left", "freezer"} <= {
+        item["label"] for item in made.values()
+    }
     expect(verdict).to_have_attribute("data-status", re.compile("lasts|does_not_last"))
     print(f"\nforty-eight circuits from paste to verdict: {hand.acts} acts")
     assert hand.acts <= 60

@@ -1,5 +1,6 @@
 """The table of breakers: pasted lines, CSV and spreadsheets in; CSV and spreadsheets out and in again."""
 
+import random
 from datetime import date
 from typing import Any
 
@@ -258,6 +259,15 @@ def test_a_breaker_left_out_of_the_whole_table_goes_with_what_names_it() -> None
     assert set(after.circuits) == {"a", "b", "d"}
     assert after.circuits["d"].multiwire_partner is None
     read_plan(after.model_dump(mode="json", exclude_none=True))
+    given.rows = [row for row in given.rows if row[0] != "a"]
+    bare = with_table(plan, given)
+    assert bare.loads == {}, "what hung on a row that was taken out goes with it"
+    assert "2 loads taken out: lamp, fan" in " ".join(read_table(plan, given).changes)
+    given.rows[0][given.columns.index("loads")] = "fan"
+    moved = with_table(plan, given).loads
+    assert {key: item.circuit_id for key, item in moved.items()} == {"y": "b"}, (
+        "named in another row it moves"
+    )
 
 
 def test_labels_bring_what_they_usually_mean_only_when_asked() -> None:
@@ -329,3 +339,100 @@ def test_a_spreadsheet_of_numbers_and_days_is_read() -> None:
         "spaces": "1", "label": "fridge", "breaker_a": "20", "draw": "130.5", "read_on": "2026-10-14",
     }  # fmt: skip
     assert "Unknown" in found.notes[0]
+
+
+def test_what_a_pasted_table_has_no_word_for_stays() -> None:
+    """Columns that are missing, or cells that are empty, take nothing away from a breaker that is there."""
+    plan = rich()
+    sparse = 'Label,Space,Wire,Load,Protection\n"label; of “a”",1,,,\n'
+    assert with_table(plan, GivenTable(text=sparse)) == plan
+    assert read_table(plan, GivenTable(text=sparse)).changes == []
+
+
+@pytest.mark.parametrize(
+    ("system", "cell", "right"),
+    [
+        ("split_phase_120_240", "2.5", "14, 12, 10"),
+        ("split_phase_120_240", "13", "14, 12, 10"),
+        ("single_phase_230", "12", "2.5 mm2 or 12 AWG"),
+    ],
+)
+def test_a_size_that_may_be_another_is_asked(system: Any, cell: str, right: str) -> None:
+    """2.5 is no gauge and 12 no area that is made: neither is taken for the other."""
+    view = read_table(bare_house(system), GivenTable(text=f"space,label,wire\n1,x,{cell}"))
+    assert [(fault.column, right in fault.right) for fault in view.rows[0].faults] == [("wire", True)]
+
+
+def test_volt_amperes_are_no_watts_and_a_day_has_24_hours() -> None:
+    plan = pasted("1 fridge: refrigerator 20A\n")
+    factor = plan.loads["refrigerator"].power_factor
+    heard: Any = with_table(plan, cells(plan, draw="200 VA")).loads["refrigerator"].behaviour
+    assert heard.on_w == pytest.approx(200 * factor)
+    with pytest.raises(InvalidInput, match="at most"):
+        with_table(plan, cells(plan, draw="99 kWh/day"))
+
+
+def test_a_panel_that_nothing_feeds_any_more_is_told() -> None:
+    plan = pasted("2 4 feeder 60A feeds shed panel\n1 bench on shed panel 20A")
+    given = cells(plan)
+    row = next(row for row in given.rows if row[0] == "feeder")
+    row[given.columns.index("feeds")] = ""
+    assert "Shed panel is fed from the utility." in read_table(plan, given).changes
+    assert with_table(plan, given).panels["shed-panel"].fed_from is None
+    wrong = read_table(plan, GivenTable(text="6 lights on shed panel 15A\n8 x on barn panel 15A"))
+    assert [row.cells[2] for row in wrong.rows if row.faults] == ["8"], "the row that names it"
+
+
+def test_what_belongs_to_no_row_is_told_by_its_place() -> None:
+    view = read_table(demo_plan(), GivenTable(text="2 new 15A"))
+    assert view.faults == 1
+    told = [*(fault.column for row in view.rows for fault in row.faults), *(f.column for f in view.loose)]
+    assert told in (["spaces"], ["/feeds/inlet/breaker_spaces"])
+
+
+#: What may stand in a line behind the label, as it may be written, and the cells that it is.
+SAID: dict[str, list[tuple[str, dict[str, str]]]] = {
+    "amps": [("20A", {"breaker_a": "20"}), ("20 A", {"breaker_a": "20"}), ("20 amps", {"breaker_a": "20"})],
+    "poles": [("2p", {"poles": "2"}), ("2-pole", {"poles": "2"}), ("", {})],
+    "wire": [("12 AWG", {"wire": "12 AWG"}), ("12/2", {"wire": "12 AWG"}), ("2.5 mm2", {"wire": "2.5 mm2"}),
+             ("", {})],
+    "length": [("80 ft", {"length": "80 ft"}), ("12 m", {"length": "12 m"}), ("", {})],
+    "mark": [("keep", {"mark": "keep"}), ("must run", {"mark": "keep"}), ("if room", {"mark": "room"})],
+    "protection": [("gfci", {"protection": "gfci"}), ("afci/gfci", {"protection": "gfci_afci"}), ("", {})],
+    "neutral": [("mwbc with 19", {"multiwire_partner": "19"}), ("", {})],
+    "panel": [("on garage sub-panel", {"panel": "garage sub-panel"}), ("", {})],
+    "draw": [("8 A at 240 V", {"draw": "8 A at 240 V"}), ("130 W", {"draw": "130 W"}), ("", {})],
+    "start": [("start 4 kVA", {"start": "4 kVA"}), ("", {})],
+    "sure": [("by plate", {"sure": "plate"}), ("measured", {"sure": "measured"}), ("", {})],
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_parts_of_a_line_stand_in_any_order_and_nothing_of_them_stays_in_the_label(seed: int) -> None:
+    dice = random.Random(seed)
+    for _ in range(50):
+        chosen = [dice.choice(ways) for ways in SAID.values()]
+        dice.shuffle(chosen)
+        told = {key: cell for _, cells_of in chosen for key, cell in cells_of.items()}
+        words = " ".join(text for text, _ in chosen if text)
+        line = f"5 7 {dice.choice(['well pump', 'bedroom 3', 'living room'])} {words}"
+        found = cells_of_line(line)
+        label = found.pop("label")
+        assert line.startswith(f"5 7 {label} "), line
+        assert (label, found) == (label.strip(), {"spaces": "5 7", **told}), line
+
+
+@pytest.mark.parametrize(
+    ("line", "label"),
+    [
+        ("9 hall lights 15A 14 keep", "hall lights"),
+        ("13 counter left 20A 12 gfci mwbc with 15", "counter left"),
+        ("5 well pump 20A 2p 12 AWG 80 ft keep", "well pump"),
+        ("5 well pump 20A 2p 12", "well pump"),
+        ("1 fridge 20A 12: refrigerator 130 W", "fridge"),
+        ("7 bath 20A 12 on garage sub-panel", "bath"),
+    ],
+)
+def test_a_bare_gauge_behind_the_amps_is_one(line: str, label: str) -> None:
+    found = cells_of_line(line)
+    assert (found["label"], found["wire"]) == (label, "14 AWG" if "14" in line else "12 AWG")

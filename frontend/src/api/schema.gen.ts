@@ -35,7 +35,7 @@ export interface paths {
         put?: never;
         /**
          * Cells
-         * @description Cells of a CSV or of a spreadsheet (.xlsx), by the columns that are known; nothing is stored.
+         * @description A CSV or a spreadsheet (.xlsx) as CSV with the columns that are known; nothing is stored.
          */
         post: operations["cells_api_breakers_cells_post"];
         delete?: never;
@@ -3478,18 +3478,6 @@ export interface components {
             space: number;
         };
         /**
-         * Cells
-         * @description Cells of a file, by column.
-         */
-        Cells: {
-            /** Columns */
-            columns: string[];
-            /** Notes */
-            notes: string[];
-            /** Rows */
-            rows: string[][];
-        };
-        /**
          * Chance
          * @description The answer after so many outages.
          */
@@ -4821,6 +4809,18 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * FileText
+         * @description A file as lines that can be laid over a table, with how many rows it has and what was left out.
+         */
+        FileText: {
+            /** Notes */
+            notes: string[];
+            /** Rows */
+            rows: number;
+            /** Text */
+            text: string;
         };
         /**
          * Finding
@@ -10898,6 +10898,11 @@ export interface components {
             columns: components["schemas"]["ColumnView"][];
             /** Faults */
             faults: number;
+            /**
+             * Loose
+             * @default []
+             */
+            loose: components["schemas"]["FaultView"][];
             /** Notes */
             notes: string[];
             /** Rows */
@@ -11709,8 +11714,6 @@ export interface components {
             stop: components["schemas"]["Stop"] | null;
             /** Stops */
             stops: number;
-            /** Surprises */
-            surprises: number;
         };
         /**
          * Why
@@ -11939,7 +11942,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Cells"];
+                    "application/json": components["schemas"]["FileText"];
                 };
             };
             /** @description Not readable */

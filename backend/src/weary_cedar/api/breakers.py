@@ -29,11 +29,11 @@ class NewTable(BaseModel):
     system: Literal["split_phase_120_240", "single_phase_230"] = "split_phase_120_240"
 
 
-class Cells(BaseModel):
-    """Cells of a file, by column."""
+class FileText(BaseModel):
+    """A file as lines that can be laid over a table, with how many rows it has and what was left out."""
 
-    columns: list[str]
-    rows: list[list[str]]
+    text: str
+    rows: int
     notes: list[str]
 
 
@@ -73,16 +73,15 @@ def take(desk: AtDesk, plan_id: PlanId, base: Base, given: Given) -> Response:
     return desk.edit_by(plan_id, base, with_table, given)
 
 
-@router.post("/breakers/cells", response_model=Cells, responses=documented(413, 422))
+@router.post("/breakers/cells", response_model=FileText, responses=documented(413, 422))
 def cells(desk: AtDesk, file: UploadFile) -> Response:
-    """Cells of a CSV or of a spreadsheet (.xlsx), by the columns that are known; nothing is stored."""
+    """A CSV or a spreadsheet (.xlsx) as CSV with the columns that are known; nothing is stored."""
     return desk.answer_from("breakers", _cells, file.file.read())
 
 
 def _cells(content: bytes) -> bytes:
     table = xlsx_table(content) if content.startswith(MAGIC) else csv_table(text_of(content))
-    rows = [[told.get(key, "") for key in table.columns] for _, told in table.rows]
-    found = Cells(columns=list(table.columns), rows=rows, notes=list(table.notes))
+    found = FileText(text=table_as_csv(table), rows=len(table.rows), notes=list(table.notes))
     return found.model_dump_json().encode()
 
 

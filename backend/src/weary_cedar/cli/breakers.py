@@ -66,7 +66,8 @@ def _lines(content: bytes) -> str:
 def _faults(view: TableView) -> list[str]:
     """What is wrong, by the words of its row."""
     label = [column.key for column in view.columns].index("label")
-    return [
+    loose = [f"{fault.column}: got {fault.got}; {fault.right}" for fault in view.loose]
+    return loose + [
         f"{row.cells[label] or 'a row without a label'}, {fault.column}: got {fault.got}; {fault.right}"
         for row in view.rows
         for fault in row.faults

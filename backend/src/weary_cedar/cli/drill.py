@@ -1,6 +1,7 @@
 """The drill: which exercises fit, an exercise played from a file, a question asked and answered."""
 
 import json
+import sys
 from pathlib import Path
 from typing import Annotated
 
@@ -8,7 +9,7 @@ import typer
 from pydantic import BaseModel
 
 from weary_cedar.cli.terminal import AsJson, PlanFile, app, plan_from, refuse, say, text_of
-from weary_cedar.core.checks import findings_of
+from weary_cedar.core.checks import findings_of, stops_of
 from weary_cedar.core.drill.exercise import CAUTION
 from weary_cedar.core.drill.played import Drill, Played, read_drill_steps
 from weary_cedar.core.drill.questions import Answered, Question, fitting, judge_answer, question
@@ -78,6 +79,8 @@ def _whole(plan: Plan, file: str | None, seed: int, as_json: bool) -> None:
     )
     steps = given if "seed" in given.model_fields_set else given.model_copy(update={"seed": seed})
     play = play_whole(plan, steps)
+    for words in stops_of(findings_of(plan)):
+        say(f"STOP, do not energise: {words}", to=sys.stderr)
     talk = after_talk(plan, steps) if play.stop is None else None
     if as_json:
         print((talk or play).model_dump_json(indent=1))

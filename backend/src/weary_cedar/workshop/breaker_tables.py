@@ -63,7 +63,9 @@ class TableView(BaseModel):
     rows: list[RowView]
     changes: list[str]
     notes: list[str]
+    #: How much is wrong in all; and what of it belongs to no row, by its place in the plan.
     faults: int
+    loose: list[FaultView] = []
 
 
 def shown_table(plan: Plan) -> TableView:
@@ -103,11 +105,11 @@ def read_table(plan: Plan, given: GivenTable) -> TableView:
         numbers = {key: number for number, key in tried.ids.items()}
         keys = [numbers.get(cells["id"], 0) for _, cells in stays] + [number for number, _ in refused]
         at = {index: by_row.pop(number, []) if number else [] for index, number in enumerate(keys)}
-    loose = [f"{fault.column}: got {fault.got}; {fault.right}" for some in by_row.values() for fault in some]
+    loose = [_told_fault(fault) for some in by_row.values() for fault in some]
     view = _view(plan if tried.plan is None else tried.plan, rows, at)
     changes = told_changes(before, tried.plan) if tried.plan is not None else []
     return view.model_copy(
-        update={"changes": changes, "notes": [*loose, *table.notes], "faults": len(faults)}
+        update={"changes": changes, "notes": list(table.notes), "loose": loose, "faults": len(faults)}
     )
 
 
@@ -174,7 +176,8 @@ def _with_usual(plan: Plan, rows: list[BreakerRow], given: GivenTable) -> list[B
 
 
 def _with(plan: Plan, rows: list[BreakerRow], whole: bool) -> tuple[Plan, dict[int, str]]:
-    return with_breakers(plan, rows, next(iter(plan.panels)), tuple(plan.panels) if whole else ())
+    panels = tuple(plan.panels) if whole else ()
+    return with_breakers(plan, rows, next(iter(plan.panels)), panels, loads_go=True)
 
 
 @dataclass(frozen=True)
@@ -204,6 +207,10 @@ def _fault(problem: Problem, numbers: dict[str, int]) -> Fault:
     return Fault(own, steps[-1] if own else problem.field, problem.value, problem.right)
 
 
+def _told_fault(fault: Fault) -> FaultView:
+    return FaultView(column=fault.column, got=fault.got, right=fault.right)
+
+
 def _view(plan: Plan, rows: list[tuple[int, dict[str, str]]], faults: dict[int, list[Fault]]) -> TableView:
     columns = [column for column in COLUMNS if column.key not in UNSEEN]
     hung = {load.circuit_id for load in plan.loads.values()}
@@ -219,7 +226,7 @@ def _view(plan: Plan, rows: list[tuple[int, dict[str, str]]], faults: dict[int, 
             RowView(
                 cells=[{**cells, "spaces": spaces}.get(column.key, "") for column in columns],
                 usual=usual[0].name if usual is not None else None,
-                faults=[FaultView(column=f.column, got=f.got, right=f.right) for f in faults.get(index, [])],
+                faults=[_told_fault(fault) for fault in faults.get(index, [])],
             )
         )
     heads = [ColumnView(key=column.key, title=column.title, right=column.right) for column in columns]

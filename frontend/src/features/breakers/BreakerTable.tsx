@@ -4,9 +4,10 @@ import { answer, client } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { FileButton } from "../../ui/FileButton";
 import { filesBody } from "../../ui/files";
+import { placeInWords } from "../../ui/places";
 import { CouldNot } from "../plans/CouldNot";
 import { CellGrid } from "./CellGrid";
-import { FIRST, laid, type Sheet, sheetOf, showCell, type TableView } from "./sheet";
+import { FIRST, keepRows, keptRows, type Sheet, sheetOf, showCell, type TableView } from "./sheet";
 
 /** All breakers of a plan as a table of cells: pasted into, filled, read as one goes, and taken over at once. */
 export function BreakerTable({ onDone }: { onDone: () => void }) {
@@ -24,9 +25,10 @@ export function BreakerTable({ onDone }: { onDone: () => void }) {
 }
 
 function Editor({ stored, onDone }: { stored: TableView; onDone: () => void }) {
-  const { view, request, saving } = useDesk();
-  const [past, setPast] = useState<string[][][]>([]);
-  const [sheet, setSheet] = useState<Sheet>(() => sheetOf(stored));
+  const { view, request, saving, problem } = useDesk();
+  const [kept] = useState(() => keptRows(view.id, stored));
+  const [past, setPast] = useState<string[][][]>(kept ? [sheetOf(stored).rows] : []);
+  const [sheet, setSheet] = useState<Sheet>(() => ({ ...sheetOf(stored), ...(kept && { rows: kept }) }));
   const [all, setAll] = useState(false);
   const [lines, setLines] = useState("");
   const [told, setTold] = useState<string[]>([]);
@@ -42,6 +44,11 @@ function Editor({ stored, onDone }: { stored: TableView; onDone: () => void }) {
     setTold([]);
     setSheet(sheetOf(stored));
   }, [stored]);
+  useEffect(() => {
+    if (problem) taking.current = false;
+  }, [problem]);
+  /** What was not taken over yet is there again after a look at another screen. */
+  useEffect(() => keepRows(view.id, untouched ? null : sheet.rows), [view.id, untouched, sheet.rows]);
   const path = { plan_id: view.id };
   const change = (rows: string[][]) => {
     setPast((before) => [...before.slice(-200), sheet.rows]);
@@ -83,8 +90,8 @@ function Editor({ stored, onDone }: { stored: TableView; onDone: () => void }) {
     setFailed(null);
     try {
       const found = await answer(client.POST("/api/breakers/cells", filesBody({ file: chosen })));
-      change(laid(sheet, found.columns, found.rows));
-      setTold(found.notes);
+      await lay(found.text, false);
+      setTold((more) => [...found.notes, ...more]);
     } catch (error) {
       setFailed(error as Error);
     }
@@ -161,8 +168,13 @@ function Editor({ stored, onDone }: { stored: TableView; onDone: () => void }) {
           <ul>
             {faults > 0 && (
               <li className="font-semibold text-stop">
-                {faults === 1 ? "1 cell" : `${faults} cells`} to be mended; until then nothing can be taken
+                {faults === 1 ? "1 thing" : `${faults} things`} to be mended; until then nothing can be taken
                 over:{" "}
+                {(now.loose ?? []).map((fault) => (
+                  <span key={`${fault.column} ${fault.got}`} className="block">
+                    {placeInWords(fault.column, view.plan)}: {fault.got}; {fault.right}
+                  </span>
+                ))}
                 {toMend.map(({ number, column }) => (
                   <button
                     key={number}
@@ -182,8 +194,8 @@ function Editor({ stored, onDone }: { stored: TableView; onDone: () => void }) {
         ) : (
           <p className="text-faint">
             The table stands in the plan as it is. Arrow keys move, typing changes a cell, Ctrl and D fills
-            down (with Shift and an arrow first: over more rows), Ctrl and Z takes back; copied cells can be
-            pasted.
+            down (with Shift and an arrow first: over more rows), Ctrl and Z takes back, Ctrl and Delete takes
+            a row out; copied cells can be pasted.
           </p>
         )}
         {read.isError && past.length > 0 && <CouldNot error={read.error} kept="The table is still here." />}
@@ -201,7 +213,7 @@ function Editor({ stored, onDone }: { stored: TableView; onDone: () => void }) {
           Undo in the table
         </button>
         {usual > 0 && (
-          <button type="button" className="act" onClick={putUsual}>
+          <button type="button" className="act" disabled={read.isFetching} onClick={putUsual}>
             Put what is usual on {usual === 1 ? "1 breaker" : `${usual} breakers`}
           </button>
         )}

@@ -40,6 +40,7 @@ export function CellGrid({ sheet, shown, titles, rows, onChange, onUndo }: Props
     });
   };
   const put = (text: string) => onChange(withBlock(sheet, shown, at, [[text]]));
+  const takeOut = () => onChange(sheet.rows.filter((_, row) => row !== at.row));
   const enter = (text: string, down: number, right: number) => {
     if (text.trim() !== (sheet.rows[at.row]?.[shown[at.column] ?? -1] ?? "")) put(text);
     setTyped(null);
@@ -72,6 +73,9 @@ export function CellGrid({ sheet, shown, titles, rows, onChange, onUndo }: Props
       event.preventDefault();
       event.stopPropagation();
       onUndo();
+    } else if (chord && event.key === "Delete") {
+      event.preventDefault();
+      takeOut();
     } else if ((event.key === "Delete" || event.key === "Backspace") && column !== undefined) {
       event.preventDefault();
       put("");
@@ -87,109 +91,119 @@ export function CellGrid({ sheet, shown, titles, rows, onChange, onUndo }: Props
     event.preventDefault();
     onChange(withBlock(sheet, shown, at, blockOf(text)));
   };
+  const label = sheet.rows[at.row]?.[sheet.columns.indexOf("label")];
   return (
-    <div className="overflow-auto border border-rule [max-height:min(70vh,640px)]">
-      <table
-        ref={grid}
-        // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a grid that is edited cell by cell
-        role="grid"
-        aria-label="Breakers"
-        aria-rowcount={last + 2}
-        className="border-collapse text-[13px]"
-        onKeyDown={onKey}
-        onPaste={onPaste}
-      >
-        <thead>
-          <tr>
-            <th scope="col" className="sticky top-0 z-10 bg-leaf px-1 text-right font-normal text-faint">
-              <span className="sr-only">row</span>
-            </th>
-            {shown.map((column, index) => (
-              <th
-                key={sheet.columns[column]}
-                scope="col"
-                className={`sticky top-0 z-10 bg-leaf px-1.5 text-left align-bottom ${index === 1 ? "left-0 z-20" : ""}`}
-              >
-                {titles[column]}
+    <>
+      {last > 0 && (
+        <p className="mb-1">
+          <button type="button" className="act" disabled={at.row >= last} onClick={takeOut}>
+            Take row {Math.min(at.row + 1, last)} out{label ? `: ${label}` : ""}
+          </button>
+        </p>
+      )}
+      <div className="overflow-auto border border-rule [max-height:min(70vh,640px)]">
+        <table
+          ref={grid}
+          // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a grid that is edited cell by cell
+          role="grid"
+          aria-label="Breakers"
+          aria-rowcount={last + 2}
+          className="border-collapse text-[13px]"
+          onKeyDown={onKey}
+          onPaste={onPaste}
+        >
+          <thead>
+            <tr>
+              <th scope="col" className="sticky top-0 z-10 bg-leaf px-1 text-right font-normal text-faint">
+                <span className="sr-only">row</span>
               </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {[...sheet.rows, sheet.columns.map(() => "")].map((cells, row) => {
-            const seen = rows[row];
-            const faults = seen?.faults ?? [];
-            const wrong = new Set(faults.map((fault) => fault.column));
-            const key = `${row}`;
-            return [
-              <tr key={key}>
-                <th scope="row" className="px-1 text-right font-normal text-faint">
-                  {row === last ? "+" : row + 1}
+              {shown.map((column, index) => (
+                <th
+                  key={sheet.columns[column]}
+                  scope="col"
+                  className={`sticky top-0 z-10 bg-leaf px-1.5 text-left align-bottom ${index === 1 ? "left-0 z-20" : ""}`}
+                >
+                  {titles[column]}
                 </th>
-                {shown.map((column, index) => {
-                  const name = sheet.columns[column] ?? "";
-                  const here = at.row === row && at.column === index;
-                  const among =
-                    end !== null &&
-                    at.column === index &&
-                    row >= Math.min(at.row, end) &&
-                    row <= Math.max(at.row, end);
-                  const cell = cells[column] ?? "";
-                  const usual = name === "loads" && cell === "" ? seen?.usual : null;
-                  return (
-                    <td
-                      key={name}
-                      // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a cell of the grid
-                      role="gridcell"
-                      tabIndex={here ? 0 : -1}
-                      data-at={`${row} ${index}`}
-                      aria-label={`${titles[column]}${row === last ? ", new row" : `, row ${row + 1}`}: ${cell || "empty"}${wrong.has(name) ? ", to be mended" : ""}`}
-                      aria-invalid={wrong.has(name) || undefined}
-                      className={`h-[26px] border border-rule px-1.5 ${among || here ? "bg-leaf" : "bg-paper"} ${wrong.has(name) ? "border-l-4 border-l-stop" : ""} ${index === 1 ? "sticky left-0" : ""} ${BREAKS.has(name) ? "" : "whitespace-nowrap"}`}
-                      style={{ minWidth: `${WIDTH[name] ?? 9}ch`, maxWidth: `${(WIDTH[name] ?? 9) + 6}ch` }}
-                      onFocus={() => {
-                        if (!here) {
-                          setEnd(null);
-                          setTyped(null);
-                          setAt({ row, column: index });
-                        }
-                      }}
-                      onDoubleClick={() => setTyped(cell)}
-                    >
-                      {here && typed !== null ? (
-                        <Typed
-                          text={typed}
-                          title={titles[column] ?? name}
-                          onEnter={enter}
-                          onLeave={() => go(row, index)}
-                        />
-                      ) : (
-                        <span className={cell ? "" : "text-faint"}>
-                          {cell || (usual ? `usually ${usual}` : "")}
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {[...sheet.rows, sheet.columns.map(() => "")].map((cells, row) => {
+              const seen = rows[row];
+              const faults = seen?.faults ?? [];
+              const wrong = new Set(faults.map((fault) => fault.column));
+              const key = `${row}`;
+              return [
+                <tr key={key}>
+                  <th scope="row" className="px-1 text-right font-normal text-faint">
+                    {row === last ? "+" : row + 1}
+                  </th>
+                  {shown.map((column, index) => {
+                    const name = sheet.columns[column] ?? "";
+                    const here = at.row === row && at.column === index;
+                    const among =
+                      end !== null &&
+                      at.column === index &&
+                      row >= Math.min(at.row, end) &&
+                      row <= Math.max(at.row, end);
+                    const cell = cells[column] ?? "";
+                    const usual = name === "loads" && cell === "" ? seen?.usual : null;
+                    return (
+                      <td
+                        key={name}
+                        // biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: a cell of the grid
+                        role="gridcell"
+                        tabIndex={here ? 0 : -1}
+                        data-at={`${row} ${index}`}
+                        aria-label={`${titles[column]}${row === last ? ", new row" : `, row ${row + 1}`}: ${cell || "empty"}${wrong.has(name) ? ", to be mended" : ""}`}
+                        aria-invalid={wrong.has(name) || undefined}
+                        className={`h-[26px] border border-rule px-1.5 ${among || here ? "bg-leaf" : "bg-paper"} ${wrong.has(name) ? "border-l-4 border-l-stop" : ""} ${index === 1 ? "sticky left-0" : ""} ${BREAKS.has(name) ? "" : "whitespace-nowrap"}`}
+                        style={{ minWidth: `${WIDTH[name] ?? 9}ch`, maxWidth: `${(WIDTH[name] ?? 9) + 6}ch` }}
+                        onFocus={() => {
+                          if (!here) {
+                            setEnd(null);
+                            setTyped(null);
+                            setAt({ row, column: index });
+                          }
+                        }}
+                        onDoubleClick={() => setTyped(cell)}
+                      >
+                        {here && typed !== null ? (
+                          <Typed
+                            text={typed}
+                            title={titles[column] ?? name}
+                            onEnter={enter}
+                            onLeave={() => go(row, index)}
+                          />
+                        ) : (
+                          <span className={cell ? "" : "text-faint"}>
+                            {cell || (usual ? `usually ${usual}` : "")}
+                          </span>
+                        )}
+                      </td>
+                    );
+                  })}
+                </tr>,
+                faults.length > 0 && (
+                  <tr key={`${key} faults`}>
+                    <td />
+                    <td colSpan={shown.length} className="pb-1 text-stop">
+                      {faults.map((fault) => (
+                        <span key={fault.column} className="block">
+                          {titles[sheet.columns.indexOf(fault.column)] ?? fault.column}: got {fault.got};{" "}
+                          {fault.right}
                         </span>
-                      )}
+                      ))}
                     </td>
-                  );
-                })}
-              </tr>,
-              faults.length > 0 && (
-                <tr key={`${key} faults`}>
-                  <td />
-                  <td colSpan={shown.length} className="pb-1 text-stop">
-                    {faults.map((fault) => (
-                      <span key={fault.column} className="block">
-                        {titles[sheet.columns.indexOf(fault.column)] ?? fault.column}: got {fault.got};{" "}
-                        {fault.right}
-                      </span>
-                    ))}
-                  </td>
-                </tr>
-              ),
-            ];
-          })}
-        </tbody>
-      </table>
-    </div>
+                  </tr>
+                ),
+              ];
+            })}
+          </tbody>
+        </table>
+      </div>
+    </>
   );
 }
 

@@ -70,9 +70,26 @@ export const sheetOf = (view: TableView): Sheet => ({
   rows: view.rows.map((row) => row.cells),
 });
 
-/** Rows of a file or of pasted cells laid into the columns of a sheet; columns that it has not are left out. */
-export function laid(sheet: Sheet, columns: string[], rows: string[][]): string[][] {
-  return rows.map((cells) => sheet.columns.map((key) => cells[columns.indexOf(key)] ?? ""));
+const KEPT = "weary-cedar-table-";
+
+/** Rows that were changed and not taken over yet, of this window; those of another form are let go. */
+export function keptRows(planId: string, stored: TableView): string[][] | null {
+  try {
+    const found = JSON.parse(sessionStorage.getItem(KEPT + planId) ?? "null") as string[][] | null;
+    const fits = found?.every((row) => row.length === stored.columns.length);
+    return fits ? (found ?? null) : null;
+  } catch {
+    return null;
+  }
+}
+
+export function keepRows(planId: string, rows: string[][] | null) {
+  try {
+    if (rows) sessionStorage.setItem(KEPT + planId, JSON.stringify(rows));
+    else sessionStorage.removeItem(KEPT + planId);
+  } catch {
+    // A full or forbidden store keeps nothing: the table is still on the screen.
+  }
 }
 
 /** Cells of a block that was copied from a spreadsheet. */

@@ -15,10 +15,24 @@ from weary_cedar.core.plan.said import said
 #: Spaces of a sub-panel that a table names, at least.
 LEAST_SPACES = 12
 MOST_SPACES = 84
+#: Columns of the table that are called otherwise than the field of a circuit.
+COLUMN_OF = {
+    "awg": "wire",
+    "mm2": "wire",
+    "length_m": "length",
+    "terminals_c": "terminals",
+    "breaker_by_plate": "plate_rule",
+    "survey": "answers",
+}
 
 
 def with_breakers(
-    plan: Plan, rows: Sequence[BreakerRow], panel_id: str, whole: Collection[str] = ()
+    plan: Plan,
+    rows: Sequence[BreakerRow],
+    panel_id: str,
+    whole: Collection[str] = (),
+    *,
+    loads_go: bool = False,
 ) -> tuple[Plan, dict[int, str]]:
     """Put the rows of a table into a plan.
 
@@ -27,6 +41,7 @@ def with_breakers(
         rows: as they were read.
         panel_id: the panel of rows that name none.
         whole: panels whose breakers are those of the table and no others.
+        loads_go: whether what hangs on a breaker that is not in the table goes with it, if no row names it.
 
     Returns:
         The plan, and the id of the circuit of each row. A row without an id is the breaker with its label,
@@ -48,7 +63,8 @@ def with_breakers(
     _join_neutrals(rows, ids, circuits, problems)
     made = panels.made(rows, ids, circuits, problems)
     gone = [key for key, item in plan.circuits.items() if item.panel_id in whole and key not in ids.values()]
-    hung = hung_by(plan, circuits, [(row, ids[row.number]) for row in rows if row.number in ids])
+    own = [(row, ids[row.number]) for row in rows if row.number in ids]
+    hung = hung_by(plan, circuits, own, gone if loads_go else ())
     problems += hung.problems
     problems += _homeless(hung, plan, gone)
     if problems:
@@ -56,10 +72,10 @@ def with_breakers(
     next_plan = plan.model_copy(
         update={"panels": made, "circuits": {**plan.circuits, **circuits}, "loads": hung.loads}
     )
-    for key in gone:
-        next_plan = without(next_plan, "circuits", key)
-    for key in hung.gone:
-        next_plan = without(next_plan, "loads", key)
+    for room, keys in (("circuits", gone), ("loads", hung.gone)):
+        for key in keys:
+            if key in getattr(next_plan, room):
+                next_plan = without(next_plan, room, key)
     return next_plan, ids
 
 
@@ -92,13 +108,15 @@ class _Panels:
         problems: list[Problem],
     ) -> dict[str, Panel]:
         feeders = {self._named(row.feeds): ids[row.number] for row in rows if row.feeds and row.number in ids}
-        found = dict(self._plan.panels)
+        let_go = {ids[row.number] for row in rows if row.feeds is not None and row.number in ids}
+        found = {
+            key: panel.model_copy(update={"fed_from": None}) if panel.fed_from in let_go else panel
+            for key, panel in self._plan.panels.items()
+        }
         for key, name in self._new.items():
             feeder = feeders.get(key) or _feeder_of(name, circuits)
             if feeder is None:
-                row = next(
-                    row for row in rows if name.casefold() in (row.panel, row.feeds or "") or row.panel
-                )
+                row = next(row for row in rows if row.panel.casefold() == name.casefold())
                 right = f"a panel of the plan, or a row of the breaker that feeds it: “feeds {name}”"
                 problems.append(Problem(f"/row/{row.number}/panel", shown(name), right))
                 continue
@@ -170,7 +188,8 @@ def _make(
         circuits[key] = Circuit.model_validate(given)
     except ValidationError as error:
         for item in error.errors(include_url=False):
-            problems.append(Problem(f"/row/{row.number}/{item['loc'][0]}", shown(item["input"]), said(item)))
+            column = COLUMN_OF.get(str(item["loc"][0]), item["loc"][0])
+            problems.append(Problem(f"/row/{row.number}/{column}", shown(item["input"]), said(item)))
 
 
 def _join_neutrals(

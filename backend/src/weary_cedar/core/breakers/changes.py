@@ -28,8 +28,9 @@ def _told(before: Plan, after: Plan) -> Iterator[str]:
             yield f"{panel.name} is new, fed from {place}; its main and bus are not known yet."
         elif old.spaces != panel.spaces:
             yield f"{panel.name} grows to {panel.spaces} spaces."
-        elif old.fed_from != panel.fed_from and panel.fed_from in after.circuits:
-            yield f"{panel.name} is fed from {after.circuits[panel.fed_from].label}."
+        if old is not None and old.fed_from != panel.fed_from:
+            fed = after.circuits.get(panel.fed_from or "")
+            yield f"{panel.name} is fed from {fed.label if fed else 'the utility'}."
     labels = {key: item.label for key, item in {**before.circuits, **after.circuits}.items()}
     names = {key: item.name for key, item in {**before.loads, **after.loads}.items()}
     yield from _sets("breaker", before.circuits, after.circuits, labels)

@@ -1,6 +1,6 @@
 """What hangs on the breakers of a table: loads found again by name, moved, changed, new, or taken out."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field
 
 from weary_cedar.core.breakers.figures import usual_load, with_day_use, with_running_w
@@ -8,7 +8,7 @@ from weary_cedar.core.breakers.row import BreakerRow, SaidLoad, Unsaid
 from weary_cedar.core.electrical.motor_start import clamp_meter_w
 from weary_cedar.core.errors import Problem, shown
 from weary_cedar.core.library import role_of
-from weary_cedar.core.plan import Circuit, Load, Plan, Start, Steady
+from weary_cedar.core.plan import Circuit, Cycling, Load, Plan, Start, Steady
 from weary_cedar.core.plan.ids import free_id
 from weary_cedar.core.plan.load import Behaviour
 
@@ -22,7 +22,12 @@ class Hung:
     problems: list[Problem] = field(default_factory=list)
 
 
-def hung_by(plan: Plan, circuits: dict[str, Circuit], rows: Sequence[tuple[BreakerRow, str]]) -> Hung:
+def hung_by(
+    plan: Plan,
+    circuits: dict[str, Circuit],
+    rows: Sequence[tuple[BreakerRow, str]],
+    gone: Collection[str] = (),
+) -> Hung:
     """The loads of a plan as a table says.
 
     Args:
@@ -31,10 +36,11 @@ def hung_by(plan: Plan, circuits: dict[str, Circuit], rows: Sequence[tuple[Break
         rows: rows with the ids of their circuits. A row that says nothing of loads leaves them as they are;
             a name is the load of that name on the breaker, else one that hangs on none or that no row of
             the breaker where it hung names any more, else a new one.
+        gone: circuits that go with what hangs on them, if no row names it.
     """
     hung = Hung(dict(plan.loads))
     speaking = [(row, key, row.loads) for row, key in rows if row.loads is not None]
-    mentioned = {key for _, key, _ in speaking}
+    mentioned = {key for _, key, _ in speaking} | set(gone)
     open_loads = {
         key for key, load in plan.loads.items() if load.circuit_id is None or load.circuit_id in mentioned
     }
@@ -84,8 +90,9 @@ def _load(
         volts = said.volts or plan.site.leg_volts * (circuit.poles if plan.site.split_phase else 1)
         watts = clamp_meter_w(said.amps, volts, told.power_factor)
     behaviour: Behaviour | None = told.behaviour
-    if said.wh_day is not None and watts is not None and said.wh_day > 24 * watts * (1 + 1e-3):
-        right = f"at most {24 * watts:,.0f} Wh a day at {watts:g} W"
+    most_w = told.behaviour.on_w if watts is None and isinstance(told.behaviour, Cycling) else watts
+    if said.wh_day is not None and most_w is not None and said.wh_day > 24 * most_w * (1 + 1e-3):
+        right = f"at most {24 * most_w:,.0f} Wh a day at {most_w:g} W"
         problems.append(Problem(f"/row/{number}/draw", f"{said.wh_day:,.0f} Wh", right))
         return None
     if said.wh_day is not None:

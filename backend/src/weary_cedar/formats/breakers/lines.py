@@ -13,15 +13,15 @@ SPACES = re.compile(
     re.IGNORECASE,
 )
 WORD = r"(?<![\w-])"
+#: The name of a panel: a few words and what it is.
+PANEL = r"(?:[^\W\d][\w']*[ -]){0,3}?(?:sub-?panel|panel|board)\b"
 #: What is taken out of a line, in this order: the column, its pattern, how its cell is written.
 Maker = Callable[[re.Match[str]], str]
 _PARTS: tuple[tuple[str, str, Maker], ...] = (
     ("multiwire_partner", r"(?:mwbc|multi-?wire|shares?(?: (?:a|its))? neutral|shared neutral)(?: with| "
                           r"w/)?"
      r"(?: (?:space|breaker|#))?\s*(\d{1,2}[ab]?)", lambda m: m[1]),
-    ("feeds", r"feeds? (?:the )?([\w' -]*?(?:sub-?panel|panel|board))\b", lambda m: m[1]),
-    ("panel", r"(?:on|in|at) (?:the )?([\w' -]*?(?:sub-?panel|panel|board))\b", lambda m: m[1]),
-    ("clamp_a", rf"(?:clamp(?:ed)?|reads?|measured)\s*:?\s*({NUMBER})\s*a(?:mps?)?\b", lambda m: f"{m[1]} A"),
+    ("clamp_a", rf"(?:clamp(?:ed)?|reads?)\s*:?\s*({NUMBER})\s*a(?:mps?)?\b", lambda m: f"{m[1]} A"),
     ("read_on", r"(?:on |read )?(\d{4}-\d{2}-\d{2})\b", lambda m: m[1]),
     ("start", rf"(?:starts?|starting|peak|surge|inrush)(?: at| with)?\s*:?\s*({NUMBER}\s*(?:k?w|k?va))\b",
      lambda m: m[1]),
@@ -30,6 +30,8 @@ _PARTS: tuple[tuple[str, str, Maker], ...] = (
      lambda m: re.sub(r"\s*(?:a day|per day|/\s*d(?:ay)?)$", "/day", m[1], flags=re.IGNORECASE)),
     ("draw", rf"({NUMBER}\s*(?:k?w|hp))(?:atts?)?\b", lambda m: m[1]),
     ("draw", rf"draws\s*({NUMBER}\s*a)(?:mps?)?\b", lambda m: m[1]),
+    ("feeds", rf"feeds? (?:the )?({PANEL})", lambda m: m[1]),
+    ("panel", rf"(?:on|in|at) (?:the )?({PANEL})", lambda m: m[1]),
     ("length", rf"({NUMBER}\s*(?:ft|feet|foot|'|m|metres?|meters?))(?:\s*(?:long|run|away))?(?![\w²2])",
      lambda m: re.sub(r"\s*(?:feet|foot|')$", " ft", re.sub(r"(?i)met(?:re|er)s?$", "m", m[1]))),
     ("wire", r"(#?\s*\d{1,2}\s*(?:awg|ga(?:uge)?\b)|\d{1,3}(?:[.,]\d+)?\s*mm(?:2|²))(?:\s*(?:cu|copper))?",
@@ -53,9 +55,16 @@ _PARTS: tuple[tuple[str, str, Maker], ...] = (
 )  # fmt: skip
 PARTS = tuple((key, re.compile(WORD + pattern, re.IGNORECASE), make) for key, pattern, make in _PARTS)
 #: A breaker as some write it: 2P20 for two poles of 20 A.
-POLES_FIRST = re.compile(r"(?<![\w-])([12])\s*-?\s*p\s*(\d{2,3})\s*a?(?!\w)", re.IGNORECASE)
+POLES_FIRST = re.compile(
+    r"(?<![\w-])([12])\s*-?\s*p\s*(\d{2,3})(?:\s*a)?(?!\w|\s*(?:awg|ga|mm))", re.IGNORECASE
+)
 #: A gauge as a bare number behind the amps: 20A 12.
-AMPS_GAUGE = re.compile(r"(\d\s*a(?:mps?)?)\s+(14|12|10|8|6|4|3|2|1)(?=\s*(?:$|[,;]))", re.IGNORECASE)
+AMPS_GAUGE = re.compile(
+    r"(\d\s*a(?:mps?)?(?:\s*[12]\s*-?\s*p(?:oles?)?)?)\s+(14|12|10|8|6|4|3|2|1)(?![\d.,/])"
+    r"(?=\s*(?:$|[,;:]|(?:keep|must|critical|essential|optional|if|off|never|gfci|gfi|afci|rcd|mwbc|multi|shares?"
+    r"|on|in|at|feeds?|clamp|draws|start|measured|by|from|cu|al|copper|alumini?um)\b|(?<=\s)\d+(?:[.,]\d+)?\s*[a-z']))",
+    re.IGNORECASE,
+)
 PROTECTION = re.compile(r"(?<!\w)(gfci|gfi|afci|rcd)(?!\w)", re.IGNORECASE)
 #: What is left between words that were taken out.
 MARKS = " ,;:-()/"
@@ -90,7 +99,9 @@ def cells_of_line(line: str) -> dict[str, str]:
         found["spaces"] = f"{head['first']}{(head['half'] or '').lower()}{second}"
         rest = line[head.end() :]
     rest = AMPS_GAUGE.sub(r"\1 \2 AWG", rest)
-    rest, _, loads = POLES_FIRST.sub(r"\1p \2 A", rest).partition(": ")
+    if not RATED.search(rest):
+        rest = POLES_FIRST.sub(r"\1p \2 A", rest)
+    rest, _, loads = rest.partition(": ")
     if loads:
         found["loads"] = _without_parts(loads, found).strip(" ,;.-()")
     label = _without_parts(rest, found)

@@ -4,6 +4,7 @@ import re
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from datetime import date
+from functools import partial
 from typing import Any
 
 from weary_cedar.core.breakers import BreakerRow, SaidLoad
@@ -36,6 +37,8 @@ METALS = {
 SURE = {"measured": "measured", "metered": "measured", "plate": "plate", "nameplate": "plate",
         "estimate": "estimate", "estimated": "estimate", "guess": "estimate",
         "library": "library"}  # fmt: skip
+#: Nominal areas of conductors, mm². IEC 60228, from memory.
+NOMINAL_MM2 = (0.5, 0.75, 1, 1.5, 2.5, 4, 6, 10, 16, 25, 35, 50, 70, 95, 120)
 GAUGES = (14, 12, 10, 8, 6, 4, 3, 2, 1)
 HALVES = {"a": "upper", "b": "lower", "": None}
 AMPS_AT = re.compile(
@@ -83,14 +86,15 @@ def understood(table: Table, plan: Plan) -> Understood:
     """Read a table for a plan.
 
     Args:
-        table: cells by column.
+        table: cells by column; an empty cell of a row without an id says nothing.
         plan: what it is for; a cell that says what the plan says already changes nothing, whatever it is.
 
     Returns:
         Rows and faults; a row with a fault is left out.
     """
     found = Understood()
-    for number, cells in table.rows:
+    for number, all_cells in table.rows:
+        cells = all_cells if all_cells.get("id") else {key: cell for key, cell in all_cells.items() if cell}
         if any(cell for key, cell in cells.items() if key not in ("id", "panel")):
             _Row(number, cells, plan, found).read()
     return found
@@ -120,9 +124,7 @@ class _Row:
         )
         given: dict[str, Any] = {}
         for column, reader in _FIELDS.items():
-            value = self._read(column, reader)
-            if value is not None:
-                given |= value(self._plan) if callable(value) else value
+            given |= self._read(column, partial(self._field, reader)) or {}
         loads = self._loads(label)
         if self._faults or place is None:
             return
@@ -141,6 +143,12 @@ class _Row:
                 loads=loads,
             )
         )
+
+    def _field(self, reader: Callable[[str], Any], cell: str) -> dict[str, Any]:
+        """Fields of the circuit by a cell; some hang on the house."""
+        value = reader(cell)
+        found: dict[str, Any] = value(self._plan) if callable(value) else value
+        return found
 
     def _said(self, column: str) -> bool:
         """Whether a column says another thing than the plan."""
@@ -259,7 +267,7 @@ def _order(cell: str) -> dict[str, Any]:
 
 
 def _wire(cell: str) -> Callable[[Plan], dict[str, Any]]:
-    """A gauge; a bare number is one of the house's own system."""
+    """A gauge; a bare number is one of the house's own system, if that has such a size."""
     if not cell:
         return lambda _: {"awg": None, "mm2": None}
     words = cell.casefold().replace("²", "2")
@@ -273,12 +281,14 @@ def _wire(cell: str) -> Callable[[Plan], dict[str, Any]]:
 
     def for_house(plan: Plan) -> dict[str, Any]:
         unit = found[2] or ("awg" if plan.site.split_phase else "mm2")
-        return (
-            {"awg": None, "mm2": size, **more} if unit == "mm2" else {"awg": int(size), "mm2": None, **more}
-        )
+        if unit == "mm2":
+            if not found[2] and size not in NOMINAL_MM2:
+                raise _Wrong("with its unit: 2.5 mm2 or 12 AWG")
+            return {"awg": None, "mm2": size, **more}
+        if size not in GAUGES:
+            raise _Wrong(f"a gauge of {', '.join(map(str, GAUGES))} AWG, or mm2")
+        return {"awg": int(size), "mm2": None, **more}
 
-    if found[2] != "mm2" and found[2] and size not in GAUGES:
-        raise _Wrong(f"a gauge of {', '.join(map(str, GAUGES))} AWG, or mm2")
     return for_house
 
 
@@ -329,7 +339,7 @@ def _partner(cell: str) -> str:
 
 
 def _draw(said: SaidLoad, cell: str) -> SaidLoad:
-    """Watts, amps at volts, or Wh a day, with commas between; a bare number is watts."""
+    """Watts, VA, amps at volts, or Wh a day, with commas between; a bare number is watts."""
     parts = [part.strip() for part in re.split(r",(?!\d{3}(?!\d))", cell) if part.strip()]
     if not parts:
         raise _Wrong
@@ -341,8 +351,10 @@ def _draw(said: SaidLoad, cell: str) -> SaidLoad:
         quantity = read_quantity(part, "/draw") if not re.fullmatch(NUMBER, part) else None
         if quantity is None:
             said = replace(said, watts=read_number(part))
-        elif quantity.kind in ("power", "apparent"):
+        elif quantity.kind == "power":
             said = replace(said, watts=quantity.value)
+        elif quantity.kind == "apparent":
+            said = replace(said, amps=quantity.value, volts=1.0)
         elif quantity.kind == "daily":
             said = replace(said, wh_day=quantity.value)
         else:

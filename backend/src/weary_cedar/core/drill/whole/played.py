@@ -112,11 +112,13 @@ class WholePlay(Told):
 
     caution: str
     seed: int
-    surprises: int
     stops: int
     stop: Stop | None
     outcome: Outcome | None
 
+
+#: A run of more changes than this takes long: then no way through all of an outage is looked for.
+MOST_INTERVALS = 4_000
 
 CAUTION = (
     "This is practice with a made-up outage, drawn by its number from what is not sure: it foretells none. "
@@ -168,7 +170,6 @@ def play_whole(plan: Plan, steps: WholeDrill) -> WholePlay:
     return WholePlay(
         caution=CAUTION,
         seed=steps.seed,
-        surprises=table.surprises,
         stops=len(steps.chosen),
         stop=told,
         outcome=_outcome(plan, now.run) if now.over else None,
@@ -192,13 +193,14 @@ def after_talk(plan: Plan, steps: WholeDrill) -> AfterTalk:
     """
     table = _Table.of(plan, steps.seed)
     chosen: list[Chosen] = []
-    ends = {path: _outcome(plan, table.to_the_end(path)) for path in ((), table.greedy(), steps.chosen)}
+    paths = [(), steps.chosen, *([table.greedy()] if table.short else [])]
+    ends: dict[tuple[str, ...], Outcome] = {path: table.end(path) for path in paths}
     for index, key in enumerate(steps.chosen):
         now = table.after(steps.chosen[:index])
-        tried = {one.key: table.to_the_end((*steps.chosen[:index], one.key)) for one in now.options}
-        went = _outcome(plan, tried[key])
-        best_key = max(tried, key=lambda one: (_rank(_outcome(plan, tried[one])), one == key))
-        plain, best = _outcome(plan, tried[GO_ON]), _outcome(plan, tried[best_key])
+        tried = {one.key: table.end((*steps.chosen[:index], one.key)) for one in now.options}
+        went, plain = tried[key], tried[GO_ON]
+        best_key = max(tried, key=lambda one: (_rank(tried[one]), one == key))
+        best = tried[best_key]
         ends[*steps.chosen[:index], best_key] = best
         words = {one.key: one.words for one in now.options}
         chosen.append(
@@ -258,8 +260,8 @@ class _Table:
         except InvalidPlan as error:
             problem = Problem("/seed", str(seed), f"another seed: {error.detail}")
             raise InvalidInput(str(problem), (problem,)) from None
-        self.surprises = len(self.world.outage.acts) - len(plan.outage.acts)
         self._nows: dict[tuple[str, ...], _Now] = {}
+        self._ends: dict[tuple[str, ...], Outcome] = {}
 
     @staticmethod
     def of(plan: Plan, seed: int) -> "_Table":
@@ -281,9 +283,16 @@ class _Table:
             run = run_outage(self.world)
             return self._at_next(self.world, run, -1.0, 0)
         before = self.after(chosen[:-1])
+        world, run = self._went_on(before, chosen)
+        return self._at_next(world, run, before.at_s, len(chosen))
+
+    @staticmethod
+    def _went_on(before: _Now, chosen: tuple[str, ...]) -> tuple[Plan, RunResult]:
+        """The outage with the last of some choices, run to its end."""
         option = next((one for one in before.options if one.key == chosen[-1]), None)
-        if option is None or before.over:
-            right = ", ".join(one.key for one in before.options) if not before.over else "nothing: it is over"
+        if option is None:
+            keys = [one.key for one in before.options]
+            right = f"one of {', '.join(keys)}" if keys else "nothing: the outage is over"
             problem = Problem(f"/chosen/{len(chosen) - 1}", shown(chosen[-1]), right)
             raise InvalidInput(str(problem), (problem,))
         acts = dict(before.world.outage.acts)
@@ -291,8 +300,7 @@ class _Table:
             acts[free_id("chosen", acts, "act")] = act
         outage = before.world.outage.model_copy(update={"acts": acts})
         world = before.world.model_copy(update={"outage": outage})
-        run = run_outage(world) if option.acts else before.run
-        return self._at_next(world, run, before.at_s, len(chosen))
+        return world, run_outage(world) if option.acts else before.run
 
     def _at_next(self, world: Plan, run: RunResult, since_s: float, count: int) -> _Now:
         found = next_stop(world, run, since_s, count)
@@ -304,18 +312,24 @@ class _Table:
         options = options_at(world, run, at_s)
         return _Now(world=world, run=run, at_s=at_s, since_s=since_s, why=why, options=options, over=False)
 
-    def to_the_end(self, chosen: Sequence[str]) -> RunResult:
-        """The run where one goes on as the plan says after some choices."""
-        return self.after(chosen).run
+    def end(self, chosen: Sequence[str]) -> Outcome:
+        """The end where one goes on as the plan says after some choices; its run is not kept."""
+        key = tuple(chosen)
+        if key not in self._ends:
+            run = self._went_on(self.after(key[:-1]), key)[1] if key else self.after(key).run
+            self._ends[key] = _outcome(self.world, run)
+        return self._ends[key]
+
+    @property
+    def short(self) -> bool:
+        """Whether an outage is short enough to look for the best way through all of it, not stop by stop."""
+        return self.after(()).run.intervals <= MOST_INTERVALS
 
     def greedy(self) -> tuple[str, ...]:
         """The choices where the best from there is taken at every stop."""
         chosen: tuple[str, ...] = ()
         while not (now := self.after(chosen)).over:
-            ends = {
-                one.key: _rank(_outcome(self.world, self.to_the_end((*chosen, one.key))))
-                for one in now.options
-            }
+            ends = {one.key: _rank(self.end((*chosen, one.key))) for one in now.options}
             chosen = (*chosen, max(ends, key=lambda key: (ends[key], key == GO_ON)))
         return chosen
 
@@ -330,7 +344,7 @@ class _Table:
         return told
 
 
-@lru_cache(maxsize=4)
+@lru_cache(maxsize=1)
 def _drawn_of(document: str, seed: int) -> _Table:
     return _Table(Plan.model_validate_json(document), seed)
 
