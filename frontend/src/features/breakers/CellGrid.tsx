@@ -108,7 +108,7 @@ export function CellGrid({ sheet, shown, titles, rows, onChange, onUndo }: Props
           role="grid"
           aria-label="Breakers"
           aria-rowcount={last + 2}
-          className="border-collapse text-[13px]"
+          className="border-separate border-spacing-0 text-[13px]"
           onKeyDown={onKey}
           onPaste={onPaste}
         >
@@ -121,7 +121,7 @@ export function CellGrid({ sheet, shown, titles, rows, onChange, onUndo }: Props
                 <th
                   key={sheet.columns[column]}
                   scope="col"
-                  className={`sticky top-0 z-10 bg-leaf px-1.5 text-left align-bottom ${index === 1 ? "left-0 z-20" : ""}`}
+                  className={`sticky top-0 z-10 bg-leaf px-1.5 text-left align-bottom ${index === 1 ? "max-sm:left-0 max-sm:z-20" : ""}`}
                 >
                   {titles[column]}
                 </th>
@@ -158,7 +158,7 @@ export function CellGrid({ sheet, shown, titles, rows, onChange, onUndo }: Props
                         data-at={`${row} ${index}`}
                         aria-label={`${titles[column]}${row === last ? ", new row" : `, row ${row + 1}`}: ${cell || "empty"}${wrong.has(name) ? ", to be mended" : ""}`}
                         aria-invalid={wrong.has(name) || undefined}
-                        className={`h-[26px] border border-rule px-1.5 ${among || here ? "bg-leaf" : "bg-paper"} ${wrong.has(name) ? "border-l-4 border-l-stop" : ""} ${index === 1 ? "sticky left-0" : ""} ${BREAKS.has(name) ? "" : "whitespace-nowrap"}`}
+                        className={`h-[26px] border-r border-b border-rule px-1.5 ${among || here ? "bg-leaf" : "bg-paper"} ${wrong.has(name) ? "border-l-4 border-l-stop" : ""} ${index === 1 ? "max-sm:sticky max-sm:left-0" : ""} ${BREAKS.has(name) ? "" : "whitespace-nowrap"}`}
                         style={{ minWidth: `${WIDTH[name] ?? 9}ch`, maxWidth: `${(WIDTH[name] ?? 9) + 6}ch` }}
                         onFocus={() => {
                           if (!here) {
