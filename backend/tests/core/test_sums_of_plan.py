@@ -3,8 +3,8 @@
 import pytest
 from check_plans import PLANS, Json, external, vehicle
 
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.errors import NotFound
-from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.core.sums import SUMS, work_out

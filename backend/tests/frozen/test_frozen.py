@@ -55,15 +55,18 @@ CYCLING = (
     136, 141, 144, 153, 166, 169, 171, 172, 180, 192, 197, 198, 217, 218, 239, 245, 247, 249, 250, 252,
     253, 258, 260, 262, 268, 271, 278, 280, 287, 288, 295,
 )  # fmt: skip
+RETURNS = "circuits come back so that every start finds room, where the person's order would trip a source"
 #: Plan → why its run says something else than when it was frozen.
 CHANGED: dict[str, str] = {
     "foothill": ENGINE,
     "canal": ENGINE,
     "hut": ENGINE,
     "random 116": ROOM,
+    "random 155": RETURNS,
     "random 157": SEQUENCE,
     "random 269": SEQUENCE,
     "random 290": SEQUENCE,
+    "random 296": RETURNS,
     "random 298": HEATER,
     **dict.fromkeys((f"random {number}" for number in EQUAL), EQUALS),
     **dict.fromkeys((f"random {number}" for number in (23, 158, 159, 161, 168, 261)), WAKES),

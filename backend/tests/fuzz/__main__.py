@@ -12,6 +12,7 @@ from typing import Any
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent))
 
 from any_house import any_house
+from check_variants import PATCHES, unproven, variant
 from hypothesis import HealthCheck, given, seed, settings
 from renaming import named_back, renamed
 
@@ -21,6 +22,8 @@ from weary_cedar.core.errors import RunTooLong
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import read_plan
 
+#: Variants of checked plans for every hundred strange plans.
+VARIANTS = 40
 #: Houses at random for every hundred strange plans.
 HOUSES = 50
 
@@ -46,6 +49,7 @@ def main() -> None:
 
         attempt()
         met.update(houses(number))
+        met.update(sheets(number))
         number += 1
         print(
             f"seed {number - 1}: {met.total():,} plans, {dict(met)}, {time.monotonic() - begun:.0f} s",
@@ -72,6 +76,15 @@ def houses(number: int) -> Counter[str]:
             raise AssertionError(f"house {house} hangs on its ids")
         met["house"] += 1
     return met
+
+
+def sheets(number: int) -> Counter[str]:
+    """Variants of checked plans: every sheet that is given passes its own replay; a fault names its dice."""
+    for tried in range(VARIANTS * number, VARIANTS * (number + 1)):
+        which, dice = tried % len(PATCHES), tried // len(PATCHES)
+        if found := unproven(variant(which, dice)):
+            raise AssertionError(f"variant {which} with dice {dice}: {found}")
+    return Counter({"variant": VARIANTS})
 
 
 if __name__ == "__main__":

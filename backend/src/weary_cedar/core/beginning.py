@@ -7,9 +7,9 @@ from datetime import datetime
 
 from pydantic import BaseModel, ConfigDict
 
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.errors import InvalidInput, Problem, shown
 from weary_cedar.core.library import appliance_load, appliances, heaters
-from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Circuit, Load, Outage, Panel, Plan, Site
 from weary_cedar.core.plan.ids import free_id
 from weary_cedar.core.plan.site import System

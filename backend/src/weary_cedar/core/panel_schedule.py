@@ -11,6 +11,7 @@ from weary_cedar.core.demand import (
     ReplayDemand,
     ThermostaticDemand,
 )
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.electrical.split_phase import LegCurrents, PhaseLoad, lean, leg_currents, phase_load
 from weary_cedar.core.network import network_of
 from weary_cedar.core.network.feed_limits import feed_limits
@@ -80,20 +81,6 @@ class PanelSchedule(Part):
     lean_wh: float
     #: Spaces that a feed breaker could take: two of one side (one in a single-phase panel), or none.
     free_spaces: tuple[int, ...]
-
-
-def on_watts(load: Load) -> float:
-    """Most that a load draws while running, W (a job: its heaviest step; starts apart)."""
-    spec = load.behaviour
-    if isinstance(spec, Cycling | Refrigerating):
-        return max(spec.on_w, spec.defrost.watts if spec.defrost else 0.0)
-    if isinstance(spec, Job):
-        return max(step.watts for step in spec.steps)
-    if isinstance(spec, Thermostatic):
-        return max(spec.run_w, *(step.watts for step in (*spec.before, *spec.after)), 0.0)
-    if isinstance(spec, Measured):
-        return max(spec.watts)
-    return spec.watts
 
 
 def _share_of_day(hours: Hours | None) -> float:

@@ -7,11 +7,11 @@ from typing import Any
 
 from weary_cedar.core.decide.needs import need_list
 from weary_cedar.core.decide.string_layout import harvest
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.electrical.dc_side import FARADS_PER_VA
 from weary_cedar.core.electrical.inverter import cell_draw_w
 from weary_cedar.core.errors import NotFound, Problem, shown
 from weary_cedar.core.network import network_of
-from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import (
     Cycling,
     ExternalBattery,

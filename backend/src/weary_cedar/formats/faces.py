@@ -1,18 +1,20 @@
 """Faces in which papers are set: they ship with the app and are embedded, so that names print as written.
 
 A name is set in the face of the paper as far as that has its letters; what it has not comes from the first
-other face that has them. Scripts that run from right to left are put in their visible order; those whose
-letters join or move are shaped.
+other face that has them. Words that run from right to left are put in their visible order; letters that
+join, move or carry marks are shaped.
 """
 
 import unicodedata
-from collections.abc import Iterator
+from bisect import bisect_left
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cache, lru_cache
+from itertools import groupby
+from operator import itemgetter
 from pathlib import Path
 from typing import Literal
 
-from arabic_reshaper import reshape
 from bidi import get_display
 from reportlab.pdfbase.pdfmetrics import getFont, registerFont, stringWidth
 from reportlab.pdfbase.ttfonts import ShapedStr, TTFont, shapeStr
@@ -29,23 +31,31 @@ OWN = {
 OTHERS = {
     "DroidSansFallbackFull.ttf": False,
     "NanumGothic.ttf": False,
-    "NotoSansThai-Regular.ttf": True,
     **{
         f"NotoSans{script}-Regular.ttf": True
         for script in (
-            "Devanagari", "Bengali", "Tamil", "Telugu", "Gujarati", "Gurmukhi", "Kannada", "Malayalam",
-            "Sinhala", "Khmer", "Myanmar", "Ethiopic",
+            "Thai", "Devanagari", "Bengali", "Tamil", "Telugu", "Gujarati", "Gurmukhi", "Kannada",
+            "Malayalam", "Sinhala", "Oriya", "Khmer", "Myanmar", "Ethiopic", "Thaana", "Syriac",
+            "Adlam", "Mongolian", "Cherokee", "CanadianAboriginal", "OlChiki", "MeeteiMayek",
+            "SylotiNagri", "Chakma", "Limbu", "Lepcha", "Javanese", "Balinese", "Sundanese", "Buginese",
+            "Rejang", "Cham", "TaiTham", "TaiLe", "NewTaiLue", "Yi", "Vai", "Bamum", "Osage", "Symbols",
+            "Symbols2",
         )
     },
+    "NotoSerifTibetan-Regular.ttf": True,
 }  # fmt: skip
 Align = Literal["left", "right", "middle"]
 RIGHT_TO_LEFT = ("R", "AL", "AN")
+#: What joins a letter to its neighbours, or keeps it apart from them.
+JOINERS = "\u200c\u200d"
+#: Combining class of the sign that writes a letter and the next as one (Unicode Standard, table 4-3).
+JOINS_NEXT = 9
 NO_LETTER = ("Cc", "Cs", "Cn", "Zl", "Zp")
 
 
 @dataclass(frozen=True)
 class Run:
-    """A stretch of a text in one face."""
+    """A stretch of a text in one face, in one direction, its letters in the order in which they are read."""
 
     face: str
     text: str
@@ -75,20 +85,18 @@ def on_one_line(text: str) -> str:
     return "".join(" " if unicodedata.category(letter) in NO_LETTER else letter for letter in text)
 
 
-def _visible(text: str) -> str:
-    """A text on one line, in the order in which it is seen: words from right to left, its rest as it is."""
-    flat = on_one_line(text)
-    found, words = list[str](), list[str]()
-    for word in [*flat.split(" "), None]:
-        if word is not None and any(unicodedata.bidirectional(letter) in RIGHT_TO_LEFT for letter in word):
-            words.append(word)
-            continue
-        if words:
-            found.append(str(get_display(reshape(" ".join(words)))))
-            words = []
-        if word is not None:
-            found.append(word)
-    return " ".join(found)
+def _visible(text: str) -> Iterator[tuple[str, bool]]:
+    """Letters of a text on one line, in the order in which they are seen, and whether each runs leftward."""
+    turned = [(_has_leftward(word), word) for word in on_one_line(text).split(" ")]
+    for number, (leftward, words) in enumerate(groupby(turned, key=itemgetter(0))):
+        stretch = " ".join(word for _, word in words)
+        yield from [(" ", False)] if number else []
+        for letter in str(get_display(stretch)) if leftward else stretch:
+            yield letter, leftward and unicodedata.bidirectional(letter) in ("R", "AL", "NSM", "BN")
+
+
+def _has_leftward(word: str) -> bool:
+    return any(unicodedata.bidirectional(letter) in RIGHT_TO_LEFT for letter in word)
 
 
 def runs(text: str, font: str) -> Iterator[Run]:
@@ -98,35 +106,40 @@ def runs(text: str, font: str) -> Iterator[Run]:
         text: on one line.
         font: face of the paper.
     """
-    face, held = _face(font), ""
     if text.isascii() and text.isprintable():
-        yield Run(face, text)
+        yield Run(_face(font), text)
         return
-    for letter in _visible(text):
-        if unicodedata.category(letter) in ("Cf", "Cs", "Cn", "Co") and letter not in "\u200c\u200d":
+    face, held, leftward = font, "", False
+    for letter, turned in _visible(text):
+        if unicodedata.category(letter) in ("Cf", "Cs", "Cn", "Co") and letter not in JOINERS:
             continue
         found = _face_of(letter, font)
-        joins = unicodedata.combining(letter) or letter in "\u200c\u200d"
+        joins = unicodedata.combining(letter) or letter in JOINERS
         wanted = face if joins and held and (found is None or found == font) else found
         written = letter if wanted is not None else f"[U+{ord(letter):04X}]"
         wanted = wanted or font
-        if wanted != face and held:
-            yield Run(_face(face), held, OTHERS.get(face, False))
+        if (wanted, turned) != (face, leftward) and held:
+            yield _run(face, held, leftward)
             held = ""
-        face, held = wanted, held + written
+        face, held, leftward = wanted, held + written, turned
     if held:
-        yield Run(_face(face), held, OTHERS.get(face, False))
+        yield _run(face, held, leftward)
 
 
-def _shaped(run: Run, size: float) -> str | ShapedStr:
+def _run(font: str, held: str, leftward: bool) -> Run:
+    return Run(_face(font), held[::-1] if leftward else held, leftward or OTHERS.get(font, False))
+
+
+def shaped(run: Run, size: float) -> str | ShapedStr:
+    """The letters of a stretch as they are put on the paper, from left to right."""
     return shapeStr(run.text, run.face, size) if run.shaped else run.text
 
 
 def run_width(run: Run, size: float) -> float:
     """How wide a stretch is, pt."""
-    shaped = _shaped(run, size)
-    if isinstance(shaped, ShapedStr):
-        return float(sum(data.x_advance for data in shaped.__shapeData__)) * size / 1000
+    drawn = shaped(run, size)
+    if isinstance(drawn, ShapedStr):
+        return float(sum(data.x_advance for data in drawn.__shapeData__)) * size / 1000
     return float(stringWidth(run.text, run.face, size))
 
 
@@ -148,7 +161,7 @@ def write(
         x -= width_of(text, font, size) / (1 if align == "right" else 2)
     for run in runs(text, font):
         canvas.setFont(run.face, size)
-        canvas.drawString(x, y, _shaped(run, size))
+        canvas.drawString(x, y, shaped(run, size))
         x += run_width(run, size)
 
 
@@ -171,25 +184,36 @@ def in_lines(text: str, font: str, size: float, room: float) -> list[str]:
         if line:
             lines.append(line)
         line, wide = word, own
-        while wide > room and len(line) > 1:
-            fits = _letters_that_fit(line, font, size, room)
+        while wide > room and (parts := cuts(line)):
+            fits = _letters_that_fit(parts, line, font, size, room)
             lines.append(line[:fits])
             line = line[fits:]
             wide = width_of(line, font, size)
     return [*lines, line] if line else lines
 
 
-def _letters_that_fit(word: str, font: str, size: float, room: float) -> int:
-    fits = len(word) - 1
-    while fits > 1 and width_of(word[:fits], font, size) > room:
-        fits -= 1
-    return fits
+def cuts(text: str) -> list[int]:
+    """Where a text may be parted: never before a mark, and never within letters that are written as one."""
+    return [
+        at
+        for at in range(1, len(text))
+        if not unicodedata.category(text[at]).startswith("M")
+        and text[at] not in JOINERS
+        and text[at - 1] not in JOINERS
+        and unicodedata.combining(text[at - 1]) != JOINS_NEXT
+    ]
+
+
+def _letters_that_fit(places: Sequence[int], word: str, font: str, size: float, room: float) -> int:
+    """The last of some places to part a word before which it has room; the first where none has."""
+    fits = bisect_left(places, True, key=lambda at: width_of(word[:at], font, size) > room)
+    return places[max(fits - 1, 0)]
 
 
 def fit(text: str, font: str, size: float, room: float) -> str:
     """A text as much of which as has room."""
     if width_of(text, font, size) <= room:
         return text
-    while text and width_of(text + "...", font, size) > room:
-        text = text[:-1]
-    return text.rstrip() + "..."
+    places = [0, *cuts(text)]
+    kept = _letters_that_fit(places, text, font, size, room - width_of("...", font, size))
+    return text[:kept].rstrip() + "..."

@@ -36,7 +36,7 @@ from weary_cedar.core.checks.finding import LEVELS
 from weary_cedar.core.checks.mending import MENDERS
 from weary_cedar.core.checks.registry import CHECKS, catalogue, check, seen
 from weary_cedar.core.checks.survey import asked as asked_questions
-from weary_cedar.core.panel_schedule import on_watts
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.plan import read_plan
 from weary_cedar.core.plan.merge import apply_patch
 from weary_cedar.demo import demo_plan

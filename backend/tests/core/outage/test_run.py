@@ -279,6 +279,22 @@ def test_all_at_once_adds_the_starts(restore: str, trips: int) -> None:
     assert len(kinds(run(house(circuits, loads, outage=outage)), "trip")) == trips
 
 
+@pytest.mark.parametrize(("starting_va", "heavy_s"), [(1_900.0, 840.0), (2_500.0, 820.0)])
+def test_circuits_return_in_the_persons_order_unless_a_start_finds_no_room(
+    starting_va: float, heavy_s: float
+) -> None:
+    """A leg carries 4,500 VA for 1 s: beside 2,500 W a start of 2,500 VA is too much, so it comes first."""
+    circuits = {"heavy": circuit([1], order=1), "light": circuit([5], order=2)}
+    loads = {
+        "heavy": load("heavy", steady(2_500)),
+        "light": load("light", cycling(100, 0.9, 86_400, phase=0.0), **starter(starting_va)),
+    }
+    outage = {"length_s": 900.0, "changeover_after_s": 60.0, "restore_interval_s": 20.0}
+    result = run(house(circuits, loads, outage=outage))
+    assert not kinds(result, "trip")
+    assert result.loads["heavy"].served_wh == pytest.approx(2_500 * heavy_s / 3600)
+
+
 # ---------------------------------------------------------------- incidents and idle cut-out
 
 

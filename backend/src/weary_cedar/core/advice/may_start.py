@@ -7,11 +7,11 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.checks.facts import start_of
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.errors import InvalidInput, Problem, shown
 from weary_cedar.core.network import LEG_A, LEG_B, network_of
 from weary_cedar.core.outage import RunState, first_part, run_outage, state_at
 from weary_cedar.core.outage.result import Event, EventKind, RunResult
-from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Act, Job, Load, Measured, Plan, Start, ToLoads
 from weary_cedar.core.plan.ids import free_id
 

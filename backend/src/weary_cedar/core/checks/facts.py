@@ -7,6 +7,7 @@ from functools import cached_property
 from typing import Any
 
 from weary_cedar.core.checks.finding import Element, Figure, Figures
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.electrical.motor_start import START_FACTOR
 from weary_cedar.core.electrical.split_phase import PhaseLoad, phase_load
 from weary_cedar.core.errors import WearyCedarError
@@ -18,7 +19,6 @@ from weary_cedar.core.network.path import Path
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.cells_air import OUTDOORS
 from weary_cedar.core.outage.result import SourceShare
-from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import (
     Circuit,
     Cycling,

@@ -7,10 +7,10 @@ from weary_cedar.core.checks.facts import GFCI_A, Facts
 from weary_cedar.core.checks.finding import Figure, Figures, Hit, Said, Seen, Told, Unknown, not_read
 from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.checks.survey import said_of
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.handles.circles import circles
 from weary_cedar.core.handles.dangers import Code, Danger
 from weary_cedar.core.outage.calendar import Calendar, Presence
-from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Feed, Hookup, Recharge, Station
 
 #: A compressor waits this long before it goes on again, s. Common practice.

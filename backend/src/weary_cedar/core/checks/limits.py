@@ -11,11 +11,12 @@ from weary_cedar.core.checks.finding import Element, Figure, Figures, Hit, Level
 from weary_cedar.core.checks.onward import behind, inlets
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.decide.coincidence import beside, chance_in_the_outage, chance_over, starts_in
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.electrical.inverter import cell_draw_w
 from weary_cedar.core.electrical.split_phase import PhaseLoad
 from weary_cedar.core.network import Way
 from weary_cedar.core.outage.result import SourceShare
-from weary_cedar.core.panel_schedule import PanelSchedule, on_watts, panel_schedule
+from weary_cedar.core.panel_schedule import PanelSchedule, panel_schedule
 from weary_cedar.core.plan import Hookup, Start, Station
 from weary_cedar.core.supply.linked_pair import pair_hours
 

@@ -10,11 +10,11 @@ from typing import Any, NamedTuple
 from weary_cedar.core.checks.facts import Facts
 from weary_cedar.core.checks.finding import Figure, Hit, Seen
 from weary_cedar.core.checks.onward import inlets
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.electrical.ampacity import receptacle
 from weary_cedar.core.electrical.flexible_cord import METRIC_CORD_A, carries_a, cord_ohms_per_m
 from weary_cedar.core.electrical.split_phase import PhaseLoad, phase_load
 from weary_cedar.core.network import Way
-from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Cord
 
 #: Gauges of flexible cords, the thinnest first.

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from weary_cedar.core.checks.facts import Facts
-from weary_cedar.core.panel_schedule import on_watts
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.plan import AcInput, Hookup, Load, Mark, Recharge, Station
 from weary_cedar.core.supply.engine import engine_curve
 from weary_cedar.core.supply.overload import OverloadCurve

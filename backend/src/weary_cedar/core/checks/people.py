@@ -7,9 +7,9 @@ from weary_cedar.core.checks.facts import Facts, start_of
 from weary_cedar.core.checks.finding import Element, Figure, Figures, Hit, Said, Seen, Told, Unknown, not_read
 from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.decide.needs import HOG_H, HOG_W, need_list
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.outage.calendar import Calendar, Presence
 from weary_cedar.core.outage.result import BatteryShare
-from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import AnyRule, Cycling, Hookup, Job, Load, Refrigerating, Station, Steady
 
 #: What should be left at the morning's sun, %. Common practice.

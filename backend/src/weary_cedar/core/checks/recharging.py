@@ -17,8 +17,8 @@ from weary_cedar.core.checks.onward import (
 )
 from weary_cedar.core.checks.properties import Standing, stores
 from weary_cedar.core.checks.registry import check, seen
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.electrical.ampacity import CONTINUOUS
-from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Circuit, Generator, Pack, Station
 from weary_cedar.core.supply.overload import OverloadCurve
 

@@ -19,11 +19,11 @@ from weary_cedar.core.checks.finding import (
 from weary_cedar.core.checks.properties import Burning, burners, stores
 from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.checks.survey import said_of
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.electrical.ampacity import receptacle
 from weary_cedar.core.electrical.flexible_cord import area_mm2
 from weary_cedar.core.electrical.split_phase import open_neutral_volts
 from weary_cedar.core.network.path import neutral_of
-from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Cord, ExternalBattery, Hookup, Owned, Place, Station, Vehicle
 
 #: Least distance of an engine from an opening, m: 20 ft. CDC and CPSC guidance, from memory.

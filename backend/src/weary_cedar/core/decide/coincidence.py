@@ -7,8 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from weary_cedar.core.demand import RefrigeratingDemand
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.outage.weather import Constant
-from weary_cedar.core.panel_schedule import mean_watts, on_watts
+from weary_cedar.core.panel_schedule import mean_watts
 from weary_cedar.core.plan import Cycling, Job, Load, Plan, Refrigerating, Thermostatic
 
 #: Up to so many loads all combinations are counted; more are drawn at random.

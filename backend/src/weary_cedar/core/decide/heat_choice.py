@@ -5,10 +5,10 @@ from typing import Final, Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.network import network_of
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.outage.verdict import spoken_hours
-from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Generator, Load, Plan, Thermostatic
 from weary_cedar.core.plan.ids import free_id
 from weary_cedar.core.plan.load import Job

@@ -3,9 +3,9 @@
 from dataclasses import dataclass
 
 from weary_cedar.core.demand.heat_loss import HeatingDay, heating_day, setback_saving
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.network import Network, Way, network_of
 from weary_cedar.core.network.feed_limits import feed_limits
-from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Generator, Plan, Start, Thermostatic
 from weary_cedar.core.supply.engine import engine_curve
 from weary_cedar.core.supply.overload import OverloadCurve

@@ -5,8 +5,9 @@ import math
 from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.decide.how_long import HowLong, LegWatts, Stored
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.network import Network, network_of
-from weary_cedar.core.panel_schedule import mean_watts, on_watts
+from weary_cedar.core.panel_schedule import mean_watts
 from weary_cedar.core.plan import Plan
 
 #: How far off a figure may be by where it comes from, as a fraction. Common practice: guesses are

@@ -1,7 +1,7 @@
 """What becomes of a plan when its house turns out to have another voltage."""
 
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.electrical.ampacity import receptacle
-from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.plan.site import System
 

@@ -8,8 +8,8 @@ from pydantic import BaseModel, ConfigDict
 
 from weary_cedar.core.drill.exercise import SURPRISED, Exercise, reading_steps, surprise_step
 from weary_cedar.core.drill.score import Hazard, Score
+from weary_cedar.core.network.carrying import NOTHING, running
 from weary_cedar.core.plan import Plan
-from weary_cedar.core.runbook.carrying import NOTHING, running
 from weary_cedar.core.runbook.house import House
 from weary_cedar.core.runbook.sheet import Sheet
 from weary_cedar.core.runbook.steps import Move

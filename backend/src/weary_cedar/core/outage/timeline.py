@@ -7,11 +7,13 @@ from heapq import heappop, heappush
 from typing import TYPE_CHECKING, ClassVar, Final
 
 from weary_cedar.core.network import ACROSS, LEG_A, LEG_B, Way
+from weary_cedar.core.network.bringing_back import return_order
 from weary_cedar.core.network.feed_limits import LegElement
 from weary_cedar.core.outage.acts import acted
 from weary_cedar.core.outage.assemble import SunInput
 from weary_cedar.core.outage.bedtime import BedtimeControl, bedtimes
 from weary_cedar.core.outage.carriers import EngineCarrier, StationCarrier, VehicleCarrier
+from weary_cedar.core.outage.connected import ConnectedCircuit
 from weary_cedar.core.outage.controls import (
     Control,
     EngineControl,
@@ -237,11 +239,18 @@ class Timeline:
             if control.grid is not None:
                 control.grid.inner = list({id(x): x for own in control.ways for x in own.inner}.values())
         for way in run.ways:
-            way.circuits = [c for c in run.circuits if c.id in way.way.branches]
+            way.circuits = self._as_they_return(way)
             for circuit in way.circuits:
                 circuit.way = circuit.way or way
         for way in run.ways:
             way.take([load for load in run.loads if load.circuit.way is way])
+
+    def _as_they_return(self, way: LiveWay) -> list[ConnectedCircuit]:
+        """Circuits of a way in the order in which someone brings them back; the utility takes all at once."""
+        here = {c.id: c for c in self.run.circuits if c.id in way.way.branches}
+        if way.carrier is self.run.parts.grid:
+            return list(here.values())
+        return [here[key] for key in return_order(self.run.network, way.way, list(here))]
 
     def _grid_way(self, ways: tuple[Way, ...]) -> LiveWay | None:
         """The utility as one more way to the circuits of a turn."""

@@ -4,9 +4,9 @@ from collections.abc import Iterator, Mapping
 
 from weary_cedar.core.handles.conductors import Conductors
 from weary_cedar.core.handles.faults import Fault, fault
+from weary_cedar.core.network.carrying import ROUNDING, running
 from weary_cedar.core.plan import ToInput
 from weary_cedar.core.plan.lead import SourceKind
-from weary_cedar.core.runbook.carrying import ROUNDING, running
 from weary_cedar.core.runbook.charge_rate import charge_w, source_w
 
 Source = tuple[SourceKind, str]

@@ -6,9 +6,9 @@ Causes, limits and their order are common practice of the trade; permanent wirin
 from collections.abc import Iterator
 
 from weary_cedar.core.network import Network
+from weary_cedar.core.network.carrying import bearer, spread
 from weary_cedar.core.plan import Load, Station, ToInput
 from weary_cedar.core.runbook.burner import WHOLE_OHM
-from weary_cedar.core.runbook.carrying import bearer, spread
 from weary_cedar.core.runbook.find_out_charge import charging_stops
 from weary_cedar.core.runbook.places import AT_METER, IN_HOUSE, OUTDOORS
 from weary_cedar.core.runbook.search import (

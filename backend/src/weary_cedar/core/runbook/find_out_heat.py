@@ -8,6 +8,7 @@ from collections.abc import Iterator
 
 from weary_cedar.core.decide.needs import DOUBT
 from weary_cedar.core.network import Network
+from weary_cedar.core.network.carrying import bearer
 from weary_cedar.core.plan import Load, Station, Thermostatic
 from weary_cedar.core.runbook.burner import (
     KEPT_APART,
@@ -18,7 +19,6 @@ from weary_cedar.core.runbook.burner import (
     neutral_ends,
     polarity,
 )
-from weary_cedar.core.runbook.carrying import bearer
 from weary_cedar.core.runbook.places import IN_HOUSE
 from weary_cedar.core.runbook.readings import DISPLAY_OFF, DISPLAY_STEP_W
 from weary_cedar.core.runbook.search import SOUND_V, TIED_V, Look, Span, ohms, search, volts

@@ -13,8 +13,8 @@ from weary_cedar.core.handles.elements import elements_of
 from weary_cedar.core.handles.faults import Fault, fault
 from weary_cedar.core.handles.mechanisms import forbidden, moved
 from weary_cedar.core.network import network_of
+from weary_cedar.core.network.carrying import NOTHING, Draw, bearer, running, spread, starting
 from weary_cedar.core.plan import Load, Plan
-from weary_cedar.core.runbook.carrying import NOTHING, Draw, bearer, running, spread, starting
 from weary_cedar.core.runbook.charge_rate import charge_w
 from weary_cedar.core.runbook.charging_load import charges, overcharged
 from weary_cedar.core.runbook.standing import standing

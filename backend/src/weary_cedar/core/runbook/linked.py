@@ -1,8 +1,8 @@
 """Two units joined by their maker’s kit, before they feed. Common practice, and as the maker says."""
 
 from weary_cedar.core.network import Network, Way
+from weary_cedar.core.network.carrying import NOTHING, running
 from weary_cedar.core.plan import Plan
-from weary_cedar.core.runbook.carrying import NOTHING, running
 from weary_cedar.core.runbook.sheet import Expected, Order
 
 #: Across two units that run in step, V: common practice.

@@ -5,10 +5,10 @@ from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from weary_cedar.core.decide.needs import DOUBT
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.network import Network, Way
-from weary_cedar.core.panel_schedule import on_watts
+from weary_cedar.core.network.carrying import Draw, spread
 from weary_cedar.core.plan import Job, Load, Role, Station, Steady
-from weary_cedar.core.runbook.carrying import Draw, spread
 from weary_cedar.core.runbook.sheet import Expected, Other
 
 #: A display is off by so much of what it shows, cords included, and by so many W. Common practice.

@@ -5,10 +5,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from weary_cedar.core.network import Network, Way
+from weary_cedar.core.network.carrying import Draw
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.outage.result import SourceShare
 from weary_cedar.core.plan import Act, Job, Plan, Strategy
-from weary_cedar.core.runbook.carrying import Draw
 
 #: Between two circuits, s: a start is over and the next has not begun. Common practice.
 STEP_S = 60.0

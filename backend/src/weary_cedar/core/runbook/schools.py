@@ -8,9 +8,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from weary_cedar.core.network import LEG_A, LEG_B, Network, Way
+from weary_cedar.core.network.bringing_back import BackOn, bring_back, fitting_order, of_branch
+from weary_cedar.core.network.carrying import NOTHING, Draw, bearer, on_va
 from weary_cedar.core.plan import Plan
-from weary_cedar.core.runbook.bringing_back import BackOn, bring_back, fitting_order, of_branch
-from weary_cedar.core.runbook.carrying import NOTHING, Draw, bearer, on_va
 
 #: A load from this on is a large one, VA. Common practice: what takes more than half of a small circuit.
 LARGE_VA = 900.0

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from weary_cedar.core.decide.changes.change import AT_ONCE, NEVER, Change, Seen, names
-from weary_cedar.core.panel_schedule import on_watts
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.plan import (
     Cycling,
     EngineRule,

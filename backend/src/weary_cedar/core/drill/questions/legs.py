@@ -2,8 +2,8 @@
 
 from typing import Any
 
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.drill.questions.question import Dice, Facts, NotHere, Question, choice, figure, kind
-from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Circuit
 
 #: What runs for three hours and more may take so much of a breaker. Common practice; 210.20(A) from memory.

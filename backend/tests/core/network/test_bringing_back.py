@@ -5,9 +5,9 @@ import itertools
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from weary_cedar.core.network.bringing_back import Branch, chosen, fitting_order
+from weary_cedar.core.network.carrying import NOTHING, Bearer, Draw
 from weary_cedar.core.plan.overload_curve import DEFAULT_CURVE
-from weary_cedar.core.runbook.bringing_back import Branch, chosen, fitting_order
-from weary_cedar.core.runbook.carrying import NOTHING, Bearer, Draw
 from weary_cedar.core.supply.overload import OverloadCurve
 
 CURVE = OverloadCurve(DEFAULT_CURVE)
@@ -31,7 +31,7 @@ def by_hand(order: tuple[str, ...], branches: dict[str, Branch], bears: Bearer) 
 
 
 def test_largest_start_less_running_comes_first() -> None:
-    """4,000 W carried, 3,000/2,800 and 2,500/200 start/run: the larger start first fails, this order works."""
+    """4,000 W carried, 3,000/2,800 and 2,500/200 start/run: the larger start first fails, this works."""
     flat = Bearer(4_000.0, 4_000.0, 4_000.0, None, 1.0)
     branches = {"heavy": one_leg(2_800.0, 3_000.0), "light": one_leg(200.0, 2_500.0)}
     assert not by_hand(("heavy", "light"), branches, flat)

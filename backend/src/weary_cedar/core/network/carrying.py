@@ -2,9 +2,9 @@
 
 from dataclasses import dataclass
 
+from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.network import ACROSS, LEG_A, Network, Way
 from weary_cedar.core.network.feed_limits import feed_limits
-from weary_cedar.core.panel_schedule import on_watts
 from weary_cedar.core.plan import Job, Load, Station
 from weary_cedar.core.supply.overload import OverloadCurve
 

@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from weary_cedar.core.network import Network, Way
-from weary_cedar.core.runbook.carrying import NOTHING, Bearer, Draw, bearer, running, starting
+from weary_cedar.core.network.carrying import NOTHING, Bearer, Draw, bearer, running, starting
 
 #: Up to so many branches every order is looked at, by sets; more are brought back by the largest start first.
 SEARCHED = 14
@@ -43,6 +43,27 @@ def bring_back(network: Network, way: Way) -> BackOn:
     return chosen(branches, network.given_up_first(way.branches), bearer(network, way))
 
 
+def return_order(network: Network, way: Way, wanted: Sequence[str]) -> list[str]:
+    """The order in which someone at the panel brings circuits back.
+
+    Args:
+        network: of the plan.
+        way: what feeds them.
+        wanted: its circuits in the person's order.
+
+    Returns:
+        That order where every start finds room in it, or where no order has room for all; else the one in
+        which all find room, as the sheets tell it.
+
+    Source: see `fitting_order`.
+    """
+    branches = {key: of_branch(network, way, key) for key in wanted}
+    bears = bearer(network, way)
+    if _fits(wanted, branches, bears, NOTHING):
+        return list(wanted)
+    return fitting_order(branches, bears) or list(wanted)
+
+
 def of_branch(network: Network, way: Way, key: str) -> Branch:
     """What a branch of a way starts and runs with."""
     return Branch(running(network, way, key), starting(network, way, key))
@@ -78,20 +99,27 @@ def fitting_order(branches: Mapping[str, Branch], bears: Bearer, already: Draw =
     Returns:
         Keys in order; nothing where no order works. Largest (start − running) first is tried before all:
         with one limit no other order works where that does not. With two legs and a total every set of
-        up to 14 branches is looked at, for whether one more can join it depends on the set alone.
+        up to 14 branches is looked at, for whether one more can join it depends on the set alone; none where
+        what runs after the last is too much.
 
     Source: exchange argument for one limit; the search over sets is exact.
     """
     greedy = sorted(branches, key=lambda key: (-_surge(branches[key]), key))
     if _fits(greedy, branches, bears, already):
         return greedy
-    if len(branches) > SEARCHED:
+    if len(branches) > SEARCHED or bears.over(_all_running(branches, already)):
         return None
     return _searched(greedy, branches, bears, already)
 
 
 def _surge(branch: Branch) -> float:
     return max(branch.starts.a - branch.runs.a, branch.starts.b - branch.runs.b)
+
+
+def _all_running(branches: Mapping[str, Branch], already: Draw) -> Draw:
+    """What runs after the last start: in whatever order they came, it has to be carried."""
+    a = already.a + sum(branch.runs.a for branch in branches.values())
+    return Draw(a, already.b + sum(branch.runs.b for branch in branches.values()))
 
 
 def _joins(on: Draw, branch: Branch, bears: Bearer) -> Draw | None:
