@@ -96,3 +96,21 @@ def test_a_lead_goes_with_the_rule_that_names_it(page: Page, server: Server) -> 
     expect(charging.locator("summary")).to_have_count(0)
     page.get_by_role("button", name="Undo").click()
     expect(charging.locator("summary")).to_have_count(1)
+
+
+def test_a_handle_of_a_switch_is_on_a_leg_of_its_own(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}{AT}/feed")
+    page.get_by_label("feed by").select_option("transfer_switch")
+    wired = page.get_by_role("group", name="Circuits wired to it")
+    wired.get_by_label("Kitchen refrigerator").check()
+    wired.get_by_label("Garage freezer").check()
+    unfold(page, "Leg of each handle")
+    leg = page.get_by_role("combobox", name="Kitchen refrigerator")
+    expect(leg).to_contain_text("as in the panel: leg A")
+    with page.expect_response(lambda r: r.request.method == "PATCH" and r.url.endswith(AT)):
+        leg.select_option("B")
+    expect(page.get_by_text("Leg of each handle of the switch, some their own")).to_be_visible()
+    kept = page.request.get(f"{server.address}/api{AT}").json()["plan"]["feeds"]["inlet"]["switch_legs"]
+    assert kept == {"fridge": "B"}
+    wired.get_by_label("Kitchen refrigerator").uncheck()
+    expect(page.get_by_text("some their own")).to_have_count(0)

@@ -22,6 +22,7 @@ import {
 import { Joints } from "./Joints";
 import { feedingSources, outletsOf, sourceKey, splitSource } from "./leads";
 import { Schools } from "./Schools";
+import { SwitchLegs, wiredTo } from "./SwitchLegs";
 
 interface Props {
   id: string;
@@ -178,8 +179,11 @@ export function FeedEditor({ id, lead }: Props) {
           title="Circuits wired to it"
           panel={feed.panel_id}
           chosen={feed.circuit_ids ?? []}
-          set={(circuit_ids) => changeFeed({ circuit_ids })}
+          set={(circuit_ids) => changeFeed(wiredTo(feed, circuit_ids))}
         />
+      )}
+      {feed && gear.wired_kinds.includes(feed.kind) && (
+        <SwitchLegs feed={feed} set={(switch_legs) => changeFeed({ switch_legs })} />
       )}
       {isToLoads(lead.to) && (
         <>
