@@ -4,6 +4,8 @@ PORT ?= 8642
 DATA ?= data
 MINUTES ?= 10
 KILLS ?= 1000
+SAMPLE ?= 300
+SEED ?= 1
 VENV := .venv
 STAMPS := .make
 PIP := $(VENV)/bin/python -m pip --quiet --disable-pip-version-check
@@ -14,7 +16,7 @@ export PATH := $(BIN):$(PATH)
 SUDO := $(shell [ "$$(id -u)" = 0 ] || command -v sudo)
 FRONTEND := $(shell find frontend/src frontend/worker frontend/public -type f 2>/dev/null) frontend/index.html $(wildcard frontend/vite*.ts docs/guide/*.md docs/screenshots/*.png)
 
-.PHONY: setup demo test check bench fuzz soak types catalogue clean browser compiled
+.PHONY: setup demo test check bench fuzz soak mutants types catalogue clean browser compiled
 
 setup: $(STAMPS)/runtime $(STAMPS)/built
 
@@ -28,7 +30,7 @@ test: setup $(STAMPS)/development compiled browser
 check: setup $(STAMPS)/development
 	$(VENV)/bin/ruff check backend
 	$(VENV)/bin/ruff format --check backend
-	$(VENV)/bin/mypy --config-file backend/pyproject.toml backend/src backend/tests backend/compile.py
+	$(VENV)/bin/mypy --config-file backend/pyproject.toml backend/src backend/tests backend/compile.py backend/mutants.py
 	cd backend && ../$(VENV)/bin/lint-imports --config pyproject.toml
 	cd frontend && npx biome check . && npm run --silent typecheck
 	sh frontend/api/check-drift.sh $(VENV)/bin/weary-cedar
@@ -44,6 +46,11 @@ fuzz: setup $(STAMPS)/development
 soak: setup $(STAMPS)/development
 	rm -rf $(STAMPS)/soak && mkdir -p $(STAMPS)/soak
 	$(VENV)/bin/python backend/tests/store/kills.py $(STAMPS)/soak $(KILLS)
+
+# Changes one thing in the core at a time; lists what no test notices: make mutants SAMPLE=60 SEED=7
+mutants: setup $(STAMPS)/development
+	@$(LOCKED) backend/requirements-mutants.lock
+	$(VENV)/bin/python backend/mutants.py --sample $(SAMPLE) --seed $(SEED)
 
 types: $(STAMPS)/runtime $(STAMPS)/node
 	$(VENV)/bin/weary-cedar openapi > frontend/api/openapi.json

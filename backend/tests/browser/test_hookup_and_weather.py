@@ -107,10 +107,22 @@ def test_a_handle_of_a_switch_is_on_a_leg_of_its_own(page: Page, server: Server)
     unfold(page, "Leg of each handle")
     leg = page.get_by_role("combobox", name="Kitchen refrigerator")
     expect(leg).to_contain_text("as in the panel: leg A")
-    with page.expect_response(lambda r: r.request.method == "PATCH" and r.url.endswith(AT)):
+    with page.expect_response(lambda r: '"switch_legs":{"fridge":"B"}' in (r.request.post_data or "")):
         leg.select_option("B")
     expect(page.get_by_text("Leg of each handle of the switch, some their own")).to_be_visible()
     kept = page.request.get(f"{server.address}/api{AT}").json()["plan"]["feeds"]["inlet"]["switch_legs"]
     assert kept == {"fridge": "B"}
     wired.get_by_label("Kitchen refrigerator").uncheck()
     expect(page.get_by_text("some their own")).to_have_count(0)
+
+
+def test_every_conductor_has_its_rating_its_flow_and_its_loss(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}{AT}/feed")
+    part = page.get_by_role("region", name="Every conductor")
+    expect(part.get_by_text("6 kW station to Main panel: loses 2.3 V (2 %)")).to_be_visible()
+    unfold(part)
+    rows = part.get_by_role("table", name="Conductors of 6 kW station to Main panel")
+    expect(rows.get_by_role("row", name=re.compile("^30 A cord 30 ft, AWG 10 30 A 30 A"))).to_contain_text(
+        "1.2 %"
+    )
+    expect(rows.get_by_role("row", name=re.compile("^Well pump, AWG 12"))).to_contain_text("not known")

@@ -15,6 +15,7 @@ from weary_cedar.core.checks.finding import LEVELS
 from weary_cedar.core.decide.needs import NeedList
 from weary_cedar.core.errors import InvalidPlan, Problem, WearyCedarError
 from weary_cedar.core.feed_path import FeedPath
+from weary_cedar.core.lead_conductors import LeadConductors
 from weary_cedar.core.outage import RunResult
 from weary_cedar.core.plan import Plan, read_plan
 from weary_cedar.core.sums import SUMS
@@ -73,7 +74,8 @@ def _conforms(found: Derivation, plan: Plan) -> None:
     assert run.ledger is None or run.ledger.closes
     NeedList.model_validate_json(found.sheets["needs"])
     TypeAdapter(list[FeedPath]).validate_json(found.sheets["paths"])
-    for sheet in ("view", "run", "needs", "paths", "survey", "inventory"):
+    TypeAdapter(list[LeadConductors]).validate_json(found.sheets["conductors"])
+    for sheet in ("view", "run", "needs", "paths", "conductors", "survey", "inventory"):
         json.loads(found.sheets[sheet], parse_constant=AssertionError)
     ranks = [LEVELS.index(finding.level) for finding in view.findings]
     assert ranks == sorted(ranks)

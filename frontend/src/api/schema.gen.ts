@@ -890,6 +890,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/conductors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Conductors
+         * @description Every conductor of every lead: rating, protection, greatest currents, length and drop.
+         */
+        get: operations["conductors_api_plans__plan_id__conductors_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/days": {
         parameters: {
             query?: never;
@@ -3949,6 +3969,45 @@ export interface components {
             thaws_at_s?: number | null;
         };
         /**
+         * Conductor
+         * @description One conductor or joint. Amps are the greatest of the run, each leg and the neutral at its own moment.
+         *
+         *     `drop_v` is lost in it, there and back, at the greatest current of a leg. Null is not known, or not
+         *     asked of it.
+         */
+        Conductor: {
+            /** A A */
+            a_a?: number | null;
+            /** B A */
+            b_a?: number | null;
+            /** Drop V */
+            drop_v?: number | null;
+            /** Kind */
+            kind: string;
+            /** Length M */
+            length_m?: number | null;
+            /** Name */
+            name: string;
+            /** Neutral A */
+            neutral_a?: number | null;
+            /**
+             * Not Known
+             * @default []
+             */
+            not_known: string[];
+            /** Protected A */
+            protected_a: number | null;
+            /** Rating A */
+            rating_a: number | null;
+            /** Warm C */
+            warm_c?: number | null;
+            /**
+             * Wrong
+             * @default []
+             */
+            wrong: string[];
+        };
+        /**
          * Cord
          * @description A flexible cord: stranded copper, both ways counted by the computation.
          */
@@ -6423,6 +6482,36 @@ export interface components {
             source: string;
         };
         /**
+         * LeadConductors
+         * @description The conductors of one lead from its source to its end, and on to each circuit that it feeds.
+         */
+        LeadConductors: {
+            /** Conductors */
+            conductors: components["schemas"]["Conductor"][];
+            /** Drop V */
+            drop_v: number;
+            /** Farthest */
+            farthest: string | null;
+            /** Farthest V */
+            farthest_v: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "feeds" | "charges";
+            /** Lead Id */
+            lead_id: string;
+            /** Name */
+            name: string;
+            /** Volts */
+            volts: number;
+            /**
+             * Words
+             * @default []
+             */
+            words: string[];
+        };
+        /**
          * LeadShare
          * @description A lead into an input, or an external battery: what was taken, Wh before its loss.
          */
@@ -6573,6 +6662,18 @@ export interface components {
             room_wh_day: number;
             /** Share */
             share: number | null;
+        };
+        /**
+         * LegPeaks
+         * @description The greatest current of each conductor of a lead over the run, A, each at its own moment.
+         */
+        LegPeaks: {
+            /** A A */
+            a_a: number;
+            /** B A */
+            b_a: number;
+            /** Neutral A */
+            neutral_a: number;
         };
         /**
          * Lesson
@@ -8967,6 +9068,13 @@ export interface components {
              */
             loads: {
                 [key: string]: components["schemas"]["LoadShare"];
+            };
+            /**
+             * Peaks
+             * @default {}
+             */
+            peaks: {
+                [key: string]: components["schemas"]["LegPeaks"];
             };
             /**
              * Rules
@@ -16009,6 +16117,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    conductors_api_plans__plan_id__conductors_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeadConductors"][];
                 };
             };
             /** @description Not readable */

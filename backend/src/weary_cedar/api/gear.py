@@ -21,6 +21,7 @@ from weary_cedar.core.gear import GearLibrary, gear_library, station_classes
 from weary_cedar.core.handles.dangers import Looked
 from weary_cedar.core.hookup_drawing import HookupDrawing
 from weary_cedar.core.inventory import Inventory, inventory
+from weary_cedar.core.lead_conductors import LeadConductors
 from weary_cedar.core.replacing import with_other_station
 from weary_cedar.core.supply.sun import array_day
 from weary_cedar.formats.list_csv import inventory_csv
@@ -72,6 +73,14 @@ def plate(given: PlateText) -> dict[str, float]:
 def paths(desk: AtDesk, plan_id: PlanId) -> Response:
     """Every feed as a line of elements, with flows, pinch and neutral."""
     return desk.sheet(plan_id, "paths")
+
+
+@router.get(
+    "/plans/{plan_id}/conductors", response_model=list[LeadConductors], responses=documented(404, 422)
+)
+def conductors(desk: AtDesk, plan_id: PlanId) -> Response:
+    """Every conductor of every lead: rating, protection, greatest currents, length and drop."""
+    return desk.sheet(plan_id, "conductors")
 
 
 @router.get("/plans/{plan_id}/arrangements", response_model=Looked, responses=documented(404, 422))

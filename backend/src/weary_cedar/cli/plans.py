@@ -44,6 +44,7 @@ from weary_cedar.core.drill.score import Score
 from weary_cedar.core.drill.whole import AfterTalk, WholeDrill, WholePlay
 from weary_cedar.core.handles.arrangements import arrangements
 from weary_cedar.core.handles.dangers import Looked
+from weary_cedar.core.lead_conductors import Conductor, lead_conductors
 from weary_cedar.core.log.afterwards import Afterwards
 from weary_cedar.core.log.forecast import SessionForecast
 from weary_cedar.core.log.learn import Lesson
@@ -206,6 +207,30 @@ def _looked_in_words(looked: Looked) -> list[str]:
     return [looked.words] + [
         f"    {danger.why}; the shortest way: {danger.words}" for danger in looked.dangers
     ]
+
+
+@app.command("conductors")
+def do_conductors(plan_file: PlanFile, as_json: AsJson = False) -> None:
+    """Every conductor of every lead: what it may carry, what protects it, what flows, what is lost."""
+    found = lead_conductors(plan_from(plan_file))
+    if as_json:
+        print(json.dumps([lead.model_dump(mode="json") for lead in found], indent=1))
+        return
+    for lead in found:
+        say(f"{lead.name}: loses {lead.drop_v:.2f} V of {lead.volts:g} V")
+        say(*(f"  {words}" for words in lead.words))
+        if lead.farthest is not None:
+            say(f"  with {lead.farthest}: {lead.farthest_v:.2f} V")
+        for row in lead.conductors:
+            say(f"  {row.name}: {', '.join(_of_conductor(row))}")
+
+
+def _of_conductor(row: Conductor) -> list[str]:
+    amps = (("may carry", row.rating_a), ("protected at", row.protected_a), ("leg A", row.a_a))
+    told = [f"{words} {value:.4g} A" for words, value in (*amps, ("leg B", row.b_a)) if value is not None]
+    told += [f"neutral {row.neutral_a:.4g} A"] if row.neutral_a is not None else []
+    told += [f"loses {row.drop_v:.2f} V"] if row.drop_v is not None else []
+    return [*told, *row.wrong, *row.not_known]
 
 
 @app.command("clauses")

@@ -21,6 +21,7 @@ from weary_cedar.core.feed_path import FeedPath, feed_paths
 from weary_cedar.core.handles.dangers import Looked
 from weary_cedar.core.hookup_drawing import hookup_drawing
 from weary_cedar.core.inventory import inventory
+from weary_cedar.core.lead_conductors import LeadConductors, lead_conductors
 from weary_cedar.core.outage import RunResult
 from weary_cedar.core.outage.result import Verdict
 from weary_cedar.core.outage.thinned import thinned
@@ -188,8 +189,9 @@ def derive(document: str) -> Derivation:
         document: a plan as it was stored.
 
     Returns:
-        The sheets by name (`view`, `outline`, `run`, `needs`, `arrangements`, `clauses`, `paths`, `hookup`,
-        `survey`, `inventory`, and by panel `schedule.csv/…`), and why others are missing.
+        The sheets by name (`view`, `outline`, `run`, `needs`, `arrangements`, `clauses`, `paths`,
+        `conductors`, `hookup`, `survey`, `inventory`, and by panel `schedule.csv/…`), and why others are
+        missing.
 
     Raises:
         InvalidPlan: the document is not a plan by the present rules.
@@ -201,6 +203,7 @@ def derive(document: str) -> Derivation:
     found.keep("arrangements", lambda: json_of(Looked, facts.looked))
     found.keep("clauses", lambda: json_of(tuple[Clause, ...], clauses(plan.site)))
     found.keep("paths", lambda: json_of(list[FeedPath], feed_paths(plan, facts)))
+    found.keep("conductors", lambda: json_of(list[LeadConductors], lead_conductors(plan, facts)))
     found.keep("hookup", lambda: hookup_drawing(plan, facts).model_dump_json().encode())
     found.keep("outline", lambda: _outline(open_plan).model_dump_json().encode())
     found.keep("survey", lambda: json_of(list[Question], _survey(plan, facts)))

@@ -13,6 +13,7 @@ import { useMoments } from "../../ui/useMoments";
 import { FindingItem } from "../checks/FindingItem";
 import { greatest, indexAt } from "../outage/series";
 import { Arrangements } from "./Arrangements";
+import { Conductors } from "./Conductors";
 import { FeedEditor } from "./FeedEditor";
 import { isToFeed, type Lead, type Source, type ToLoads } from "./feedFields";
 import { HookupFigure } from "./HookupFigure";
@@ -201,6 +202,7 @@ export function FeedScreen() {
         </p>
       )}
       <div className="mt-6">
+        <Conductors />
         <WaysIn />
       </div>
     </OfferedContext.Provider>

@@ -268,7 +268,7 @@ def wire_breaker(facts: Facts) -> Iterator[Said]:
         charging = key in facts.charging_from
         if circuit.mark == "off" and not charging:
             continue
-        name, limit = _wire_of(circuit)
+        name, limit = wire_of(circuit)
         loads = facts.loads_on({key: circuit}).values()
         motors = any(is_motor(load) for load in loads)
         breaker_a = circuit.breaker_a
@@ -311,7 +311,7 @@ def _column_of(wire: FixedWire | Circuit | None) -> str:
 RING_MM2, RING_A = 2.5, 32.0
 
 
-def _wire_of(circuit: Circuit) -> tuple[str, float | None]:
+def wire_of(circuit: Circuit) -> tuple[str, float | None]:
     """A circuit's wire in words, and the largest breaker that it allows."""
     if circuit.awg is not None:
         return f"AWG {circuit.awg}", largest_breaker_a(circuit.awg, circuit.metal, circuit.terminals_c or 60)

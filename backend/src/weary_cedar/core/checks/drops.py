@@ -1,7 +1,6 @@
 """Voltage that is lost in cords and wires, and what is left of it at motors."""
 
-from collections.abc import Iterator, Sequence
-from dataclasses import replace
+from collections.abc import Iterator
 
 from weary_cedar.core.checks.facts import Facts, is_motor, start_of
 from weary_cedar.core.checks.finding import Element, Figure, Figures, Hit, Said, not_read
@@ -9,14 +8,12 @@ from weary_cedar.core.checks.onward import asked_w, inlets
 from weary_cedar.core.checks.registry import check
 from weary_cedar.core.electrical.conductor import COPPER_ALPHA, COPPER_OHM_M, metal_factor, ohms_per_m
 from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
-from weary_cedar.core.network.wires import cord_ohms, one_way_ohms
-from weary_cedar.core.plan import Circuit, Cord, Hookup, Load, Recharge
+from weary_cedar.core.network.wires import WIRE_C
+from weary_cedar.core.plan import Circuit, Hookup, Load, Recharge
 
 #: Drops worth a caution, and the share of plate volts under which a motor must not run or start.
 DROPS = (0.03, 0.05)
 RUN_SHARE, START_SHARE = 0.90, 0.80
-#: Wires in walls are counted as warm as their cable may be, °C; cords lie in the cold. Common practice.
-WIRE_C = 75.0
 #: What the figures of drops are counted on, in words.
 BASIS = "cords stranded and at 20 °C, wires of the house at 75 °C, constant current"
 
@@ -31,7 +28,7 @@ def cord_drop(facts: Facts) -> Iterator[Said]:
         loads = facts.wanted(feed)
         amps = flow[0] if flow else max((facts.amps(load) for load in loads.values()), default=0.0)
         yield from _lengths_open(facts, key, feed)
-        ohms = one_way_ohms(_as_known(feed), WIRE_C)
+        ohms = facts.paths[key].ohms
         drop = two_wire_drop_v(amps, ohms, ohms)
         basis = f"loop {2 * ohms:.3f} Ω, {BASIS}"
         yield from _dropped(facts.element("leads", key), drop / volts, "drop at the greatest flow", basis)
@@ -40,16 +37,14 @@ def cord_drop(facts: Facts) -> Iterator[Said]:
                 said.add(circuit_id)
                 yield from _on_its_circuit(facts, circuit_id, drop)
         for load_id, load in loads.items():
-            own = (
-                _branch_ohms(facts.plan.circuits.get(load.circuit_id or "")) if feed.kind != "cords" else 0.0
-            )
+            own = branch_ohms(facts.plan.circuits.get(load.circuit_id or "")) if feed.kind != "cords" else 0.0
             figures = _motor_volts(facts, load, drop, ohms + (own or 0.0), own or 0.0)
             if figures:
                 low: Figures = (figures[0], *figures[1:])
                 yield Hit(facts.element("loads", load_id), low, level="stop", detail=basis)
     for inlet in inlets(facts):
         yield from _lengths_open(facts, inlet.key, inlet.recharge)
-        ohms = cord_ohms(_measured(inlet.recharge.cords))
+        ohms = facts.paths[inlet.key].ohms
         drop = two_wire_drop_v(asked_w(facts, inlet) / inlet.entry.volts, ohms, ohms)
         basis = f"loop {2 * ohms:.3f} Ω, {BASIS}"
         element = facts.element("leads", inlet.key)
@@ -64,17 +59,6 @@ def _lengths_open(facts: Facts, key: str, joined: Hookup | Recharge) -> Iterator
             yield not_read(facts.element("leads", key), part, "length_m")
 
 
-def _measured(cords: Sequence[Cord]) -> tuple[Cord, ...]:
-    return tuple(cord for cord in cords if cord.length_m is not None)
-
-
-def _as_known(feed: Hookup) -> Hookup:
-    """A hook-up with only those cords and wires that are known: what they lose is lost for sure."""
-    wire = feed.wire
-    known = wire is not None and wire.awg is not None and wire.length_m is not None
-    return replace(feed, cords=_measured(feed.cords), wire=wire if known else None)
-
-
 def _dropped(element: Element, share: float, name: str, basis: str) -> Iterator[Said]:
     """A drop that is over three per cent, or over five."""
     if share > DROPS[0]:
@@ -85,7 +69,7 @@ def _dropped(element: Element, share: float, name: str, basis: str) -> Iterator[
 def _on_its_circuit(facts: Facts, circuit_id: str, feed_drop_v: float) -> Iterator[Said]:
     """Drop of a circuit's own wire, where its length is known, and together with its feed."""
     circuit, volts = facts.plan.circuits[circuit_id], facts.plan.site.leg_volts
-    ohms = _branch_ohms(circuit)
+    ohms = branch_ohms(circuit)
     loads = facts.loads_on({circuit_id: circuit}).values()
     if ohms is None or not loads:
         return
@@ -105,10 +89,10 @@ def _on_its_circuit(facts: Facts, circuit_id: str, feed_drop_v: float) -> Iterat
 def _ohms_to(facts: Facts, feed: Hookup, load: Load) -> float:
     """Resistance of one conductor from the panel to a load, Ω; nothing by cord, or where it is not known."""
     circuit = None if feed.kind == "cords" else facts.plan.circuits.get(load.circuit_id or "")
-    return _branch_ohms(circuit) or 0.0
+    return branch_ohms(circuit) or 0.0
 
 
-def _branch_ohms(circuit: Circuit | None) -> float | None:
+def branch_ohms(circuit: Circuit | None) -> float | None:
     """Resistance of one conductor of a circuit, Ω; none where its length or gauge is not known."""
     if circuit is None or circuit.length_m is None:
         return None

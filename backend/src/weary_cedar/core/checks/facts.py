@@ -352,15 +352,10 @@ class Facts:
     def most_neutral_a(self, lead_id: str) -> float | None:
         """Greatest current of the neutral of a way in the run, A; none where it has not run.
 
-        Source: the difference of the legs of a split-phase source; of one hot, all of it.
+        Source: `RunResult.peaks`: the sum of both legs as phasors; of one hot, all of it.
         """
-        share, way = self.run.ways.get(lead_id), self.network.way(lead_id)
-        if share is None or not share.t_s:
-            return None
-        volts = self.plan.site.leg_volts
-        if way.single:
-            return max(share.a_va) / volts
-        return max(abs(a - b) for a, b in zip(share.a_va, share.b_va, strict=True)) / volts
+        share, peaks = self.run.ways.get(lead_id), self.run.peaks.get(lead_id)
+        return None if share is None or peaks is None or not share.t_s else peaks.neutral_a
 
     def greatest_flow(self, key: str, lead_id: str) -> float:
         """Greatest flow of an element of a feed in A, as planned or with nobody shedding."""

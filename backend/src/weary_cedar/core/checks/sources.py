@@ -21,7 +21,6 @@ from weary_cedar.core.checks.registry import check, seen
 from weary_cedar.core.checks.survey import said_of
 from weary_cedar.core.demand.rated import on_watts
 from weary_cedar.core.electrical.ampacity import receptacle
-from weary_cedar.core.electrical.flexible_cord import area_mm2
 from weary_cedar.core.electrical.split_phase import open_neutral_volts
 from weary_cedar.core.network.path import neutral_of
 from weary_cedar.core.plan import Cord, ExternalBattery, Hookup, Owned, Place, Station, Vehicle
@@ -184,11 +183,6 @@ def conductors(facts: Facts) -> Iterator[Said]:
                 yield Hit(facts.element("leads", path.key), (figure,))
 
 
-#: A cord of AWG 16 (1.3 mm²) or thicker is protected by an outlet of this rating or less. NFPA 70 (2023)
-#: 240.5(B)(4), from memory.
-CORD_SET_MM2, CORD_SET_A = 1.25, 20.0
-
-
 @check("adapter-unprotected")
 def unprotected(facts: Facts) -> Iterator[Said]:
     """Adapters, strips, and cords on outlets, below every overcurrent device on their source side."""
@@ -201,7 +195,7 @@ def unprotected(facts: Facts) -> Iterator[Said]:
             level: Level | None = "stop"
             if isinstance(part.part, Cord):
                 name = f"cord of {part.part.size}"
-                if least <= CORD_SET_A and area_mm2(part.part) >= CORD_SET_MM2:
+                if part.behind_a is not None and least <= part.behind_a:
                     continue
             else:
                 name = "strip" if part.kind == "plug" else " to ".join(part.ends)

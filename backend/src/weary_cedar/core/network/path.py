@@ -6,8 +6,8 @@ from functools import cached_property
 from typing import Final, Literal
 
 from weary_cedar.core.electrical.ampacity import receptacle
-from weary_cedar.core.electrical.flexible_cord import carries_a
-from weary_cedar.core.network.wires import fixed_wire_a
+from weary_cedar.core.electrical.flexible_cord import area_mm2, carries_a, cord_ohms_per_m
+from weary_cedar.core.network.wires import CORD_C, WIRE_C, fixed_wire_a, fixed_wire_breaker_a, fixed_wire_ohms
 from weary_cedar.core.plan import (
     Adapter,
     Answer,
@@ -19,6 +19,10 @@ from weary_cedar.core.plan import (
     Recharge,
     Station,
 )
+
+#: A cord of AWG 16 (1.3 mm²) or thicker is protected by an outlet of this rating or less. NFPA 70 (2023)
+#: 240.5(B)(4), from memory.
+CORD_SET_MM2, CORD_SET_A = 1.25, 20.0
 
 #: What an element is. Of a lead from a circuit the outlet is that of the house, behind its breaker.
 ElementKind = Literal[
@@ -44,6 +48,12 @@ class Element:
     neutral: Answer = "yes"
     ground: Answer = "yes"
     part: Receptacle | Adapter | Cord | None = None
+    #: Length and resistance of one conductor of it, at so many °C; none of joints, and where not known.
+    length_m: float | None = None
+    ohms: float | None = None
+    #: The largest overcurrent device that it may stand behind, A, where a rule says more than its rating.
+    behind_a: float | None = None
+    warm_c: float | None = None
 
 
 @dataclass(frozen=True)
@@ -71,6 +81,11 @@ class Path:
     def protected_a(self) -> float | None:
         """What protects it at its source, A."""
         return next((found.device_a for found in self.of("outlet")), None)
+
+    @property
+    def ohms(self) -> float:
+        """Resistance of one conductor from its source to its end, Ω: of all of it that is known."""
+        return sum(found.ohms for found in self.elements if found.ohms is not None)
 
     @property
     def cords(self) -> tuple[Cord, ...]:
@@ -158,7 +173,11 @@ def _into_panel(plan: Plan, hookup: Hookup) -> Iterator[Element]:
     if wire is not None:
         length = plan.site.units.told_length(wire.length_m) if wire.length_m is not None else "of the inlet"
         gauge = f"AWG {wire.awg}" if wire.awg is not None else "gauge not known,"
-        yield Element("wire", "wire", f"wire {length}, {gauge} {wire.metal}", fixed_wire_a(wire))
+        yield Element(
+            "wire", "wire", f"wire {length}, {gauge} {wire.metal}", fixed_wire_a(wire),
+            length_m=wire.length_m, ohms=fixed_wire_ohms(wire, WIRE_C), warm_c=WIRE_C,
+            behind_a=fixed_wire_breaker_a(wire),
+        )  # fmt: skip
     device_a = hookup.breaker_a if hookup.traits.breaker else None
     yield Element("transfer", "transfer", hookup.traits.words, hookup.breaker_a, device_a=device_a)
     yield Element("bus", "panel", panel.name, panel.bus_carries_a)
@@ -198,7 +217,13 @@ def _between(plan: Plan, cords: tuple[Cord, ...], adapters: tuple[Adapter, ...])
     yield from (_adapter(number, adapter) for number, adapter in numbered if adapter.sits_at == "source")
     for number, cord in enumerate(cords):
         name = f"{cord.name or 'cord'} {plan.site.units.told_length(cord.length_m)}, {cord.size}"
-        yield Element("cord", f"cord-{number}", name, carries_a(cord), part=cord)
+        carries = carries_a(cord)
+        ohms = cord_ohms_per_m(cord) * cord.length_m if cord.length_m is not None else None
+        yield Element(
+            "cord", f"cord-{number}", name, carries, part=cord,
+            length_m=cord.length_m, ohms=ohms, warm_c=CORD_C,
+            behind_a=max(carries, CORD_SET_A) if area_mm2(cord) >= CORD_SET_MM2 else carries,
+        )  # fmt: skip
     yield from (_adapter(number, adapter) for number, adapter in numbered if adapter.sits_at == "load")
 
 

@@ -39,6 +39,25 @@ def cord_ohms(cords: Sequence[Cord]) -> float:
     return sum(cord_ohms_per_m(cord) * cord.counted_m for cord in cords)
 
 
+#: A wire in a wall is counted as warm as its cable may be, a cord as lying in a cold yard, °C. Common
+#: practice.
+WIRE_C, CORD_C = 75.0, 20.0
+
+
+def fixed_wire_ohms(wire: FixedWire, warm_c: float) -> float | None:
+    """Resistance of one conductor of the wire of an inlet, Ω; nothing where gauge or length is not known.
+
+    Args:
+        wire: of a feed.
+        warm_c: its temperature, °C.
+
+    Source: as `ohms_per_m`, solid.
+    """
+    if wire.awg is None or wire.length_m is None:
+        return None
+    return ohms_per_m(wire.awg, warm_c, stranded=False) * metal_factor(wire.metal) * wire.length_m
+
+
 #: Device before a grounding conductor of copper, at most, A → its least size, AWG. NFPA 70 (2023) table
 #: 250.122, from memory.
 GROUND_AWG = ((15.0, 14), (20.0, 12), (60.0, 10), (100.0, 8), (200.0, 6))

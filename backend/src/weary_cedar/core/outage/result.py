@@ -126,6 +126,14 @@ class Flow(Result):
     at_s: float | None = None
 
 
+class LegPeaks(Result):
+    """The greatest current of each conductor of a lead over the run, A, each at its own moment."""
+
+    a_a: float
+    b_a: float
+    neutral_a: float
+
+
 class InDoubt(Result):
     """How the outage goes with all that is doubtful on one side: what was taken, and what comes of it."""
 
@@ -382,6 +390,8 @@ class RunResult(Result):
     events: tuple[Event, ...] = ()
     ledger: Ledger | None = None
     flows: tuple[Flow, ...] = ()
+    #: By lead that feeds something.
+    peaks: dict[str, LegPeaks] = {}
     loads: dict[str, LoadShare] = {}
     series: Series = Series()
     load_series: dict[str, LoadSeries] = {}

@@ -14,6 +14,7 @@ from weary_cedar.core.outage.result import (
     BatteryShare,
     Flow,
     LeadShare,
+    LegPeaks,
     LoadSeries,
     LoadShare,
     Reading,
@@ -113,6 +114,7 @@ def run_outage(plan: Plan, state: RunState | None = None) -> RunResult:
         events=tuple(sorted(run.out.events, key=lambda event: event.t_s)),
         ledger=ledger,
         flows=flows,
+        peaks=_peaks(run),
         loads=loads,
         series=_series(run),
         load_series={
@@ -212,6 +214,13 @@ def _flows(run: OutageRun) -> tuple[Flow, ...]:
                 )
             )
     return tuple(sorted((flow for flow in found if flow.rating < math.inf), key=lambda flow: -flow.share))
+
+
+def _peaks(run: OutageRun) -> dict[str, LegPeaks]:
+    ways = (way for way in run.ways if way.carrier is not run.parts.grid)
+    return {
+        way.key: LegPeaks(a_a=a, b_a=b, neutral_a=neutral) for way in ways for a, b, neutral in [way.most_by]
+    }
 
 
 def _way_flows(run: OutageRun, way: LiveWay) -> list[Flow]:

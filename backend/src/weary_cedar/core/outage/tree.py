@@ -74,7 +74,7 @@ class LiveWay(Node):
 
     STATE: ClassVar[str] = (
         "va joined unplugged off_by tripped live queue restore_at sums drawn stale cord_w cord_wh "
-        "loads_wh links_wh most_a full_at reset_at since_s amps rows loads links p q"
+        "loads_wh links_wh most_a most_by full_at reset_at since_s amps rows loads links p q"
     )
 
     def __init__(
@@ -116,6 +116,8 @@ class LiveWay(Node):
         #: What its loads and the chargers on its circuits took so far, Wh.
         self.loads_wh = self.links_wh = 0.0
         self.most_a: tuple[float, float, str] = (0.0, 0.0, "A")
+        #: The greatest current of leg A, of leg B and of the neutral, A.
+        self.most_by: tuple[float, float, float] = (0.0, 0.0, 0.0)
         self.breaker = _breaker(elements)
         self.account = OverloadAccount(BREAKER_CURVE)
         self.full_at = NEVER
@@ -188,6 +190,9 @@ class LiveWay(Node):
         self.rows.append((t, a_va, b_va))
         if a > self.most_a[0] or b > self.most_a[0]:
             self.most_a = (a, t, "A") if a >= b else (b, t, "B")
+        most_a, most_b, most_n = self.most_by
+        if a > most_a or b > most_b or n > most_n:
+            self.most_by = (max(a, most_a), max(b, most_b), max(n, most_n))
 
     def bends(self) -> list[tuple[Bend, int]]:
         """What hangs on it and draws otherwise along the course, with its leg here; its cord after it."""
