@@ -20,6 +20,8 @@ def test_an_exercise_is_played_and_kept_once_it_is_over(client: TestClient) -> N
     after = client.get(AT).json()["readiness"]
     assert after["sentence"].startswith("0 of 20")
     assert [words[:33] for words in after["weakest"]] == ["Not read: Prove Main panel dead be"[:33]]
+    (row,) = client.get(f"{AT}/record").json()
+    assert (row["exercise"], row["person"], row["passed"]) == ("change-over/inlet", "Ada", False)
     assert client.get(f"{AT}/card.pdf").content.startswith(b"%PDF")
 
 

@@ -36,6 +36,15 @@ def test_an_exercise_by_hand_is_stopped_explained_and_gone_on_with(at: Page) -> 
     expect(outcome).to_contain_text("Stopped at act")
     expect(outcome).to_contain_text("What prevents it: Turn off every branch breaker of Main panel")
     assert grave(at) == []
+    at.get_by_role("button", name="Play it back, act by act").click()
+    back = at.get_by_role("region", name="Played back")
+    expect(back.get_by_test_id("played-act")).to_contain_text("Act 3 of 3: source end of 6 kW station: in")
+    back.get_by_role("button", name="The act before").click()
+    expect(back.get_by_test_id("played-act")).to_have_text("Act 2 of 3: main of Main panel: off")
+    expect(back.get_by_role("button", name="on: main of Main panel")).to_be_disabled()
+    back.get_by_role("slider").press("Home")
+    expect(back.get_by_test_id("played-act")).to_have_text("Before the first act")
+    assert grave(at) == []
     outcome.get_by_role("button", name="Again from before that").click()
     expect(outcome).to_have_count(0)
     at.get_by_role("button", name="That is all").click()
@@ -45,6 +54,10 @@ def test_an_exercise_by_hand_is_stopped_explained_and_gone_on_with(at: Page) -> 
     row = at.get_by_role("listitem").filter(has_text="Change over at night")
     expect(row).to_contain_text(re.compile(r"tried \d{4}-\d\d-\d\d, due"))
     expect(at.get_by_text("Weakest points", exact=True)).to_be_visible()
+    at.get_by_role("link", name="Checks").click()
+    expect(at.get_by_role("link", name=re.compile("^practised once, last on"))).to_be_visible()
+    at.get_by_role("link", name="Weary Cedar").click()
+    expect(at.get_by_role("link", name="never practised")).to_have_count(3)
 
 
 def test_an_end_of_charge_is_passed_by_its_hints_on_a_phone(at: Page) -> None:

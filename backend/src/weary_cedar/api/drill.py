@@ -103,6 +103,12 @@ def drill(desk: AtDesk, plan_id: PlanId) -> Response:
     return desk.answer(plan_id, _view, desk.drills.rows(plan_id))
 
 
+@router.get("/record", responses=documented(404, 422))
+def record(desk: AtDesk, plan_id: PlanId) -> list[Practised]:
+    """What was practised of a plan, the newest first."""
+    return desk.drills.rows(plan_id)[::-1]
+
+
 def _view(document: str, rows: list[Practised]) -> bytes:
     found, plan = drill_of(document), opened(document)
     today = now_at(plan.plan.site.time_zone).date()

@@ -2,6 +2,7 @@ import { type ReactNode, useEffect } from "react";
 import { useLocation } from "react-router";
 import type { Finding } from "../../api/client";
 import { useDesk } from "../../api/plan";
+import { LastPractised } from "../practise/LastPractised";
 import { Clauses } from "./Clauses";
 import { FindingItem } from "./FindingItem";
 import { Survey } from "./Survey";
@@ -50,6 +51,9 @@ export function ChecksScreen() {
           <Group title="Answered by an electrician" findings={answered} />
         </div>
         <div>
+          <p className="mb-3">
+            Going through it at the panel: <LastPractised planId={view.id} />.
+          </p>
           <Clauses />
           <Survey />
         </div>

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { answer, client } from "../../api/client";
 import type { components } from "../../api/schema.gen";
 import { here, percent } from "../../ui/format";
+import { LastPractised } from "../practise/LastPractised";
 
 type Line = components["schemas"]["PlanLine"];
 type Outline = components["schemas"]["Outline"];
@@ -30,6 +31,7 @@ export function PlanRow({ plan, children }: { plan: Line; children: React.ReactN
         </p>
         <p className="flex flex-wrap items-baseline gap-x-4 text-faint">
           <span>saved {here(plan.saved_at)}</span>
+          <LastPractised planId={plan.id} />
           {children}
         </p>
       </div>

@@ -3,6 +3,7 @@ import type { components } from "../../api/schema.gen";
 import { Displays } from "./Displays";
 import { Handles } from "./Handles";
 import { Outcome } from "./Outcome";
+import { Playback } from "./Playback";
 import { usePlay } from "./usePlay";
 
 type Exercise = components["schemas"]["Exercise"];
@@ -22,12 +23,14 @@ export function ByHand({
 }) {
   const play = usePlay(exercise, person);
   const [wait, setWait] = useState(HAND_S);
+  const [playsBack, setPlaysBack] = useState(false);
   const found = play.played;
   const stand = found?.stand;
   const stopped = Boolean(found?.score.hazard) || play.over;
   const act = (what: string, to: string) => {
     play.act({ what, to, wait_s: wait });
     setWait(HAND_S);
+    setPlaysBack(false);
   };
   return (
     <section
@@ -51,6 +54,17 @@ export function ByHand({
           onLeave={onLeave}
         />
       )}
+      {stopped && play.acts.length > 0 && (
+        <button
+          type="button"
+          className="act min-h-11"
+          aria-expanded={playsBack}
+          onClick={() => setPlaysBack(!playsBack)}
+        >
+          Play it back, act by act
+        </button>
+      )}
+      {stopped && playsBack && <Playback exercise={exercise} seed={play.seed} acts={play.acts} />}
       <div aria-live="polite" className="min-h-7">
         {stand?.impossible && (
           <p data-testid="impossible" className="border-l-4 border-caution pl-3">
@@ -59,7 +73,7 @@ export function ByHand({
         )}
         {found?.hint && <p className="border-l-4 border-cedar pl-3">{found.hint}</p>}
       </div>
-      {found && stand && (
+      {found && stand && !(stopped && playsBack) && (
         <div className="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1fr)_340px]">
           <Handles handles={found.handles ?? []} stand={stand} stopped={stopped} onAct={act} />
           <div className="max-lg:row-start-1">

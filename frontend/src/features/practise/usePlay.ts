@@ -35,6 +35,7 @@ export function usePlay(exercise: Exercise, person: string) {
   return {
     played,
     over,
+    seed,
     acts,
     chosen,
     error: asked.error,
