@@ -4,7 +4,7 @@ import re
 
 import pytest
 from accessibility import grave
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 from serving import Server
 
 AT = "/plans/foothill-house"
@@ -33,12 +33,14 @@ def test_an_exercise_by_hand_is_stopped_explained_and_gone_on_with(at: Page) -> 
     expect(at.get_by_role("button", name="on: main of Main panel")).to_be_visible()
     at.get_by_role("button", name="in: source end of 6 kW station").click()
     outcome = at.get_by_test_id("outcome")
-    expect(outcome).to_contain_text("Stopped at act")
+    expect(outcome).to_contain_text("Stopped at act 3, “source end of 6 kW station to Main panel: in”")
     expect(outcome).to_contain_text("What prevents it: Turn off every branch breaker of Main panel")
     assert grave(at) == []
     at.get_by_role("button", name="Play it back, act by act").click()
     back = at.get_by_role("region", name="Played back")
-    expect(back.get_by_test_id("played-act")).to_contain_text("Act 3 of 3: source end of 6 kW station: in")
+    expect(back.get_by_test_id("played-act")).to_contain_text(
+        "Act 3 of 3: source end of 6 kW station to Main panel: in"
+    )
     back.get_by_role("button", name="The act before").click()
     expect(back.get_by_test_id("played-act")).to_have_text("Act 2 of 3: main of Main panel: off")
     expect(back.get_by_role("button", name="on: main of Main panel")).to_be_disabled()
@@ -130,3 +132,24 @@ def test_a_whole_outage_is_decided_stop_by_stop_and_weighed(at: Page) -> None:
     assert grave(at) == []
     at.get_by_role("button", name="Leave it").click()
     expect(at.get_by_role("region", name="A whole outage in ten minutes")).to_contain_text("number 2,")
+
+
+def test_an_answer_that_comes_late_is_of_no_use_any_more(at: Page) -> None:
+    """The answer to the first of two acts is kept back until that to the second has come."""
+    held: list[Route] = []
+
+    def second_first(route: Route) -> None:
+        if len((route.request.post_data_json or {})["acts"]) == 1:
+            held.append(route)
+        else:
+            route.continue_()
+
+    at.get_by_role("button", name="Practise Change over at night").click()
+    expect(at.get_by_test_id("acts")).to_have_text("0 acts, 0 min")
+    at.route("**/drill/play", second_first)
+    at.get_by_role("button", name="off: main of Main panel").click()
+    at.get_by_role("button", name="in: source end of 6 kW station").click()
+    expect(at.get_by_test_id("outcome")).to_contain_text("Stopped at act 2")
+    with at.expect_response("**/drill/play"):
+        held[0].continue_()
+    expect(at.get_by_test_id("outcome")).to_contain_text("Stopped at act 2")

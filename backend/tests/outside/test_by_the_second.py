@@ -1,4 +1,8 @@
-"""Several sources at once, exact run against the one-second run: 0.1 % of energy, 2 s of time."""
+"""Several sources at once, exact run against the one-second run: 0.1 % of energy, 2 s of time.
+
+The one-second run is the same model written a second time, in steps: it checks the closed forms and the
+events of the run, not the model; that is checked against other programs in the files beside this one.
+"""
 
 from typing import Any
 

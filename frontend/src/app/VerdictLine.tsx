@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { Refused } from "../api/client";
 import { useDesk } from "../api/plan";
 import { useChance } from "../api/useChance";
+import { unbroken } from "../ui/format";
 
 const SIGNS = {
   lasts: [CircleCheck, "text-good"],
@@ -40,7 +41,7 @@ export function VerdictLine() {
         <Link to={`${to}/outage`} className="text-[1.05rem] hover:text-cedar">
           <Sign size={18} aria-hidden className={`-mt-1 mr-2 inline ${colour}`} />
           <strong className={`mr-2 ${colour}`}>{verdict.headline}</strong>
-          <span data-testid="verdict-sentence">{verdict.sentence}</span>
+          <span data-testid="verdict-sentence">{unbroken(verdict.sentence)}</span>
         </Link>
         {!stopped && <Counts />}
         {!stopped && verdict.status === "does_not_last" && (
@@ -62,7 +63,7 @@ export function VerdictLine() {
             className={`${doubtful ? "font-semibold text-caution" : "text-faint"} ${chance.chance ? "max-sm:hidden" : ""}`}
             data-testid="how-sure"
           >
-            how sure: {verdict.how_sure}
+            how sure: {unbroken(verdict.how_sure)}
           </span>
         )}
         {verdict.status !== "cannot_judge" && !stopped && <ChanceWords {...chance} />}

@@ -7,6 +7,12 @@ const fine = new Intl.NumberFormat("en-US", { maximumFractionDigits: 1 });
 
 export const whole = (value: number) => plain.format(value);
 export const tenth = (value: number) => fine.format(value);
+/** Words in which no figure stands on one line and its unit on the next. */
+export const unbroken = (words: string) =>
+  words.replace(
+    /(\d) (?=(?:%|°[CF]|[kM]?(?:Wh?|VA|Ah?|V)|h|min|s|days?|ft|m|gal|L|kg|lb)(?![\p{L}\d]))/gu,
+    "$1\u00a0",
+  );
 export const percent = (share: number) => `${plain.format(100 * share)} %`;
 export const watts = (value: number) => `${plain.format(value)} W`;
 /** The rating of a breaker or a bus, which may not be known. */

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { answer, client } from "../../api/client";
 import type { components } from "../../api/schema.gen";
-import { here, percent } from "../../ui/format";
+import { here, percent, unbroken } from "../../ui/format";
 import { LastPractised } from "../practise/LastPractised";
 
 type Line = components["schemas"]["PlanLine"];
@@ -44,12 +44,13 @@ function Words({ outline }: { outline: Outline }) {
   const { verdict, stops, cautions } = outline;
   return (
     <>
-      <strong className={COLOURS[verdict.status] ?? ""}>{verdict.headline}</strong> {verdict.sentence}
-      {verdict.how_sure && <span className="text-faint"> · how sure: {verdict.how_sure}</span>}
+      <strong className={COLOURS[verdict.status] ?? ""}>{verdict.headline}</strong>{" "}
+      {unbroken(verdict.sentence)}
+      {verdict.how_sure && <span className="text-faint"> · how sure: {unbroken(verdict.how_sure)}</span>}
       {verdict.pinch && (
         <span className="text-faint">
           {" "}
-          · pinch: {verdict.pinch.name}, {percent(verdict.pinch.share)}
+          · pinch: {verdict.pinch.name}, {unbroken(percent(verdict.pinch.share))}
         </span>
       )}
       {stops > 0 && (

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue } from "react";
 import { answer, client } from "../../api/client";
+import { unbroken } from "../../ui/format";
 import { CouldNot } from "./CouldNot";
 import { type Given, newPlan } from "./given";
 
@@ -29,9 +30,9 @@ export function PlanSoFar({ given }: { given: Given }) {
         <>
           <p className="py-2 text-[16px]">
             <strong className={COLOURS[plan.verdict.status] ?? ""}>{plan.verdict.headline}</strong>{" "}
-            {plan.verdict.sentence}
+            {unbroken(plan.verdict.sentence)}
           </p>
-          {plan.verdict.how_sure && <p className="pb-2">how sure: {plan.verdict.how_sure}</p>}
+          {plan.verdict.how_sure && <p className="pb-2">how sure: {unbroken(plan.verdict.how_sure)}</p>}
           {TOPICS.map(([topic, title]) => {
             const lines = plan.lines.filter((line) => line.topic === topic);
             return (

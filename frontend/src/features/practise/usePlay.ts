@@ -1,5 +1,5 @@
 import { useMutation } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { answer, client } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import type { components } from "../../api/schema.gen";
@@ -7,6 +7,15 @@ import type { components } from "../../api/schema.gen";
 type Exercise = components["schemas"]["Exercise"];
 type Played = components["schemas"]["Played"];
 type Move = components["schemas"]["Move"];
+
+/** What is sent: all that was done from the beginning on. */
+interface Asked {
+  acts: Move[];
+  chosen: string[];
+  hints: number;
+  hint: boolean;
+  finished: boolean;
+}
 
 /** An exercise as it goes: what was done so far is sent each time, so that nothing is kept elsewhere. */
 export function usePlay(exercise: Exercise, person: string) {
@@ -17,19 +26,22 @@ export function usePlay(exercise: Exercise, person: string) {
   const [hints, setHints] = useState(0);
   const [played, setPlayed] = useState<Played | null>(null);
   const [over, setOver] = useState(false);
+  const latest = useRef<Asked | null>(null);
   const asked = useMutation({
-    mutationFn: (more: { acts: Move[]; chosen: string[]; hints: number; hint: boolean; finished: boolean }) =>
+    mutationFn: (more: Asked) =>
       answer(
         client.POST("/api/plans/{plan_id}/drill/play", {
           params: { path: { plan_id: view.id } },
           body: { ...more, exercise: exercise.key, seed, person },
         }),
       ),
-    onSuccess: (found) => setPlayed(found),
+    // Answers may come in another order than they were asked: an earlier one is of no use any more.
+    onSuccess: (found, more) => more === latest.current && setPlayed(found),
   });
-  const send = (
-    more: Partial<{ acts: Move[]; chosen: string[]; hints: number; hint: boolean; finished: boolean }>,
-  ) => asked.mutate({ acts, chosen, hints, hint: false, finished: false, ...more });
+  const send = (more: Partial<Asked>) => {
+    latest.current = { acts, chosen, hints, hint: false, finished: false, ...more };
+    asked.mutate(latest.current);
+  };
   // biome-ignore lint/correctness/useExhaustiveDependencies: asked once at the beginning, and once anew
   useEffect(() => send({}), [seed]);
   return {

@@ -103,7 +103,7 @@ class OrderPlay:
             return
         after_surprise = self._surprised and act.what.startswith(("breaker/", "main/")) and act.to == "on"
         fault = self.house.do(act)
-        number = self.done + 1
+        number = self.done + len(self.impossible) + 1
         if after_surprise and (fault is None or fault.kind == "unsafe"):
             why = (
                 "The neutral is open: what is on the bright leg gets too many volts and burns."
@@ -125,7 +125,7 @@ class OrderPlay:
             self._last = f"{self.house.words(act)}: {fault.why}"
             self.impossible.append(self._last)
         else:
-            self.done = number
+            self.done += 1
             self._go_on()
 
     def next_step(self) -> str:
