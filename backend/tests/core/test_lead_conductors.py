@@ -42,7 +42,7 @@ def test_the_farthest_circuit_counts_with_its_feed() -> None:
     found = inlet_of(foothill(far))
     furnace = the(found, "branch", "Gas furnace")
     assert found.farthest == furnace.name
-    assert found.farthest_v == pytest.approx(found.drop_v + (furnace.drop_v or 0.0))
+    assert found.farthest_v == pytest.approx((found.drop_v or 0.0) + (furnace.drop_v or 0.0))
     assert (
         "its length or gauge is not known: its drop is not counted" in the(found, "branch", "Well").not_known
     )
@@ -125,6 +125,23 @@ def test_what_is_not_known_is_said() -> None:
         "its length or gauge is not known: its drop is not counted",
     )
     assert found["from-generator"].kind == "charges"
+
+
+def test_what_no_run_has_used_loses_nothing_that_is_known(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Never a drop of 0 V where nothing was run; a part of no known length is said."""
+    plan = demo_plan("foothill")
+    unused = run_outage(plan).model_copy(update={"peaks": {}})
+    monkeypatch.setattr(Facts, "run", property(lambda _: unused))
+    (found, *_) = lead_conductors(plan)
+    monkeypatch.undo()
+    assert (found.drop_v, found.farthest_v) == (None, None)
+    assert found.words == ("the run did not use it: what flows and what is lost is not known",)
+    open_cord = inlet_of(foothill(lead(cords=[{"awg": 10, "length_m": None}])))
+    assert "the length or gauge of a part is not known: it loses more than is counted" in open_cord.words
+
+
+def test_one_leg_has_no_second_one() -> None:
+    assert {row.b_a for found in lead_conductors(demo_plan("hut")) for row in found.conductors} == {None}
 
 
 def test_on_the_command_line() -> None:

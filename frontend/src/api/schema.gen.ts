@@ -4006,6 +4006,11 @@ export interface components {
             kind: string;
             /** Length M */
             length_m?: number | null;
+            /**
+             * Long
+             * @default false
+             */
+            long: boolean;
             /** Name */
             name: string;
             /** Neutral A */
@@ -6509,7 +6514,7 @@ export interface components {
             /** Conductors */
             conductors: components["schemas"]["Conductor"][];
             /** Drop V */
-            drop_v: number;
+            drop_v: number | null;
             /** Farthest */
             farthest: string | null;
             /** Farthest V */

@@ -217,16 +217,21 @@ def do_conductors(plan_file: PlanFile, as_json: AsJson = False) -> None:
         print(json.dumps([lead.model_dump(mode="json") for lead in found], indent=1))
         return
     for lead in found:
-        say(f"{lead.name}: loses {lead.drop_v:.2f} V of {lead.volts:g} V")
+        say(
+            lead.name
+            if lead.drop_v is None
+            else f"{lead.name}: loses {lead.drop_v:.2f} V of {lead.volts:g} V"
+        )
         say(*(f"  {words}" for words in lead.words))
         if lead.farthest is not None:
             say(f"  with {lead.farthest}: {lead.farthest_v:.2f} V")
+        carries = "leg A" if any(row.b_a is not None for row in lead.conductors) else "carries"
         for row in lead.conductors:
-            say(f"  {row.name}: {', '.join(_of_conductor(row))}")
+            say(f"  {row.name}: {', '.join(_of_conductor(row, carries))}")
 
 
-def _of_conductor(row: Conductor) -> list[str]:
-    amps = (("may carry", row.rating_a), ("protected at", row.protected_a), ("leg A", row.a_a))
+def _of_conductor(row: Conductor, carries: str) -> list[str]:
+    amps = (("may carry", row.rating_a), ("protected at", row.protected_a), (carries, row.a_a))
     told = [f"{words} {value:.4g} A" for words, value in (*amps, ("leg B", row.b_a)) if value is not None]
     told += [f"neutral {row.neutral_a:.4g} A"] if row.neutral_a is not None else []
     told += [f"loses {row.drop_v:.2f} V"] if row.drop_v is not None else []

@@ -39,6 +39,8 @@ class Conductor(BaseModel):
     length_m: float | None = None
     warm_c: float | None = None
     drop_v: float | None = None
+    #: Whether it has a length, and so a drop and a device that protects it.
+    long: bool = False
     wrong: tuple[str, ...] = ()
     not_known: tuple[str, ...] = ()
 
@@ -53,8 +55,9 @@ class LeadConductors(BaseModel):
     kind: Literal["feeds", "charges"]
     volts: float
     conductors: tuple[Conductor, ...]
-    #: Lost from the source to its end, V; and on to the end of the circuit that loses most.
-    drop_v: float
+    #: Lost from the source to its end, V, none where no current or no length is known; and on to the end of
+    #: the circuit that loses most.
+    drop_v: float | None
     farthest_v: float | None
     farthest: str | None
     #: What its drop leaves out.
@@ -84,8 +87,9 @@ def _of_lead(facts: Facts, key: str, path: Path) -> LeadConductors:
     volts = plan.site.leg_volts if hookup is not None else _input_volts(plan, key)
     flow = _flow(facts, path, hookup, volts)
     rows = [_of_element(path, element, flow) for element in path.elements]
-    most = max((amps for amps in flow[:2] if amps is not None), default=0.0)
-    drop_v = two_wire_drop_v(most, path.ohms, path.ohms)
+    most = max((amps for amps in flow[:2] if amps is not None), default=None)
+    counted = any(element.ohms is not None for element in path.elements)
+    drop_v = None if most is None or not counted else two_wire_drop_v(most, path.ohms, path.ohms)
     branches = list(_branches(facts, hookup)) if hookup is not None else []
     far = max(branches, key=lambda row: row.drop_v or 0.0, default=None)
     return LeadConductors(
@@ -95,17 +99,21 @@ def _of_lead(facts: Facts, key: str, path: Path) -> LeadConductors:
         volts=volts,
         conductors=(*rows, *branches),
         drop_v=drop_v,
-        farthest_v=None if far is None or far.drop_v is None else drop_v + far.drop_v,
-        farthest=None if far is None or far.drop_v is None else far.name,
-        words=_left_out(path, hookup),
+        farthest_v=None if far is None or far.drop_v is None or drop_v is None else drop_v + far.drop_v,
+        farthest=None if far is None or far.drop_v is None or drop_v is None else far.name,
+        words=tuple(_left_out(path, hookup, most)),
     )
 
 
-def _left_out(path: Path, hookup: Hookup | None) -> tuple[str, ...]:
+def _left_out(path: Path, hookup: Hookup | None, most_a: float | None) -> Iterator[str]:
+    """What is not known of a whole lead."""
+    if most_a is None:
+        yield "the run did not use it: what flows and what is lost is not known"
     wired = hookup is not None and hookup.traits.by_itself
-    if path.cords or wired:
-        return ()
-    return ("no cord of it is described: what a cord loses is not counted",)
+    if not path.cords and not wired:
+        yield "no cord of it is described: what a cord loses is not counted"
+    if any(element.kind in LONG and element.ohms is None for element in path.elements):
+        yield "the length or gauge of a part is not known: it loses more than is counted"
 
 
 def _input_volts(plan: Plan, key: str) -> float:
@@ -127,7 +135,7 @@ def _flow(facts: Facts, path: Path, hookup: Hookup | None, volts: float) -> Flow
         return None, None, None
     if facts.network.way(path.key).single:
         return peaks.neutral_a, None, peaks.neutral_a
-    return peaks.a_a, peaks.b_a, peaks.neutral_a
+    return peaks.a_a, peaks.b_a if facts.plan.site.split_phase else None, peaks.neutral_a
 
 
 def _of_element(path: Path, element: Element, flow: Flow) -> Conductor:
@@ -149,6 +157,7 @@ def _of_element(path: Path, element: Element, flow: Flow) -> Conductor:
         length_m=element.length_m,
         warm_c=element.warm_c,
         drop_v=drop_v,
+        long=element.kind in LONG,
         wrong=tuple(_wrong(element.rating_a, carries, element.behind_a, protected_a)),
         not_known=tuple(_not_known(element.kind, element.rating_a, protected_a, element.ohms)),
     )
@@ -199,6 +208,7 @@ def _branches(facts: Facts, hookup: Hookup) -> Iterator[Conductor]:
             length_m=circuit.length_m,
             warm_c=WIRE_C if ohms is not None else None,
             drop_v=drop_v,
+            long=True,
             wrong=tuple(_wrong(rating_a, amps or 0.0, allowed_a, circuit.breaker_a)),
             not_known=tuple(_not_known("branch", rating_a, circuit.breaker_a, ohms)),
         )

@@ -40,7 +40,8 @@ function LeadRows({ lead }: { lead: Lead }) {
   return (
     <details className="mb-1 border-l-2 border-rule pl-3">
       <summary className="min-h-[26px] cursor-pointer">
-        {lead.name}: loses {share(lead.drop_v, lead.volts)} at the greatest flow
+        {lead.name}
+        {lead.drop_v != null && <>: loses {share(lead.drop_v, lead.volts)} at the greatest flow</>}
         {lead.farthest_v != null && (
           <>
             {" "}
@@ -87,7 +88,7 @@ function LeadRows({ lead }: { lead: Lead }) {
                   {row.warm_c == null ? "" : told(row.warm_c, "°C", units)}
                 </td>
                 <td className="whitespace-nowrap text-right">
-                  {row.drop_v == null ? <Open said={!isLong(row)} /> : share(row.drop_v, lead.volts)}
+                  {row.drop_v == null ? <Open said={!row.long} /> : share(row.drop_v, lead.volts)}
                 </td>
               </tr>
             ))}
@@ -103,13 +104,10 @@ function LeadRows({ lead }: { lead: Lead }) {
   );
 }
 
-/** Whether it has a length, and so a device that protects it and a drop. */
-const isLong = (row: Conductor) => ["cord", "wire", "branch"].includes(row.kind);
-
 function Figures({ row, legs }: { row: Conductor; legs: boolean }) {
   const cells = [
     { name: "rating", value: row.rating_a, said: false },
-    { name: "protected", value: row.protected_a, said: !isLong(row) },
+    { name: "protected", value: row.protected_a, said: !row.long },
     { name: "a", value: row.a_a, said: true },
     ...(legs ? [{ name: "b", value: row.b_a, said: true }] : []),
     { name: "neutral", value: row.neutral_a, said: true },
