@@ -63,6 +63,7 @@ def main() -> int:
     """Try a sample, list what survives."""
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--sample", type=int, default=300)
+    parser.add_argument("--after", type=int, default=0, help="leave out so many of the sample")
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--room", choices=sorted(ROOMS), help="only changes of this room")
     given = parser.parse_args()
@@ -77,7 +78,7 @@ def main() -> int:
     tried = random.Random(given.seed).sample(changes, min(given.sample, len(changes)))
     print(f"{len(tried)} of {len(changes):,} changes, seed {given.seed}", flush=True)
     met: Counter[str] = Counter()
-    for number, (room, change) in enumerate(tried, 1):
+    for number, (room, change) in list(enumerate(tried, 1))[given.after :]:
         begun = time.monotonic()
         found = noticed(room, change)
         survived = found.test_outcome == TestOutcome.SURVIVED

@@ -144,8 +144,50 @@ def test_one_leg_has_no_second_one() -> None:
     assert {row.b_a for found in lead_conductors(demo_plan("hut")) for row in found.conductors} == {None}
 
 
+@pytest.mark.parametrize("seed", range(12))
+def test_the_greatest_of_all_states_is_the_greatest(seed: int) -> None:
+    plan = read_plan(any_house(seed))
+    run = run_outage(plan)
+    charges = {key for key in run.leads if key in plan.recharges}
+    for key, peak in run.peaks.items():
+        for name in ("a_a", "b_a", "neutral_a"):
+            assert getattr(peak, name) == max((getattr(s, name) for s in peak.states), default=0.0)
+        for state in peak.states:
+            assert state.through is None or (state.charged and state.through in charges), (key, state)
+
+
+def test_what_is_passed_on_stands_beside_what_a_station_gives_of_its_own() -> None:
+    """240 W, 2 A of 120 V, all day; 960 W more, 10 A in all, at three at night, when no engine may run."""
+    kettle: Json = {
+        "kind": "job", "steps": [{"watts": 960.0, "minutes": 30}], "earliest": "03:00", "latest": "03:01"
+    }  # fmt: skip
+    loads: Json = {
+        **dict.fromkeys(PLANS["foothill"]["loads"]),
+        "lamp": {
+            "name": "lamp", "circuit_id": "fridge", "power_factor": 1.0,
+            "behaviour": {"kind": "steady", "watts": 240.0},
+        },
+        "kettle": {"name": "kettle", "circuit_id": "fridge", "power_factor": 1.0, "behaviour": kettle},
+    }  # fmt: skip
+    alone = {key: {"mark": "off"} for key in PLANS["foothill"]["circuits"]}
+    fridge: Json = {"circuits": {**alone, "fridge": {"mark": "keep"}}}
+    plan = read_plan(
+        apply_patch(demo_plan("foothill").model_dump(mode="json"), merged(fridge, {"loads": loads}))
+    )
+    found = {state.words: max(state.a_a or 0.0, state.b_a or 0.0) for state in inlet_of(plan).states}
+    assert found == {
+        "6 kW station, of its own": 10.0,
+        "6 kW station, of its own while its AC input charges it": 2.0,
+    }
+    (one, both) = next(lead for lead in lead_conductors(demo_plan("hut")) if lead.kind == "charges").states
+    assert one.words == "near 3 kW station charges only"
+    assert both.words == "near 3 kW station charges and passes on"
+    assert (both.a_a or 0.0) > (one.a_a or 0.0)
+
+
 def test_on_the_command_line() -> None:
     plan = demo_plan("foothill").model_dump_json()
     told = cedar("conductors", "-", given=plan)
     assert "6 kW station to Main panel: loses 2." in told.stdout
+    assert "6 kW station, of its own while its AC input charges it: leg A" in told.stdout
     assert "AWG 10: may carry 30 A, protected at 30 A, leg A" in told.stdout

@@ -6528,6 +6528,11 @@ export interface components {
             lead_id: string;
             /** Name */
             name: string;
+            /**
+             * States
+             * @default []
+             */
+            states: components["schemas"]["LeadState"][];
             /** Volts */
             volts: number;
             /**
@@ -6564,6 +6569,22 @@ export interface components {
              * @default []
              */
             watts: number[];
+        };
+        /**
+         * LeadState
+         * @description What flows along a lead while its source is in one state; amps are the greatest, V lost at them.
+         */
+        LeadState: {
+            /** A A */
+            a_a: number | null;
+            /** B A */
+            b_a: number | null;
+            /** Drop V */
+            drop_v: number | null;
+            /** Neutral A */
+            neutral_a: number | null;
+            /** Words */
+            words: string;
         };
         /**
          * Learnt
@@ -6699,6 +6720,11 @@ export interface components {
             b_a: number;
             /** Neutral A */
             neutral_a: number;
+            /**
+             * States
+             * @default []
+             */
+            states: components["schemas"]["StatePeaks"][];
         };
         /**
          * Lesson
@@ -10268,6 +10294,22 @@ export interface components {
              * @enum {string}
              */
             kind: "station" | "link" | "generator" | "vehicle";
+        };
+        /**
+         * StatePeaks
+         * @description Greatest currents of a lead while its source gives of its own, is charged too, or passes through.
+         */
+        StatePeaks: {
+            /** A A */
+            a_a: number;
+            /** B A */
+            b_a: number;
+            /** Charged */
+            charged: boolean;
+            /** Neutral A */
+            neutral_a: number;
+            /** Through */
+            through: string | null;
         };
         /**
          * Station

@@ -44,7 +44,7 @@ from weary_cedar.core.drill.score import Score
 from weary_cedar.core.drill.whole import AfterTalk, WholeDrill, WholePlay
 from weary_cedar.core.handles.arrangements import arrangements
 from weary_cedar.core.handles.dangers import Looked
-from weary_cedar.core.lead_conductors import Conductor, lead_conductors
+from weary_cedar.core.lead_conductors import Conductor, LeadState, lead_conductors
 from weary_cedar.core.log.afterwards import Afterwards
 from weary_cedar.core.log.forecast import SessionForecast
 from weary_cedar.core.log.learn import Lesson
@@ -225,9 +225,20 @@ def do_conductors(plan_file: PlanFile, as_json: AsJson = False) -> None:
         say(*(f"  {words}" for words in lead.words))
         if lead.farthest is not None:
             say(f"  with {lead.farthest}: {lead.farthest_v:.2f} V")
+        for state in lead.states:
+            say(f"  {state.words}: {', '.join(_of_state(state))}")
         carries = "leg A" if any(row.b_a is not None for row in lead.conductors) else "carries"
         for row in lead.conductors:
             say(f"  {row.name}: {', '.join(_of_conductor(row, carries))}")
+
+
+def _of_state(state: LeadState) -> list[str]:
+    legs = (
+        (("leg A", state.a_a), ("leg B", state.b_a)) if state.b_a is not None else (("carries", state.a_a),)
+    )
+    amps = (*legs, ("neutral", state.neutral_a))
+    told = [f"{words} {value:.4g} A" for words, value in amps if value is not None]
+    return [*told, *([f"loses {state.drop_v:.2f} V"] if state.drop_v is not None else [])]
 
 
 def _of_conductor(row: Conductor, carries: str) -> list[str]:

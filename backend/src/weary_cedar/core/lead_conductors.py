@@ -9,9 +9,11 @@ from weary_cedar.core.checks.along import carried_a
 from weary_cedar.core.checks.conductors import RING_MM2, wire_of
 from weary_cedar.core.checks.drops import branch_ohms
 from weary_cedar.core.checks.facts import Facts
+from weary_cedar.core.checks.onward import inlets
 from weary_cedar.core.electrical.voltage_drop import two_wire_drop_v
 from weary_cedar.core.network.path import Element, Path
 from weary_cedar.core.network.wires import WIRE_C
+from weary_cedar.core.outage.result import LegPeaks, StatePeaks
 from weary_cedar.core.plan import Hookup, Plan
 
 #: What has a length.
@@ -45,6 +47,18 @@ class Conductor(BaseModel):
     not_known: tuple[str, ...] = ()
 
 
+class LeadState(BaseModel):
+    """What flows along a lead while its source is in one state; amps are the greatest, V lost at them."""
+
+    model_config = ConfigDict(frozen=True)
+
+    words: str
+    a_a: float | None
+    b_a: float | None
+    neutral_a: float | None
+    drop_v: float | None
+
+
 class LeadConductors(BaseModel):
     """The conductors of one lead from its source to its end, and on to each circuit that it feeds."""
 
@@ -60,6 +74,8 @@ class LeadConductors(BaseModel):
     drop_v: float | None
     farthest_v: float | None
     farthest: str | None
+    #: The same flow by state of the source: of its own, while it is charged, passed through.
+    states: tuple[LeadState, ...] = ()
     #: What its drop leaves out.
     words: tuple[str, ...] = ()
 
@@ -90,6 +106,7 @@ def _of_lead(facts: Facts, key: str, path: Path) -> LeadConductors:
     most = max((amps for amps in flow[:2] if amps is not None), default=None)
     counted = any(element.ohms is not None for element in path.elements)
     drop_v = None if most is None or not counted else two_wire_drop_v(most, path.ohms, path.ohms)
+    states = _states_of_feed(facts, path, hookup) if hookup is not None else _states_of_input(facts, path)
     branches = list(_branches(facts, hookup)) if hookup is not None else []
     far = max(branches, key=lambda row: row.drop_v or 0.0, default=None)
     return LeadConductors(
@@ -101,8 +118,42 @@ def _of_lead(facts: Facts, key: str, path: Path) -> LeadConductors:
         drop_v=drop_v,
         farthest_v=None if far is None or far.drop_v is None or drop_v is None else drop_v + far.drop_v,
         farthest=None if far is None or far.drop_v is None or drop_v is None else far.name,
+        states=tuple(_state(words, path, each) for words, each in states),
         words=tuple(_left_out(path, hookup, most)),
     )
+
+
+def _state(words: str, path: Path, flow: "Flow") -> LeadState:
+    a_a, b_a, neutral_a = flow
+    most = max((amps for amps in (a_a, b_a) if amps is not None), default=None)
+    counted = most is not None and any(element.ohms is not None for element in path.elements)
+    drop_v = two_wire_drop_v(most, path.ohms, path.ohms) if counted and most is not None else None
+    return LeadState(words=words, a_a=a_a, b_a=b_a, neutral_a=neutral_a, drop_v=drop_v)
+
+
+def _states_of_feed(facts: Facts, path: Path, hookup: Hookup) -> Iterator[tuple[str, "Flow"]]:
+    """What flowed in the run while the source gave of its own, was charged, or passed through."""
+    source = facts.source_name(hookup)
+    peaks = facts.run.peaks.get(path.key)
+    for state in peaks.states if peaks is not None else ():
+        words = f"{source}, of its own"
+        if state.through is not None:
+            words = f"{source} passes on what comes by {facts.element('leads', state.through).name}"
+        elif state.charged:
+            words = f"{source}, of its own while its AC input charges it"
+        yield words, _on_conductors(facts, path, state)
+
+
+def _states_of_input(facts: Facts, path: Path) -> Iterator[tuple[str, "Flow"]]:
+    """What an input draws to charge, and with what it passes through besides."""
+    inlet = next((inlet for inlet in inlets(facts) if inlet.key == path.key), None)
+    if inlet is None or not inlet.passes:
+        return
+    one = inlet.entry.volts == facts.plan.site.leg_volts
+    together_a, alone_a = carried_a(facts, path), inlet.recharge.setting_w / inlet.entry.volts
+    if together_a > alone_a:
+        yield f"{inlet.station.name} charges only", (alone_a, None, alone_a if one else None)
+        yield f"{inlet.station.name} charges and passes on", (together_a, None, together_a if one else None)
 
 
 def _left_out(path: Path, hookup: Hookup | None, most_a: float | None) -> Iterator[str]:
@@ -131,8 +182,10 @@ def _flow(facts: Facts, path: Path, hookup: Hookup | None, volts: float) -> Flow
         amps = carried_a(facts, path)
         return amps, None, amps if volts == facts.plan.site.leg_volts else None
     peaks = facts.run.peaks.get(path.key)
-    if peaks is None:
-        return None, None, None
+    return (None, None, None) if peaks is None else _on_conductors(facts, path, peaks)
+
+
+def _on_conductors(facts: Facts, path: Path, peaks: LegPeaks | StatePeaks) -> Flow:
     if facts.network.way(path.key).single:
         return peaks.neutral_a, None, peaks.neutral_a
     return peaks.a_a, peaks.b_a if facts.plan.site.split_phase else None, peaks.neutral_a

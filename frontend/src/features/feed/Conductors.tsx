@@ -57,6 +57,7 @@ function LeadRows({ lead }: { lead: Lead }) {
         {wrong.length > 0 && <strong className="text-stop"> · {wrong.length} with too much</strong>}
         {open.length > 0 && <span className="text-caution"> · {open.length} not all known</span>}
       </summary>
+      <InEachState lead={lead} legs={legs} />
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: on a phone it scrolls sideways, by keyboard too */}
       <div className="relative overflow-x-auto" tabIndex={0}>
         <table className="w-full text-left [&_td]:pr-4 [&_th]:pr-4" aria-label={`Conductors of ${lead.name}`}>
@@ -101,6 +102,29 @@ function LeadRows({ lead }: { lead: Lead }) {
         they are said here for leads, and on Panel for each breaker.
       </p>
     </details>
+  );
+}
+
+/** What flows along a lead by what its source does meanwhile. */
+function InEachState({ lead, legs }: { lead: Lead; legs: boolean }) {
+  if (!lead.states?.length) return null;
+  return (
+    <ul aria-label={`${lead.name} in each state`} className="my-1 border-l-2 border-rule pl-3">
+      {lead.states.map((state) => (
+        <li key={state.words}>
+          {state.words}:{" "}
+          {[
+            [legs ? "leg A" : "", state.a_a, "A"],
+            ["leg B", legs ? state.b_a : null, "A"],
+            ["neutral", state.neutral_a, "A"],
+            ["loses", state.drop_v, "V"],
+          ]
+            .filter(([, value]) => value != null)
+            .map(([name, value, unit]) => `${name} ${tenth(Number(value))} ${unit}`.trim())
+            .join(" · ")}
+        </li>
+      ))}
+    </ul>
   );
 }
 

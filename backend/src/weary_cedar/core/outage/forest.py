@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, ClassVar, Final
 
 from weary_cedar.core.outage.assemble import DcLead
 from weary_cedar.core.outage.carriers import EngineCarrier, GridCarrier, StationCarrier, VehicleCarrier
-from weary_cedar.core.outage.tree import Carrier, LiveLink, LiveWay, path_of
+from weary_cedar.core.outage.tree import CHARGED, OWN, THROUGH, Carrier, LiveLink, LiveWay, path_of
 
 if TYPE_CHECKING:
     from weary_cedar.core.outage.kernel import OutageRun
@@ -193,6 +193,9 @@ class Forest:
             stays = link.unit.station.output_while_charging is not False
             if through and stays and carrier.via is None and carrier.ac_on and not carrier.fault:
                 carrier.via, link.passes = link, True
+        carrier.gives = CHARGED if charged else OWN
+        if carrier.via is not None:
+            carrier.gives = THROUGH + carrier.via.recharge.lead_id
         if carrier.via is None and carrier.empty_now and not carrier.empty:
             self._found_empty(carrier)
         if not carrier.ac_on or carrier.fault or (carrier.empty and carrier.via is None):

@@ -132,6 +132,19 @@ class LegPeaks(Result):
     a_a: float
     b_a: float
     neutral_a: float
+    #: The same for each state of its source.
+    states: tuple["StatePeaks", ...] = ()
+
+
+class StatePeaks(Result):
+    """Greatest currents of a lead while its source gives of its own, is charged too, or passes through."""
+
+    #: Charged while it gives; by which lead what it gives is passed through, if it is.
+    charged: bool
+    through: str | None
+    a_a: float
+    b_a: float
+    neutral_a: float
 
 
 class InDoubt(Result):

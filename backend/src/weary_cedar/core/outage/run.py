@@ -21,6 +21,7 @@ from weary_cedar.core.outage.result import (
     RunResult,
     Series,
     SourceShare,
+    StatePeaks,
     Stretch,
     SunShare,
     TemperatureSeries,
@@ -29,7 +30,7 @@ from weary_cedar.core.outage.result import (
 )
 from weary_cedar.core.outage.rule_shares import rule_share
 from weary_cedar.core.outage.state import RunState, state_of, take_up
-from weary_cedar.core.outage.tree import Carrier, LiveWay
+from weary_cedar.core.outage.tree import OWN, THROUGH, Carrier, LiveWay
 from weary_cedar.core.outage.verdict import cannot_judge, verdict_of
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.supply.reserve import topped_up
@@ -218,9 +219,26 @@ def _flows(run: OutageRun) -> tuple[Flow, ...]:
 
 def _peaks(run: OutageRun) -> dict[str, LegPeaks]:
     ways = (way for way in run.ways if way.carrier is not run.parts.grid)
-    return {
-        way.key: LegPeaks(a_a=a, b_a=b, neutral_a=neutral) for way in ways for a, b, neutral in [way.most_by]
-    }
+    return {way.key: _peaks_of(way) for way in ways}
+
+
+def _peaks_of(way: LiveWay) -> LegPeaks:
+    states = tuple(
+        StatePeaks(
+            charged=state != OWN,
+            through=state.removeprefix(THROUGH) if state.startswith(THROUGH) else None,
+            a_a=a_a,
+            b_a=b_a,
+            neutral_a=neutral_a,
+        )
+        for state, (a_a, b_a, neutral_a) in sorted(way.most_in.items())
+    )
+    return LegPeaks(
+        a_a=max((state.a_a for state in states), default=0.0),
+        b_a=max((state.b_a for state in states), default=0.0),
+        neutral_a=max((state.neutral_a for state in states), default=0.0),
+        states=states,
+    )
 
 
 def _way_flows(run: OutageRun, way: LiveWay) -> list[Flow]:

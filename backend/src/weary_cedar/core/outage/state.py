@@ -19,7 +19,7 @@ from weary_cedar.core.outage.result import Event
 from weary_cedar.core.outage.tree import path_of
 
 #: Of the form in which a state is written; one of another number is refused.
-VERSION: Final = 2
+VERSION: Final = 3
 
 
 @dataclass(frozen=True)

@@ -35,6 +35,11 @@ BREAKER_CURVE: Final = OverloadCurve(
 )
 #: Elements of a feed that trip by themselves.
 BREAKERS: Final = ("receptacle", "feed-breaker")
+#: Where what a carrier gives comes from: of its own, of its own while the wall charges it, or through a lead,
+#: whose key then stands behind the word.
+OWN: Final = "own"
+CHARGED: Final = "charged"
+THROUGH: Final = "through "
 
 
 #: Nodes and weights of a quadrature by six points on 0 to 1 (Gauss and Legendre): exact for all that bends
@@ -74,7 +79,7 @@ class LiveWay(Node):
 
     STATE: ClassVar[str] = (
         "va joined unplugged off_by tripped live queue restore_at sums drawn stale cord_w cord_wh "
-        "loads_wh links_wh most_a most_by full_at reset_at since_s amps rows loads links p q"
+        "loads_wh links_wh most_a most_in state full_at reset_at since_s amps rows loads links p q"
     )
 
     def __init__(
@@ -116,8 +121,10 @@ class LiveWay(Node):
         #: What its loads and the chargers on its circuits took so far, Wh.
         self.loads_wh = self.links_wh = 0.0
         self.most_a: tuple[float, float, str] = (0.0, 0.0, "A")
-        #: The greatest current of leg A, of leg B and of the neutral, A.
-        self.most_by: tuple[float, float, float] = (0.0, 0.0, 0.0)
+        #: By state of what gives: the greatest current of leg A, of leg B and of the neutral, A.
+        self.most_in: dict[str, tuple[float, float, float]] = {}
+        #: The state in which these were last looked at.
+        self.state = OWN
         self.breaker = _breaker(elements)
         self.account = OverloadAccount(BREAKER_CURVE)
         self.full_at = NEVER
@@ -177,6 +184,8 @@ class LiveWay(Node):
     def flow(self, t: float) -> None:
         """Note what flows now: sums, currents, warmth of the cord, the greatest current."""
         if not self.stale and not self.links:
+            if self.state != self.carrier.gives:
+                self._note_most()
             return
         self.stale = False
         self.sums = sums = self.now()
@@ -190,9 +199,15 @@ class LiveWay(Node):
         self.rows.append((t, a_va, b_va))
         if a > self.most_a[0] or b > self.most_a[0]:
             self.most_a = (a, t, "A") if a >= b else (b, t, "B")
-        most_a, most_b, most_n = self.most_by
+        self._note_most()
+
+    def _note_most(self) -> None:
+        """Keep the greatest currents of the state in which its source is now."""
+        self.state = self.carrier.gives
+        a, b, n = self.amps
+        most_a, most_b, most_n = self.most_in.get(self.state, (0.0, 0.0, 0.0))
         if a > most_a or b > most_b or n > most_n:
-            self.most_by = (max(a, most_a), max(b, most_b), max(n, most_n))
+            self.most_in[self.state] = (max(a, most_a), max(b, most_b), max(n, most_n))
 
     def bends(self) -> list[tuple[Bend, int]]:
         """What hangs on it and draws otherwise along the course, with its leg here; its cord after it."""
@@ -442,7 +457,7 @@ class Carrier(Node):
     """An output that ways and links hang on."""
 
     STATE: ClassVar[str] = (
-        "va leg_va total_va links via charged ac_on held_off fault live live_ways feeds_chargers "
+        "va leg_va total_va links via charged gives ac_on held_off fault live live_ways feeds_chargers "
         "alone sums ac_w cord_w full_at reset_at idle_at ends_at trips over_since over_s react_at "
         "most_total most_leg on_s out_wh links_wh since_s rows"
     )
@@ -464,6 +479,8 @@ class Carrier(Node):
         self.via: LiveLink | None = None
         #: The wall charges it now.
         self.charged = False
+        #: What it gives now comes from: itself, itself while the wall charges it, or the lead of that key.
+        self.gives = OWN
         self.ac_on = False
         #: Switched off by an act, until an act switches it on again.
         self.held_off = False
