@@ -6727,6 +6727,16 @@ export interface components {
             states: components["schemas"]["StatePeaks"][];
         };
         /**
+         * LegVolts
+         * @description Volts between leg and neutral at the end of a lead; none on a leg that it does not have.
+         */
+        LegVolts: {
+            /** A V */
+            a_v: number;
+            /** B V */
+            b_v: number | null;
+        };
+        /**
          * Lesson
          * @description What a session teaches.
          */
@@ -10188,6 +10198,11 @@ export interface components {
          * @description How the simulated panel stands: handles, what has power, what displays show.
          */
         Stand: {
+            /**
+             * Answer
+             * @default []
+             */
+            answer: string[];
             /** At */
             at: {
                 [key: string]: string;
@@ -10220,6 +10235,13 @@ export interface components {
             t_s: number;
             /** Utility */
             utility: string[];
+            /**
+             * Volts
+             * @default {}
+             */
+            volts: {
+                [key: string]: components["schemas"]["LegVolts"];
+            };
         };
         /**
          * Start

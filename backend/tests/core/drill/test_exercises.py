@@ -2,45 +2,23 @@
 
 import json
 from datetime import date, timedelta
-from functools import cache
 from pathlib import Path
 
 import pytest
 from any_house import any_house
 from command_line import cedar
+from drills import by_hints, drill, of_demo
 
-from weary_cedar.core.checks import findings_of
 from weary_cedar.core.drill.chosen import search
 from weary_cedar.core.drill.exercise import FIRSTS, ORDERS, SEARCHES, SURPRISED, Exercise, sheet_of
 from weary_cedar.core.drill.order import LOOK, OrderPlay
 from weary_cedar.core.drill.played import Drill, DrillSteps, read_drill_steps
 from weary_cedar.core.drill.readiness import Practised, readiness
 from weary_cedar.core.errors import InvalidPlan, NotFound
-from weary_cedar.core.plan import Plan, read_plan
-from weary_cedar.core.runbook.sheets import sheets_of
+from weary_cedar.core.plan import read_plan
 from weary_cedar.core.runbook.steps import Move
 from weary_cedar.demo import DEMOS, demo_plan
 from weary_cedar.store.edits import canonical
-
-
-def drill(plan: Plan) -> Drill:
-    return Drill.of(plan, sheets_of(plan, findings_of(plan)))
-
-
-@cache
-def of_demo(name: str) -> Drill:
-    return drill(demo_plan(name))
-
-
-def by_hints(found: Drill, exercise: Exercise) -> OrderPlay:
-    """An exercise by its hints alone."""
-    play = OrderPlay(found.plan, exercise, sheet_of(exercise, found.sheets))
-    for _ in range(400):
-        act = play.hint()
-        if act is None or play.hazard is not None:
-            break
-        play.do(act)
-    return play
 
 
 def by_sheet(found: Drill, exercise: Exercise) -> OrderPlay:

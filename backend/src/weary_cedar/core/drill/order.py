@@ -6,8 +6,10 @@ from typing import Final
 
 from pydantic import BaseModel, ConfigDict
 
+from weary_cedar.core.drill.answering import Answering, Before, LegVolts
 from weary_cedar.core.drill.exercise import SURPRISED, Exercise, reading_steps, surprise_step
 from weary_cedar.core.drill.score import Hazard, Score
+from weary_cedar.core.electrical.split_phase import open_neutral_volts
 from weary_cedar.core.network.carrying import NOTHING, running
 from weary_cedar.core.plan import Plan
 from weary_cedar.core.runbook.house import House
@@ -16,8 +18,11 @@ from weary_cedar.core.runbook.steps import Move
 
 #: An act that moves nothing: to read what is due, at a place or everywhere.
 LOOK: Final = "look"
-#: What the legs read with an open neutral under load, and of a utility that is back by half, V.
+#: What the legs read with an open neutral where the load does not tell, and of a utility that is back by
+#: half, V.
 UNEVEN, HALF = (151.0, 89.0), (121.0, 58.0)
+#: Legs that are nearer than this do not show an open neutral, V.
+SHOWS_V = 10.0
 
 
 class Shown(BaseModel):
@@ -57,6 +62,10 @@ class Stand(BaseModel):
     due: bool = False
     #: The last act: that it could not be done, or what would have happened.
     impossible: str = ""
+    #: Volts at the end of each lead that gives.
+    volts: dict[str, LegVolts] = {}
+    #: What the last act was like.
+    answer: tuple[str, ...] = ()
     hazard: Hazard | None = None
 
 
@@ -72,16 +81,19 @@ class OrderPlay:
     hazard: Hazard | None = None
     done: int = 0
     readings: tuple[Shown, ...] = ()
+    answer: tuple[str, ...] = ()
     _looked: set[int] = field(default_factory=set)
     _surprised: bool = False
     _last: str = ""
     _progress: int = 0
     _to_read: list[int] = field(default_factory=list)
+    _answering: Answering = field(init=False)
     _must: list[int] = field(default_factory=list)
     _begins: dict[str, str] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         self.house = House(self.plan, self.sheet.begins)
+        self._answering = Answering.of(self.house)
         self._begins = dict(self.house.at)
         self._to_read, self._must = reading_steps(self.sheet), reading_steps(self.sheet, must=True)
         self._go_on()
@@ -94,7 +106,7 @@ class OrderPlay:
         """
         if self.hazard is not None:
             return
-        self.readings, self._last = (), ""
+        self.readings, self._last, self.answer = (), "", ()
         if act.what == LOOK:
             self.house.t += act.wait_s
             self._look()
@@ -102,7 +114,11 @@ class OrderPlay:
             self.done += 1
             return
         after_surprise = self._surprised and act.what.startswith(("breaker/", "main/")) and act.to == "on"
+        before = Before.of(self.house)
         fault = self.house.do(act)
+        self.answer = tuple(self._answering.words(before, act.what, act.to, fault))
+        if self.house.over_on is not None:
+            self.house.trip(self.house.over_on)
         number = self.done + len(self.impossible) + 1
         if after_surprise and (fault is None or fault.kind == "unsafe"):
             why = (
@@ -167,6 +183,8 @@ class OrderPlay:
             readings=self.readings,
             due=self._due() is not None,
             impossible=self._last,
+            volts=self._answering.volts(),
+            answer=self.answer,
             hazard=self.hazard,
         )
 
@@ -209,7 +227,7 @@ class OrderPlay:
         for reading in step.readings:
             value = reading.usual if reading.usual is not None else (reading.low + reading.high) / 2
             if surprising and reading.unit == "V":
-                a, b = UNEVEN if self.exercise.kind == "open-neutral" else HALF
+                a, b = self._uneven() if self.exercise.kind == "open-neutral" else HALF
                 both = "leg to leg" in reading.where
                 value = (
                     a + b
@@ -222,6 +240,16 @@ class OrderPlay:
                 )
             shown.append(Shown(where=reading.where, value=round(value, 1), unit=reading.unit))
         self.readings = tuple(shown)
+
+    def _uneven(self) -> tuple[float, float]:
+        """Volts of both legs with an open neutral, as what is on now shares them."""
+        draws = self._draws().values()
+        a, b = sum(draw.a_va for draw in draws), sum(draw.b_va for draw in draws)
+        if a <= 0 or b <= 0:
+            return UNEVEN
+        volts = self.plan.site.leg_volts
+        a_v, b_v = open_neutral_volts(volts**2 / a, volts**2 / b, 2 * volts)
+        return (a_v, b_v) if abs(a_v - b_v) >= SHOWS_V else UNEVEN
 
     def _due(self) -> int | None:
         """The first step at which something is to be read, everything before it done and nothing after it."""

@@ -41,6 +41,8 @@ class House:
         #: When each branch lost its power, and when each handle was put to off, s.
         self.lost: dict[str, float] = {}
         self.rests: dict[str, float] = {}
+        #: The lead whose source the last act asked too much of.
+        self.over_on: str | None = None
 
     @property
     def branches(self) -> list[str]:
@@ -70,6 +72,7 @@ class House:
         """
         self._known(place, act.what, act.to)
         self.t += act.wait_s
+        self.over_on = None
         before = self.at[act.what]
         found = fault("already", to=act.to) if before == act.to else None
         found = found or forbidden(self.plan, self.at, act.what, act.to)
@@ -180,7 +183,17 @@ class House:
         bears = bearer(self.network, way)
         over = bears.over(Draw(on.a + coming.a, on.b + coming.b, coming.seconds)) or bears.over(after)
         names = ", ".join(self._named(branch) for branch in (new or charged)[:4])
-        return fault("over_curve", branches=names, over=over) if over else None
+        if not over:
+            return None
+        self.over_on = lead_id
+        return fault("over_curve", branches=names, over=over)
+
+    def trip(self, lead_id: str) -> None:
+        """The source of a lead switches its output off by itself."""
+        hookup = self.plan.hookups[lead_id]
+        self.at[f"output/{hookup.source_kind}/{hookup.source_id}"] = "off"
+        self.joined = Conductors(self.network, self.at)
+        self.live = self.joined.live()
 
     def _named(self, branch: str) -> str:
         circuit = self.plan.circuits.get(branch)
