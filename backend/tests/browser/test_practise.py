@@ -28,9 +28,13 @@ def test_an_exercise_by_hand_is_stopped_explained_and_gone_on_with(at: Page) -> 
     at.get_by_role("button", name="A hint").click()
     expect(at.get_by_text("Turn off every branch breaker of Main panel")).to_be_visible()
     main = at.get_by_role("button", name="off: main of Main panel")
+    expect(at.get_by_role("region", name="Breakers of Main panel")).to_contain_text(
+        "bus: joined to the utility"
+    )
     main.focus()
     at.keyboard.press("Enter")
     expect(at.get_by_role("button", name="on: main of Main panel")).to_be_visible()
+    expect(at.get_by_role("region", name="Breakers of Main panel")).to_contain_text("bus: joined to nothing")
     at.get_by_role("button", name="in: source end of 6 kW station").click()
     outcome = at.get_by_test_id("outcome")
     expect(outcome).to_contain_text("Stopped at act 3, “source end of 6 kW station to Main panel: in”")
@@ -64,6 +68,12 @@ def test_an_exercise_by_hand_is_stopped_explained_and_gone_on_with(at: Page) -> 
 
 def test_an_end_of_charge_is_passed_by_its_hints_on_a_phone(at: Page) -> None:
     at.set_viewport_size({"width": 390, "height": 844})
+    at.get_by_role("button", name="Practise Charge from another source").click()
+    at.get_by_role("button", name="in: far end of station from the generator").click()
+    expect(at.get_by_test_id("acts")).to_have_text("1 act, 0 min")
+    at.get_by_role("button", name="in: source end of station from the generator").click()
+    expect(at.get_by_test_id("answer")).to_contain_text("The plug sits")
+    at.get_by_role("button", name="Leave").click()
     at.get_by_role("button", name="Practise End a charge").click()
     for name in ("off: breaker of small inverter generator", "out: source end of station from the generator",
                  "out: far end of station from the generator", "off: small inverter generator"):  # fmt: skip

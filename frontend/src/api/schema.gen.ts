@@ -10207,6 +10207,13 @@ export interface components {
             at: {
                 [key: string]: string;
             };
+            /**
+             * Buses
+             * @default {}
+             */
+            buses: {
+                [key: string]: string[];
+            };
             /** Draws */
             draws: {
                 [key: string]: components["schemas"]["LegDraw"];
@@ -10217,6 +10224,11 @@ export interface components {
              */
             due: boolean;
             hazard?: components["schemas"]["Hazard"] | null;
+            /**
+             * Hot
+             * @default []
+             */
+            hot: string[];
             /**
              * Impossible
              * @default

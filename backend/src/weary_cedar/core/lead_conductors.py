@@ -133,7 +133,7 @@ def _state(words: str, path: Path, flow: "Flow") -> LeadState:
 
 def _states_of_feed(facts: Facts, path: Path, hookup: Hookup) -> Iterator[tuple[str, "Flow"]]:
     """What flowed in the run while the source gave of its own, was charged, or passed through."""
-    source = facts.source_name(hookup)
+    source = facts.plan.source_name(hookup)
     peaks = facts.run.peaks.get(path.key)
     for state in peaks.states if peaks is not None else ():
         words = f"{source}, of its own"

@@ -129,3 +129,14 @@ def test_an_open_neutral_shares_the_volts_as_the_load_is_shared() -> None:
 def test_no_lead_no_volts() -> None:
     assert Answering.of(House(demo_plan("hut"))).volts() == {}
     assert SEEN == 0.033
+
+
+def test_a_bus_is_joined_to_what_gives_even_with_every_breaker_off() -> None:
+    stand = changed_over(foothill()).stand()
+    assert stand.live == {}
+    assert stand.buses == {"main": ("6 kW station",)}
+    assert stand.hot == ("inlet",)
+    found = of_demo("foothill")
+    exercise = found.exercise("change-over/inlet")
+    before = OrderPlay(found.plan, exercise, sheet_of(exercise, found.sheets)).stand()
+    assert (before.buses, before.hot) == ({"main": ("the utility",)}, ())

@@ -150,6 +150,14 @@ def test_a_breaker_is_looked_for_at_its_own_panel() -> None:
 # -------------------------------------------------------------------- charges
 
 
+@pytest.mark.parametrize(("shows", "summed"), [("sum", True), ("each", False), ("unknown", False)])
+def test_a_display_that_shows_the_sum_of_its_inputs_is_read_without_the_sun(shows: str, summed: bool) -> None:
+    patch = {"stations": {"station": {"display_inputs": shows}}}
+    (charge,) = of_kind(read_plan(apply_patch(PLANS["foothill"].model_dump(mode="json"), patch)), "charge")
+    wheres = [reading.where for step in charge.steps for reading in step.readings if reading.unit == "W"]
+    assert any("it shows all inputs together, take the sun off" in where for where in wheres) == summed
+
+
 def test_a_charge_is_ended_dead_from_the_source_on_and_its_engine_cooled() -> None:
     plan = PLANS["foothill"]
     (end,) = of_kind(plan, "end_charge")

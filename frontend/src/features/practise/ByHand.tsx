@@ -71,6 +71,11 @@ export function ByHand({
             {stand.impossible}
           </p>
         )}
+        {(stand?.answer ?? []).length > 0 && (
+          <p data-testid="answer" className="border-l-4 border-rule pl-3">
+            {stand?.answer?.join(" · ")}
+          </p>
+        )}
         {found?.hint && <p className="border-l-4 border-cedar pl-3">{found.hint}</p>}
       </div>
       {found && stand && !(stopped && playsBack) && (
@@ -104,7 +109,7 @@ export function ByHand({
               </p>
             )}
             <p className="text-faint" data-testid="acts">
-              {play.acts.length} acts, {Math.round(stand.t_s / 60)} min
+              {play.acts.length} {play.acts.length === 1 ? "act" : "acts"}, {Math.round(stand.t_s / 60)} min
             </p>
           </div>
         </div>

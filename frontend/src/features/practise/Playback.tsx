@@ -80,6 +80,7 @@ export function Playback({ exercise, seed, acts }: Props) {
       </p>
       <CannotShow asked={asked} what="acts" />
       {stand?.impossible && <p>{stand.impossible}</p>}
+      {(stand?.answer ?? []).length > 0 && <p>{stand?.answer?.join(" · ")}</p>}
       {found?.score.hazard && <p className="text-stop">{found.score.hazard.why}</p>}
       {found && stand && (
         <div className="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1fr)_340px]">

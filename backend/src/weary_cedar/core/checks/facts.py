@@ -111,8 +111,7 @@ class Facts:
 
     def source_name(self, feed: Hookup) -> str:
         """Name of the station, link or generator of a feed."""
-        link = self.plan.link_of(feed)
-        return link.name if link else self.plan.source(feed).name
+        return self.plan.source_name(feed)
 
     # ------------------------------------------------------------ feeds
 

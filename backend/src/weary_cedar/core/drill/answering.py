@@ -172,10 +172,9 @@ class Answering:
             yield "The output goes off by itself, and what it fed is dark"
             return
         hookup = house.network.way(lead_id).hookup
-        link = house.plan.link_of(hookup)
         source = house.plan.source(hookup)
         dark = f": {self._names(own)} dark" if own else ""
-        yield f"{(link or source).name} switches its output off by itself{dark}"
+        yield f"{house.plan.source_name(hookup)} switches its output off by itself{dark}"
         if isinstance(source, Station):
             va = self._on(lead_id, own).total
             yield (

@@ -1,6 +1,6 @@
 """An exercise by hand: acts on the house’s state machine, readings where they are due, a goal at the end."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import Final
 
@@ -10,8 +10,9 @@ from weary_cedar.core.drill.answering import Answering, Before, LegVolts
 from weary_cedar.core.drill.exercise import SURPRISED, Exercise, reading_steps, surprise_step
 from weary_cedar.core.drill.score import Hazard, Score
 from weary_cedar.core.electrical.split_phase import open_neutral_volts
+from weary_cedar.core.handles.conductors import UTILITY, node_of
 from weary_cedar.core.network.carrying import NOTHING, running
-from weary_cedar.core.plan import Plan
+from weary_cedar.core.plan import Lead, Plan
 from weary_cedar.core.runbook.house import House
 from weary_cedar.core.runbook.sheet import Sheet
 from weary_cedar.core.runbook.steps import Move
@@ -53,6 +54,9 @@ class Stand(BaseModel):
     #: Circuits and plugs with power, each with the lead that it is from; those on the utility.
     live: dict[str, str]
     utility: tuple[str, ...]
+    #: By panel: what its bus is joined to, sources that give and the utility; leads that are live.
+    buses: dict[str, tuple[str, ...]] = {}
+    hot: tuple[str, ...] = ()
     #: VA by leg of every lead that gives.
     draws: dict[str, LegDraw]
     t_s: float
@@ -178,6 +182,8 @@ class OrderPlay:
             at=dict(house.at),
             live=dict(house.live),
             utility=tuple(key for key in house.branches if house.joined.on_utility(key)),
+            buses={key: tuple(self._joined_to(key)) for key in self.plan.panels},
+            hot=tuple(key for key, lead in self.plan.leads.items() if self._is_hot(key, lead)),
             draws=self._draws(),
             t_s=house.t,
             readings=self.readings,
@@ -187,6 +193,24 @@ class OrderPlay:
             answer=self.answer,
             hazard=self.hazard,
         )
+
+    def _joined_to(self, panel_id: str) -> Iterator[str]:
+        joined = self.house.joined
+        group = joined.group_of(f"panel/{panel_id}")
+        giving = joined.giving(group)
+        hookups = {node_of(hookup): hookup for hookup in self.plan.hookups.values()}
+        yield from (self.plan.source_name(hookups[node]) for node in giving if node in hookups)
+        if UTILITY in group:
+            yield "the utility"
+
+    def _is_hot(self, key: str, lead: Lead) -> bool:
+        """Whether a source gives on a lead that sits in it."""
+        source = lead.source
+        if self.house.at[f"source_end/{key}"] == "out":
+            return False
+        if source.kind == "circuit":
+            return source.id in self.house.live or self.house.joined.on_utility(source.id)
+        return self.house.joined.gives(f"source/{source.kind}/{source.id}")
 
     def score(self, hints: int = 0) -> Score:
         """What came of it so far."""

@@ -130,6 +130,10 @@ class Plan(Noun):
         link = self.link_of(hookup)
         return self.stations[link.leg_a if link else hookup.source_id]
 
+    def source_name(self, hookup: Hookup) -> str:
+        """Name of the station, link, generator or vehicle of a hook-up."""
+        return (self.link_of(hookup) or self.source(hookup)).name
+
     def source_units(self, hookup: Hookup) -> dict[str, Station]:
         """The stations behind a hook-up by id: one, the two of a link, or none behind a generator."""
         link = self.link_of(hookup)
