@@ -66,6 +66,25 @@ def test_every_joint_can_be_chosen(at: Page) -> None:
     expect(at.get_by_role("button", name="Greatest flow")).to_be_visible()
 
 
+def test_what_to_do_first_leads_to_where_it_is_told(at: Page, server: Server) -> None:
+    """Six alike are one with six places; by whom and when stands first, and leads there."""
+    at.goto(f"{server.address}/plans/canal-side-duplex/checks")
+    first = at.get_by_role("region", name="What to do first")
+    expect(first).to_contain_text("Before the next outage · 8")
+    expect(first).to_contain_text("Wanted, but on no connected circuit · 6 places: Put its circuit on the feed.")
+    first.get_by_role("link", name="Wanted, but on no connected circuit").click()
+    alike = at.locator('[data-check="blind-spot"]')
+    expect(alike).to_have_count(1)
+    expect(alike).to_be_in_viewport()
+    expect(alike.get_by_role("listitem")).to_have_count(6)
+    expect(alike.get_by_role("listitem").filter(has_text="Kitchen outlets")).to_contain_text("2,850 W")
+    alike.get_by_role("link", name="Breaker 18 · Kitchen outlets").click()
+    expect(at).to_have_url(re.compile("panel#circuits/kitchen"))
+    at.goto(f"{server.address}/plans/foothill-house/checks")
+    expect(at.get_by_test_id("findings")).to_be_visible()
+    expect(first).to_have_count(0)
+
+
 def test_the_survey_and_answers(at: Page) -> None:
     at.get_by_role("link", name="Checks", exact=True).click()
     walk = at.get_by_test_id("survey")

@@ -34,6 +34,8 @@ def test_catalogue_of_checks() -> None:
         assert row["level"] in ("stop", "caution", "note", "cannot_judge")
         assert all(row[column] for column in ("title", "why", "remedy", "source", "family"))
         assert row["answerable"] in ("yes", "no")
+        assert row["who"] in ("today", "outage", "electrician")
+        assert row["who"] == "electrician" or "electrician" not in row["remedy"] or row["who"] == "today"
         assert row["why"].endswith(".")
         assert row["remedy"].endswith(".")
         if "NFPA" in row["source"]:

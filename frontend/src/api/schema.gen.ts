@@ -4963,6 +4963,13 @@ export interface components {
             source: string;
             /** Title */
             title: string;
+            /**
+             * Who
+             * @description who mends it and when: today, before the next outage, or an electrician
+             * @default outage
+             * @enum {string}
+             */
+            who: "today" | "outage" | "electrician";
             /** Why */
             why: string;
         };

@@ -3,9 +3,11 @@ import { useLocation } from "react-router";
 import type { Finding } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import { LastPractised } from "../practise/LastPractised";
+import { alike, anchor } from "./alike";
 import { Clauses } from "./Clauses";
 import { FindingItem } from "./FindingItem";
 import { Survey } from "./Survey";
+import { WhatToDo } from "./WhatToDo";
 
 const GROUPS = [
   ["stop", "Stop: do not energise"],
@@ -31,6 +33,7 @@ export function ChecksScreen() {
         questions of the survey; take a remedy with one click. Local code and the authority having
         jurisdiction decide; permanent wiring is a licensed electrician's work. Nothing here is an approval.
       </p>
+      <WhatToDo findings={open} />
       <div className="grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[minmax(0,1fr)_420px]">
         <div data-testid="findings">
           {findings.length === 0 && <p>Nothing was found.</p>}
@@ -94,10 +97,16 @@ function Group({ title, findings, children }: GroupProps) {
       </h2>
       {children}
       <ul>
-        {findings.map((finding, index) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: one element may have the same finding twice
-          <FindingItem key={`${finding.key} ${index}`} finding={finding} />
-        ))}
+        {alike(findings).map(([finding, ...more]) =>
+          finding ? (
+            <FindingItem
+              key={finding.key}
+              finding={finding}
+              more={more}
+              {...(finding.answered ? {} : { id: anchor(finding) })}
+            />
+          ) : null,
+        )}
       </ul>
     </section>
   );

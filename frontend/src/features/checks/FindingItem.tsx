@@ -36,72 +36,125 @@ function useFigure() {
       : `${(Math.abs(value) >= 200 ? plain : fine).format(value)} ${unit}`.trim();
 }
 
-/** One finding: element, both figures, reason, remedy, source; mended or answered here. */
-export function FindingItem({ finding }: { finding: Finding }) {
-  const { view, edit } = useDesk();
-  const figure = useFigure();
+interface ItemProps {
+  finding: Finding;
+  /** More of the same check, at other places. */
+  more?: Finding[];
+  /** Where others lead to it. */
+  id?: string;
+}
+
+/** One finding, or several alike of one check: where, both figures, reason, remedy, source; mended here. */
+export function FindingItem({ finding, more = [], id }: ItemProps) {
   const [Sign, colour, word] = LEVELS[finding.level];
-  const room = ROOMS[finding.element.room] ?? "gear";
-  const fix = finding.fix;
+  const places = [finding, ...more];
   return (
-    <li className="grid grid-cols-[22px_1fr] gap-x-2 border-b border-rule py-2" data-check={finding.check_id}>
+    <li
+      id={id}
+      className="grid scroll-mt-40 grid-cols-[22px_1fr] gap-x-2 border-b border-rule py-2"
+      data-check={finding.check_id}
+    >
       <Sign size={18} aria-hidden className={`mt-0.5 ${colour}`} />
       <div>
         <p>
           <span className="sr-only">{word}: </span>
           <strong>{finding.title}</strong>
           <span aria-hidden="true"> · </span>
-          <Link
-            className="text-faint underline decoration-rule underline-offset-2 hover:text-cedar"
-            to={`/plans/${view.id}/${room}#${finding.element.room}/${finding.element.id}`}
-          >
-            {finding.element.name}
-          </Link>
+          {more.length > 0 ? `${places.length} places` : <Where finding={finding} />}
         </p>
-        {(finding.figures ?? []).map((item) => (
-          <p key={`${item.name} ${item.unit}`}>
-            {item.name}: <strong>{figure(item.value, item.unit)}</strong>
-            {item.limit != null && <> against {figure(item.limit, item.unit)}</>}
-          </p>
-        ))}
-        {finding.detail && !finding.asks && <p>{finding.detail}</p>}
+        {more.length === 0 && <Figures finding={finding} />}
         <p className="text-faint">
           {finding.why} {finding.remedy}
         </p>
         <p className="text-[12px] text-faint">{finding.source}</p>
         {finding.amendment && <p>Local rule: {finding.amendment}</p>}
-        {finding.answered && <p>Answered: {finding.answered}</p>}
-        {finding.asks && (
-          <div className="flex flex-wrap items-baseline gap-x-3">
-            {finding.level !== "cannot_judge" && <span>{finding.asks.question}</span>}
-            <SurveyAnswer
-              room={finding.asks.room}
-              id={finding.asks.id}
-              question={finding.asks.question_id}
-              label={`Here: ${finding.asks.question}`}
-            />
-            <Link
-              className="text-[12px] text-faint underline decoration-rule underline-offset-2 hover:text-cedar"
-              to={`/plans/${view.id}/checks#${asksId(finding.asks)}`}
-            >
-              on the survey
-            </Link>
-          </div>
+        {more.length === 0 ? (
+          <Mending finding={finding} />
+        ) : (
+          <ul>
+            {places.map((place, index) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: one element may have the same finding twice
+              <li key={`${place.key} ${index}`} className="border-t border-rule py-1 pl-3">
+                <div className="flex flex-wrap gap-x-4">
+                  <Where finding={place} />
+                  <Figures finding={place} />
+                </div>
+                <Mending finding={place} />
+              </li>
+            ))}
+          </ul>
         )}
-        <p className="flex flex-wrap gap-x-3">
-          {fix && (
-            <button
-              type="button"
-              className="act font-semibold"
-              onClick={() => edit((plan) => applyPatch(plan, fix) as Plan)}
-            >
-              Apply the remedy{finding.fix_words ? `: ${finding.fix_words}` : ""}
-            </button>
-          )}
-          {finding.answerable && <Answer finding={finding} />}
-        </p>
       </div>
     </li>
+  );
+}
+
+/** The element that a finding is about, as a way to where it is edited. */
+function Where({ finding }: { finding: Finding }) {
+  const { view } = useDesk();
+  const room = ROOMS[finding.element.room] ?? "gear";
+  return (
+    <Link
+      className="text-faint underline decoration-rule underline-offset-2 hover:text-cedar"
+      to={`/plans/${view.id}/${room}#${finding.element.room}/${finding.element.id}`}
+    >
+      {finding.element.name}
+    </Link>
+  );
+}
+
+function Figures({ finding }: { finding: Finding }) {
+  const figure = useFigure();
+  return (
+    <>
+      {(finding.figures ?? []).map((item) => (
+        <p key={`${item.name} ${item.unit}`}>
+          {item.name}: <strong>{figure(item.value, item.unit)}</strong>
+          {item.limit != null && <> against {figure(item.limit, item.unit)}</>}
+        </p>
+      ))}
+      {finding.detail && !finding.asks && <p>{finding.detail}</p>}
+    </>
+  );
+}
+
+/** What can be done about a finding at one place: its question, its remedy, an electrician's answer. */
+function Mending({ finding }: { finding: Finding }) {
+  const { view, edit } = useDesk();
+  const fix = finding.fix;
+  return (
+    <>
+      {finding.answered && <p>Answered: {finding.answered}</p>}
+      {finding.asks && (
+        <div className="flex flex-wrap items-baseline gap-x-3">
+          {finding.level !== "cannot_judge" && <span>{finding.asks.question}</span>}
+          <SurveyAnswer
+            room={finding.asks.room}
+            id={finding.asks.id}
+            question={finding.asks.question_id}
+            label={`Here: ${finding.asks.question}`}
+          />
+          <Link
+            className="text-[12px] text-faint underline decoration-rule underline-offset-2 hover:text-cedar"
+            to={`/plans/${view.id}/checks#${asksId(finding.asks)}`}
+          >
+            on the survey
+          </Link>
+        </div>
+      )}
+      <p className="flex flex-wrap gap-x-3">
+        {fix && (
+          <button
+            type="button"
+            className="act font-semibold"
+            onClick={() => edit((plan) => applyPatch(plan, fix) as Plan)}
+          >
+            Apply the remedy{finding.fix_words ? `: ${finding.fix_words}` : ""}
+          </button>
+        )}
+        {finding.answerable && <Answer finding={finding} />}
+      </p>
+    </>
   );
 }
 

@@ -56,6 +56,10 @@ class Asks(Part):
     id: str
 
 
+#: Dangerous without any outage; to be mended before the next one; permanent wiring. Common practice.
+Who = Literal["today", "outage", "electrician"]
+
+
 class Finding(Part):
     """One finding: element, figures, reason, remedy and source."""
 
@@ -69,6 +73,10 @@ class Finding(Part):
     why: str
     remedy: str
     source: str
+    who: Who = Field(
+        default="outage",
+        description="who mends it and when: today, before the next outage, or an electrician",
+    )
     answerable: bool
     answered: str | None = None
     missing: str = ""

@@ -191,6 +191,7 @@ def _finding(check_id: str, key: str, said: Told, facts: Facts) -> Finding:
         why=row["why"],
         remedy=row["remedy"],
         source=told_source(row, plan.site),
+        who=row["who"],
         amendment=plan.site.amendments.get(check_id, ""),
         answerable=answerable,
         answered=f"{answer.reason} ({answer.by})" if answer and answerable else None,

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from weary_cedar.core.drill.whole.surprises import is_of_people, put_on
 from weary_cedar.core.network import Network
 from weary_cedar.core.outage import RunResult
 from weary_cedar.core.outage.result import Stretch
@@ -46,7 +47,8 @@ def options_at(plan: Plan, run: RunResult, at_s: float) -> list[Option]:
 def _others(plan: Plan, run: RunResult, at_s: float) -> Iterator[Option]:
     off = _held(plan, at_s)
     network = Network(plan)
-    room = [key for key, hang in network.hangs.items() if hang.mark == "room"]
+    own = {key: hang for key, hang in network.hangs.items() if not is_of_people(key)}
+    room = [key for key, hang in own.items() if hang.mark == "room"]
     on = [key for key in room if ("loads", key) not in off and _draws_after(run, key, at_s)]
     if on:
         words = f"Leave off what runs only when there is room ({_names(plan, on)})"
@@ -55,7 +57,11 @@ def _others(plan: Plan, run: RunResult, at_s: float) -> Iterator[Option]:
     if heaviest is not None:
         words = f"Leave off {plan.loads[heaviest].name}, too"
         yield Option("one-off", words, (_act(at_s, "loads", heaviest, "off"),))
-    back = [key for room_of, key in off if room_of == "loads"]
+    for key in sorted({key for seen_s, key, _ in put_on(plan, run) if seen_s <= at_s}):
+        if ("loads", key) not in off:
+            words = f"Agree that the {plan.loads[key].name} stays off until the utility is back"
+            yield Option(f"agree/{key}", words, (_act(at_s, "loads", key, "off"),))
+    back = [key for room_of, key in off if room_of == "loads" and not is_of_people(key)]
     if back:
         words = f"Bring back what was left off ({_names(plan, back)})"
         yield Option("all-back", words, tuple(_act(at_s, "loads", key, "on") for key in back))
@@ -107,6 +113,7 @@ def _heaviest(
         (run.loads[key].served_wh, key)
         for key, hang in network.hangs.items()
         if hang.mark == "keep"
+        and not is_of_people(key)
         and key in run.loads
         and plan.loads[key].role not in NEEDED
         and ("loads", key) not in off

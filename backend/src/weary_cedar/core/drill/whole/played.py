@@ -11,6 +11,7 @@ from weary_cedar.core.decide.chance.drawn import Varying
 from weary_cedar.core.decide.chance.tally import why_not
 from weary_cedar.core.drill.whole.options import GO_ON, NO_START, Option, options_at
 from weary_cedar.core.drill.whole.stops import MOST, next_stop
+from weary_cedar.core.drill.whole.surprises import is_of_people, put_on, with_people
 from weary_cedar.core.errors import InvalidInput, InvalidPlan, Problem, shown
 from weary_cedar.core.network import Network
 from weary_cedar.core.outage import RunResult, run_outage
@@ -256,7 +257,7 @@ class _Table:
             problem = Problem("/plan", plan.name, f"a plan of which an outage can be run: {why}")
             raise InvalidInput(str(problem), (problem,))
         try:
-            self.world = as_plan(plan, seed, Varying(seed=seed))
+            self.world = with_people(as_plan(plan, seed, Varying(seed=seed)), seed)
         except InvalidPlan as error:
             problem = Problem("/seed", str(seed), f"another seed: {error.detail}")
             raise InvalidInput(str(problem), (problem,)) from None
@@ -361,13 +362,15 @@ def _happened(now: _Now) -> Iterator[str]:
     failed = {
         (act.at_s, act.part_id) for key, act in now.world.outage.acts.items() if key.startswith(NO_START)
     }
+    told = [(at_s, words) for at_s, _, words in put_on(now.world, now.run)]
     for event in now.run.events:
-        if not now.since_s < event.t_s <= now.at_s or not event.what:
-            continue
-        if event.kind == "act" and (event.t_s, event.part.rpartition("/")[2]) in failed:
-            yield f"{now.world.generators[event.part.rpartition('/')[2]].name} does not come on"
-        else:
-            yield event.what
+        engine = event.part.rpartition("/")[2]
+        if event.kind == "act" and (event.t_s, engine) in failed:
+            told.append((event.t_s, f"{now.world.generators[engine].name} does not come on"))
+        elif event.what:
+            told.append((event.t_s, event.what))
+    since = (item for item in told if now.since_s < item[0] <= now.at_s)
+    yield from (words for _, words in sorted(since, key=lambda item: item[0]))
 
 
 def _charges(run: RunResult, at_s: float) -> list[Charge]:
@@ -407,7 +410,7 @@ def _sky(world: Plan, at_s: float) -> str:
 
 def _outcome(plan: Plan, run: RunResult) -> Outcome:
     network = Network(plan)
-    marks = {key: hang.mark for key, hang in network.hangs.items()}
+    marks = {key: hang.mark for key, hang in network.hangs.items() if not is_of_people(key)}
     verdict = run.verdict
     lasts = verdict.status == "lasts"
     until_s = run.length_s if lasts or verdict.until_s is None else verdict.until_s

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from weary_cedar.core.drill.whole.options import NO_START
+from weary_cedar.core.drill.whole.surprises import put_on
 from weary_cedar.core.outage import RunResult
 from weary_cedar.core.outage.calendar import Calendar, Presence
 from weary_cedar.core.plan import Plan
@@ -53,6 +54,7 @@ def _asking(plan: Plan, run: RunResult) -> Iterator[tuple[float, str]]:
     for event in run.events:
         if event.kind in ASKING:
             yield event.t_s, event.what
+    yield from ((at_s, words) for at_s, _, words in put_on(plan, run))
     for key, act in plan.outage.acts.items():
         if key.startswith(NO_START) and act.turn == "off":
             yield act.at_s, f"{plan.generators[act.part_id].name} does not come on"
