@@ -71,7 +71,9 @@ def test_what_to_do_first_leads_to_where_it_is_told(at: Page, server: Server) ->
     at.goto(f"{server.address}/plans/canal-side-duplex/checks")
     first = at.get_by_role("region", name="What to do first")
     expect(first).to_contain_text("Before the next outage · 8")
-    expect(first).to_contain_text("Wanted, but on no connected circuit · 6 places: Put its circuit on the feed.")
+    expect(first).to_contain_text(
+        "Wanted, but on no connected circuit · 6 places: Put its circuit on the feed."
+    )
     first.get_by_role("link", name="Wanted, but on no connected circuit").click()
     alike = at.locator('[data-check="blind-spot"]')
     expect(alike).to_have_count(1)

@@ -88,3 +88,8 @@ def test_arrays_on_one_input_are_one() -> None:
     suns = [item for item in drawing.parts if item.room == "arrays"]
     assert [item.name for item in suns] == ["ground panels and more"]
     assert suns[0].words == "3,200 W of modules"
+
+
+def test_appliances_are_named_as_the_line_has_room_for_and_the_rest_is_counted() -> None:
+    (appliances,) = [part for part in hookup_drawing(demo_plan("hut")).parts if part.name == "appliances"]
+    assert appliances.words == "Gas boiler and 4 more"

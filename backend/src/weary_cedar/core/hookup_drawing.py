@@ -16,6 +16,10 @@ from weary_cedar.core.plan import Hookup, Panel, Plan, Recharge, Station
 FlowRoom = Literal["ways", "leads", "externals", "suns", ""]
 
 
+#: Letters that fit into a line beside a part.
+LINE = 28
+
+
 class DrawnPart(BaseModel):
     """A source, a station, a panel or appliances: what it may carry, and where it stands in the drawing."""
 
@@ -305,7 +309,7 @@ def _parts(plan: Plan, columns: dict[str, int], bonds: set[str]) -> Iterator[Dra
     for key, hookup in sorted(plan.hookups.items()):
         if hookup.kind == "cords":
             ends = [plan.circuits[c].label for c in hookup.circuit_ids]
-            named = ", ".join(ends + [plan.loads[key].name for key in hookup.load_ids]) or "nothing yet"
+            named = _as_room_is([*ends, *(plan.loads[key].name for key in hookup.load_ids)])
             at = f"leads/{key}/loads"
             yield DrawnPart(
                 key=at,
@@ -316,6 +320,19 @@ def _parts(plan: Plan, columns: dict[str, int], bonds: set[str]) -> Iterator[Dra
                 column=columns.get(at, 0),
                 rating_va=None,
             )
+
+
+def _as_room_is(names: list[str]) -> str:
+    """Names as they fit into one line of the drawing, the rest counted."""
+    fitting = len(names)
+    while fitting > 1 and len(_counted(names, fitting)) > LINE:
+        fitting -= 1
+    return _counted(names, fitting) or "nothing yet"
+
+
+def _counted(names: list[str], fitting: int) -> str:
+    more = f" and {len(names) - fitting} more" if len(names) > fitting else ""
+    return ", ".join(names[:fitting]) + more
 
 
 def _station_words(station: Station) -> str:

@@ -30,10 +30,10 @@ export function PlateText({ kind, label, onRead }: Props) {
   });
   return (
     <p className="flex flex-wrap items-baseline gap-x-2">
-      <label className="inline-flex items-baseline gap-2">
+      <label className="inline-flex max-w-full flex-wrap items-baseline gap-x-2">
         <span className="text-faint">{label}</span>
         <input
-          className="field w-80"
+          className="field w-80 max-w-full"
           placeholder={EXAMPLES[kind]}
           value={text}
           onChange={(event) => setText(event.target.value)}

@@ -88,7 +88,7 @@ function Breaker({ id, cell, plan, schedule, chosen, onChoose, onMark, dense }: 
       >
         <span
           className={`min-w-0 flex-1 leading-tight ${dense ? "truncate" : ""} ${left ? "text-left" : "text-right"}`}
-          title={dense ? `${circuit.label}: ${names || "nothing on it"}` : undefined}
+          title={`${circuit.label}: ${names || "nothing on it"}`}
         >
           <span
             className={`${dense ? "" : "block truncate"} ${mark === "off" ? "text-faint" : "font-semibold"}`}

@@ -73,7 +73,8 @@ function StepList({ number, steps }: { number: number; steps: readonly Step[] })
           <span className="text-faint">If not: </span>
           {head.if_not}
         </p>
-        <div className="overflow-x-auto">
+        {/* biome-ignore lint/a11y/noNoninteractiveTabindex: on a phone it scrolls sideways, by keyboard too */}
+        <div className="overflow-x-auto" tabIndex={0}>
           <table className="mt-1 w-full text-left" aria-label={`${head.list_head}, from step ${number}`}>
             {places.length > 0 && (
               <thead>
