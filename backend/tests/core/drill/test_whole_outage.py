@@ -92,17 +92,17 @@ def test_an_engine_that_does_not_come_on_is_told_and_can_be_seen_to() -> None:
 
 def test_what_people_plug_in_is_told_once_it_is_on_and_can_be_agreed_on() -> None:
     """Never before; once agreed on it is off for good, and leaves more for the rest."""
-    plan, told = demo_plan("foothill"), "Someone has the fan heater on, 1,500 W on Garage outlets"
-    steps = played(plan, 5)
-    stops = [play_whole(plan, WholeDrill(seed=5, chosen=steps.chosen[:n])).stop for n in range(10)]
+    plan, told = demo_plan("foothill"), "Someone has the fan heater on, 1,500 W on Kitchen counter left"
+    steps = played(plan, 16)
+    stops = [play_whole(plan, WholeDrill(seed=16, chosen=steps.chosen[:n])).stop for n in range(10)]
     seen = False
     for stop in filter(None, stops):
         seen = seen or told in stop.happened
         offered = [choice.words for choice in stop.choices if "fan heater" in choice.words]
         assert offered == (["Agree that the fan heater stays off until the utility is back"] if seen else [])
     assert seen
-    agreed = played(plan, 5, ("agree",))
-    last = play_whole(plan, WholeDrill(seed=5, chosen=agreed.chosen[:-1])).stop
+    agreed = played(plan, 16, ("agree",))
+    last = play_whole(plan, WholeDrill(seed=16, chosen=agreed.chosen[:-1])).stop
     assert last is not None
     assert not any("fan heater" in words for words in (*last.happened, *(c.words for c in last.choices)))
     assert after_talk(plan, agreed).played.left_percent > after_talk(plan, steps).played.left_percent
@@ -119,10 +119,8 @@ def test_what_people_plug_in_hangs_on_what_is_fed_and_asks_for_nothing(seed: int
         for key in new:
             assert is_of_people(key)
             assert any(world.loads[key].circuit_id in way.branches for way in network_of(world).ways)
-            found = run_outage(world)
-            assert (
-                found.verdict.status == "cannot_judge" or world.loads[key].name not in found.verdict.sentence
-            )
+            lost = [event.part for event in run_outage(world).events if event.kind == "keep_lost"]
+            assert not any(part.endswith(key) for part in lost)
 
 
 def test_what_is_shown_at_a_stop_is_not_what_is_to_come() -> None:

@@ -1,10 +1,11 @@
 """What people do that no plan knows of: something hot is plugged in, each day at the same hour."""
 
-import random
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import time
 from typing import Final
+
+import numpy as np
 
 from weary_cedar.core.network import Network
 from weary_cedar.core.outage import RunResult
@@ -15,6 +16,8 @@ from weary_cedar.core.plan.ids import free_id
 SOMEONE: Final = "someone"
 #: So many of a hundred outages have someone who does so.
 SHARE: Final = 50
+#: Keeps these dice apart from all others of the same seed.
+ASIDE: Final = 7
 #: Hours of the day at which it happens.
 HOURS: Final = range(7, 21)
 
@@ -49,8 +52,8 @@ def with_people(world: Plan, seed: int) -> Plan:
         The same outage, or one with one more load: on a circuit that a source feeds and on which nothing
         starts hard, each day at an hour at which people are up. It is asked of nobody to keep it on.
     """
-    dice = random.Random(f"{SOMEONE} {seed}")
-    happens, hot, hour = dice.randrange(100) < SHARE, dice.choice(HOT), dice.choice(HOURS)
+    dice = np.random.default_rng([seed, ASIDE])
+    happens, hot, hour = dice.integers(100) < SHARE, HOT[dice.integers(len(HOT))], int(dice.choice(HOURS))
     places = sorted(_places(world))
     if not happens or not places:
         return world
@@ -58,7 +61,7 @@ def with_people(world: Plan, seed: int) -> Plan:
     watts = hot.low_w if world.site.leg_volts < 200 else hot.high_w
     load = Load(
         name=hot.name,
-        circuit_id=dice.choice(places),
+        circuit_id=places[dice.integers(len(places))],
         behaviour=Job(
             steps=(JobStep(watts=watts, minutes=hot.minutes),), earliest=time(hour), latest=time(hour, 30)
         ),
