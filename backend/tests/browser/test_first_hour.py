@@ -3,6 +3,7 @@
 import re
 
 import pytest
+from accessibility import grave
 from breakers_written import SCHEDULE
 from folds import unfold
 from places import kinds_of_places
@@ -202,6 +203,14 @@ def test_an_electrician_with_forty_eight_circuits(page: Page, server: Server) ->
     expect(verdict).to_have_attribute("data-status", re.compile("lasts|does_not_last"))
     print(f"\nforty-eight circuits from paste to verdict: {hand.acts} acts")
     assert hand.acts <= 60
+    hand.click(page.get_by_role("link", name="Feed", exact=True))
+    hand.click(page.get_by_role("button", name="Add a lead"))
+    hand.choose("feed by", "transfer_panel")
+    hand.choose("from", "generator/engine")
+    hand.choose("into", "garage-sub-panel")
+    expect(page.get_by_role("region", name="to Garage sub-panel")).to_be_visible()
+    plan = page.request.get(f"{server.address}/api/plans/{page.url.split('/')[-2]}").json()["plan"]
+    assert {feed["panel_id"] for feed in plan["feeds"].values()} == {"main", "garage-sub-panel"}
     hand.click(page.get_by_role("link", name="Panel", exact=True))
     expect(page.get_by_role("region", name="Garage sub-panel")).to_be_visible()
     expect(page.get_by_role("button", name="Breaker 14 and 16, garage feeder")).to_be_visible()
@@ -218,6 +227,35 @@ def test_an_electrician_with_forty_eight_circuits(page: Page, server: Server) ->
     assert got.value.path().read_bytes().startswith(b"%PDF")
     print(f"and to the printed bundle: {hand.acts} acts")
     assert hand.acts <= 110
+
+
+def test_what_decides_is_asked_and_each_answer_shows_what_it_did(page: Page, server: Server) -> None:
+    page.goto(f"{server.address}/plans")
+    page.get_by_role("link", name="Begin a plan").click()
+    page.get_by_label("name of the plan").fill("Quarry road")
+    page.get_by_label("power station").select_option("large-3600")
+    page.get_by_label("by", exact=True).select_option("cords")
+    so_far = page.get_by_test_id("so-far")
+    page.get_by_label("heat that needs power").select_option("furnace-psc")
+    expect(so_far).to_contain_text("1 thing: 1 must run")
+    expect(so_far).to_contain_text("nothing that is named so far has a plug")
+    page.get_by_role("checkbox", name="oxygen concentrator").check()
+    expect(so_far).to_contain_text("1 thing by cord")
+    expect(so_far.get_by_test_id("before-that")).to_contain_text(
+        "before the last answer: Cannot judge yet no feed leads from a station"
+    )
+    page.get_by_label("heat that needs power").select_option("boiler-two-pumps")
+    expect(page.get_by_role("checkbox", name=re.compile("gas furnace with a plain"))).not_to_be_checked()
+    assert grave(page) == []
+    page.get_by_role("button", name="Open the plan").click()
+    expect(page.get_by_test_id("verdict")).to_be_visible()
+    plan = page.request.get(f"{server.address}/api/plans/{page.url.split('/')[-2]}").json()["plan"]
+    marks = {plan["circuits"][load["circuit_id"]]["mark"] for load in plan["loads"].values()}
+    assert {load["name"] for load in plan["loads"].values()} == {
+        "boiler with two pumps",
+        "oxygen concentrator",
+    }
+    assert marks == {"keep"}
 
 
 class Keys:

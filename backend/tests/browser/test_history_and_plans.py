@@ -84,7 +84,7 @@ def test_another_window_shows_what_was_saved(browser: Browser, server: Server) -
     for page in pages:
         page.goto(f"{server.address}{AT}/panel")
         expect(page.get_by_role("region", name="Main panel")).to_be_visible()
-    half = pages[1].get_by_label("order, 1 goes last")
+    half = pages[1].get_by_label("kept longest: 1, then 2 …")
     half.fill("7.")
     mark(pages[0], "Bathroom", "keep")
     for page in pages[1:]:

@@ -55,7 +55,7 @@ def test_the_served_page_goes_on_when_the_server_is_away(kept: Page, server: Ser
     expect(panel.get_by_test_id("away")).to_contain_text("3 rows wait here")
     server.start(int(port))
     expect(panel.get_by_test_id("away")).to_have_text("")
-    panel.get_by_role("button", name="Hold").click()
+    panel.get_by_role("button", name="Leave for now").click()
     done = kept.get_by_role("region", name="What was done").get_by_role("list", name="Record")
     expect(done.get_by_role("listitem")).to_have_count(2)
     expect(done.get_by_role("listitem").last).to_contain_text("taken back")
@@ -235,7 +235,7 @@ def test_a_pocket_file_from_a_disk_gives_its_record_back(kept: Page, server: Ser
     kept.get_by_role("button", name="Go through it at the panel").click()
     kept.get_by_test_id("at-panel").get_by_role("button", name="Go on").click()
     expect(kept.get_by_test_id("at-panel")).to_contain_text("Step 3 of ")
-    kept.get_by_test_id("at-panel").get_by_role("button", name="Hold").click()
+    kept.get_by_test_id("at-panel").get_by_role("button", name="Leave for now").click()
     given = record_in(kept)
     assert not [url for url in asked if url.startswith("http")]
     assert [row["step"] for row in given["rows"]] == [1, 2]
@@ -263,7 +263,7 @@ def test_schools_change_the_sheet_and_say_where_they_cannot(page: Page, server: 
     sheet = page.get_by_test_id("sheet")
     steps = sheet.locator("ol > li")
     expect(steps.nth(2)).to_contain_text("Turn off every branch breaker of Main panel")
-    unfold(sheet, "Schools: what is off before")
+    unfold(sheet, "Ways that practitioners differ in")
     sheet.get_by_label("off before").select_option("large")
     expect(steps.nth(2)).to_contain_text("Only these stay on: ")
     sheet.get_by_label("off before").select_option("none")

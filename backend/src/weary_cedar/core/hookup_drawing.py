@@ -305,7 +305,13 @@ def _parts(plan: Plan, columns: dict[str, int], bonds: set[str]) -> Iterator[Dra
         yield part("links", key, link.name, f"{rated:,.0f} VA, {kind}", rated)
     for key, panel in sorted(plan.panels.items()):
         own = [c for c in plan.circuits.values() if c.panel_id == key and c.mark != "off"]
-        yield part("panels", key, panel.name, f"{len(own)} circuits on, {_bus(panel)}", None)
+        yield part(
+            "panels",
+            key,
+            panel.name,
+            f"{len(own)} {'circuit' if len(own) == 1 else 'circuits'} on, {_bus(panel)}",
+            None,
+        )
     for key, hookup in sorted(plan.hookups.items()):
         if hookup.kind == "cords":
             ends = [plan.circuits[c].label for c in hookup.circuit_ids]

@@ -102,7 +102,7 @@ def previewed(new: NewPlan) -> bytes:
     open_ones = [finding for finding in findings_of(plan, run) if not finding.answered]
     return (
         Beginning(
-            lines=list(_lines(plan, run_result=run)),
+            lines=[*_lines(plan, run_result=run), *_not_by_cord(plan, new)],
             verdict=run.verdict,
             stops=[
                 f"{finding.title}: {finding.element.name}" for finding in open_ones if finding.level == "stop"
@@ -141,10 +141,28 @@ def _lines(plan: Plan, run_result: RunResult) -> Iterator[BeginningLine]:
         needs = need_list(plan)
         kept = sum(need.mark == "keep" for need in needs.needs)
         words = f"{kept} must run; {needs.wh_day / 1000:.1f} kWh a day, ± {needs.wh_day_error / 1000:.1f}"
-        yield BeginningLine(topic="needs", name=f"{len(needs.needs)} things", words=words)
+        yield BeginningLine(topic="needs", name=_counted(len(needs.needs), "thing"), words=words)
     bare = sum(not any(load.circuit_id == key for load in plan.loads.values()) for key in plan.circuits)
     if bare:
-        yield BeginningLine(topic="needs", name=f"{bare} breakers", words="nothing is said to be on them yet")
+        yield BeginningLine(
+            topic="needs", name=_counted(bare, "breaker"), words="nothing is said to be on them yet"
+        )
+
+
+def _not_by_cord(plan: Plan, new: NewPlan) -> Iterator[BeginningLine]:
+    """Cords were chosen, and nothing of what is named so far can hang on one, or nothing gives power."""
+    if new.answers is None or new.answers.reach != "cords" or plan.leads:
+        return
+    words = "nothing gives power yet" if not (plan.stations or plan.generators) else (
+        "nothing that is named so far has a plug: heat and pumps are wired in, and a cord does not reach them"
+        if plan.loads
+        else "nothing is named yet that hangs on them"
+    )  # fmt: skip
+    yield BeginningLine(topic="feed", name="cords to the appliances", words=words)
+
+
+def _counted(count: int, name: str) -> str:
+    return f"{count} {name}" if count == 1 else f"{count} {name}s"
 
 
 def _path(plan: Plan, lead_id: str) -> str:
@@ -155,6 +173,6 @@ def _path(plan: Plan, lead_id: str) -> str:
         return f"charges it at {recharge.setting_w:,.0f} W{asked}"
     hookup = plan.hookups[lead_id]
     if hookup.feed_id is None:
-        return f"{len(hookup.load_ids)} things by cord, {hookup.inlet}"
-    wired = f", {len(hookup.circuit_ids)} circuits" if hookup.circuit_ids else ""
+        return f"{_counted(len(hookup.load_ids), 'thing')} by cord, {hookup.inlet}"
+    wired = f", {_counted(len(hookup.circuit_ids), 'circuit')}" if hookup.circuit_ids else ""
     return f"{hookup.traits.asked}, {hookup.inlet}, {hookup.inlet_a:g} A{wired}"

@@ -138,7 +138,13 @@ export function FeedEditor({ id, lead }: Props) {
             label="into"
             value={feed.panel_id}
             choices={Object.entries(plan.panels ?? {}).map(([key, panel]) => [key, panel.name] as const)}
-            onSave={(panel_id) => changeFeed({ panel_id })}
+            onSave={(panel_id) =>
+              changeFeed({
+                panel_id,
+                // Its breaker is in the panel that it feeds.
+                breaker_spaces: (feed.breaker_spaces ?? []).length > 0 ? spaces(panel_id) : [],
+              })
+            }
           />
         )}
         {feedId && others.length > 1 && (

@@ -72,8 +72,10 @@ export function FeedScreen() {
   const known = [...(drawing.data?.parts ?? []), ...(drawing.data?.strokes ?? [])].map((item) => item.key);
   /** What was chosen, or what carries most, or at least some lead: what is being edited never goes away. */
   const first = drawing.data?.main ?? drawing.data?.strokes.find(({ room }) => room === "leads")?.key ?? null;
-  const chosen = picked !== null && known.includes(picked) ? picked : first;
   const leads = view.plan.leads ?? {};
+  // A lead that was added just now is not drawn yet: until it is, no other stands open in its place.
+  const added = picked !== null && picked.replace("leads/", "") in leads;
+  const chosen = picked !== null && (added || known.includes(picked)) ? picked : first;
   const ampsOf = ({ kind, id }: Source) => {
     const source = run.data?.sources?.[`${kind}s/${id}`];
     if (!source?.t_s?.length) return null;
@@ -103,8 +105,9 @@ export function FeedScreen() {
     <OfferedContext.Provider value={{ receptacles: gear.receptacle_kinds }}>
       <h1 className="sr-only">Feed</h1>
       <p className="mb-2 max-w-[900px] text-faint">
-        Everything that is plugged into what, from the sources to the panels: a bore is what a part may carry,
-        its fill what it carries. The narrowest against its flow is the pinch. Choose a part to open it below.
+        Everything that is plugged into what, from the sources to the panels: the height of a part is what it
+        may carry, its fill what it carries. The narrowest against its flow is the pinch. Choose a part to
+        open it below.
       </p>
       <CannotShow asked={run} what="flows" />
       <CannotShow asked={paths} what="paths" />

@@ -68,7 +68,7 @@ export function CircuitSheet({ circuitId }: { circuitId: string }) {
           onEmpty={() => change({ breaker_a: "unknown" })}
         />
         <NumberField
-          label="order, 1 goes last"
+          label="kept longest: 1, then 2 …"
           value={circuit.order ?? 50}
           unit=""
           width="w-10"

@@ -5,6 +5,7 @@ import { answer, client } from "../../api/client";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { CountField } from "../../ui/CountField";
 import { CouldNot } from "./CouldNot";
+import { Decides } from "./Decides";
 import { fresh, type Given, newPlan, usualPlate } from "./given";
 import { PlanSoFar } from "./PlanSoFar";
 import { RoomsField } from "./RoomsField";
@@ -194,6 +195,7 @@ export function Begin() {
             />
           </Question>
           <Question number={4} title="What must run, and what may when there is room?">
+            <Decides given={given} set={set} />
             <RoomsField
               given={given}
               set={set}

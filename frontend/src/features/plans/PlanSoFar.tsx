@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { useDeferredValue } from "react";
+import { useDeferredValue, useState } from "react";
 import { answer, client } from "../../api/client";
+import type { components } from "../../api/schema.gen";
 import { unbroken } from "../../ui/format";
 import { CouldNot } from "./CouldNot";
 import { type Given, newPlan } from "./given";
@@ -22,6 +23,7 @@ export function PlanSoFar({ given }: { given: Given }) {
     retry: 0,
   });
   const plan = found.data;
+  const before = useBefore(found.isPlaceholderData || found.isError ? undefined : plan?.verdict);
   return (
     <section aria-label="The plan so far" aria-live="polite" data-testid="so-far">
       <h2 className="border-b border-ink pb-1">The plan so far</h2>
@@ -32,6 +34,11 @@ export function PlanSoFar({ given }: { given: Given }) {
             <strong className={COLOURS[plan.verdict.status] ?? ""}>{plan.verdict.headline}</strong>{" "}
             {unbroken(plan.verdict.sentence)}
           </p>
+          {before && (
+            <p className="pb-2 text-faint" data-testid="before-that">
+              before the last answer: {before.headline} {unbroken(before.sentence)}
+            </p>
+          )}
           {plan.verdict.how_sure && <p className="pb-2">how sure: {unbroken(plan.verdict.how_sure)}</p>}
           {TOPICS.map(([topic, title]) => {
             const lines = plan.lines.filter((line) => line.topic === topic);
@@ -77,6 +84,17 @@ export function PlanSoFar({ given }: { given: Given }) {
       )}
     </section>
   );
+}
+
+type Verdict = components["schemas"]["Beginning"]["verdict"];
+
+/** The verdict before the last answer that changed it. */
+function useBefore(now: Verdict | undefined): Verdict | undefined {
+  const [kept, setKept] = useState<{ now?: Verdict; before?: Verdict }>({});
+  if (now && `${kept.now?.headline} ${kept.now?.sentence}` !== `${now.headline} ${now.sentence}`) {
+    setKept(kept.now ? { now, before: kept.now } : { now });
+  }
+  return kept.before;
 }
 
 const COLOURS: Record<string, string> = { lasts: "text-good", does_not_last: "text-stop" };

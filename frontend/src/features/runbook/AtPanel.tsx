@@ -130,7 +130,7 @@ export function AtPanel(props: Props) {
             <div className="flex items-baseline gap-4">
               <Dialog.Title className="font-semibold">{sheet.title}</Dialog.Title>
               <button type="button" className="big ml-auto shrink-0" onClick={onClose}>
-                Hold
+                Leave for now
               </button>
             </div>
             {wrong && sheet.kind !== "make_safe" && (

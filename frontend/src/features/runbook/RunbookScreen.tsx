@@ -161,7 +161,7 @@ function SchoolsOf({ feedId }: { feedId: string }) {
   return (
     <details className="my-3 unprinted">
       <summary className="min-h-[24px] cursor-pointer text-faint">
-        Schools: what is off before, when the output goes on, what comes back first
+        Ways that practitioners differ in: what is off before, when the output goes on, what comes back first
       </summary>
       <Schools feedId={feedId} />
     </details>
