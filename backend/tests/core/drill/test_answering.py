@@ -4,7 +4,7 @@ import pytest
 from any_house import any_house
 from drills import by_hints, drill, of_demo
 
-from weary_cedar.core.drill.answering import SEEN, Answering
+from weary_cedar.core.drill.answering import Answering
 from weary_cedar.core.drill.exercise import sheet_of
 from weary_cedar.core.drill.order import LOOK, UNEVEN, OrderPlay
 from weary_cedar.core.network.carrying import Draw
@@ -98,7 +98,7 @@ def test_volts_of_any_house_are_near_those_of_its_source(seed: int) -> None:
     for exercise in found.listing.exercises:
         if exercise.form == "order":
             stand = by_hints(found, exercise).stand()
-            assert stand.volts.keys() == set(stand.live.values())
+            assert stand.volts.keys() <= set(stand.live.values())
             for volts in stand.volts.values():
                 assert 0.5 * plan.site.leg_volts < volts.a_v < 1.3 * plan.site.leg_volts
                 assert (volts.b_v is None) == (not plan.site.split_phase)
@@ -128,7 +128,14 @@ def test_an_open_neutral_shares_the_volts_as_the_load_is_shared() -> None:
 
 def test_no_lead_no_volts() -> None:
     assert Answering.of(House(demo_plan("hut"))).volts() == {}
-    assert SEEN == 0.033
+
+
+def test_a_lead_of_no_known_length_is_not_told_to_keep_its_volts() -> None:
+    unsaid = [{"part": "cord", "awg": 10, "length_m": None}]
+    bare = foothill(leads={"inlet": {"cords": unsaid}}, feeds={"inlet": {"wire": None}})
+    play = changed_over(bare, "furnace")
+    assert play.stand().volts == {}
+    assert "Whether lamps dim is not known: no length of its lead is said" in play.stand().answer
 
 
 def test_a_bus_is_joined_to_what_gives_even_with_every_breaker_off() -> None:

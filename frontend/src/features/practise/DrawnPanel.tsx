@@ -1,15 +1,9 @@
 import { useDesk } from "../../api/plan";
 import type { components } from "../../api/schema.gen";
-import { isClosed, Lever } from "./Lever";
+import { isClosed, Lever, type Moved } from "./Lever";
+import { NamedLevers } from "./NamedLevers";
 
 type Handle = components["schemas"]["Handle"];
-type Stand = components["schemas"]["Stand"];
-
-export interface Moved {
-  stand: Stand;
-  stopped: boolean;
-  onAct: (what: string, to: string) => void;
-}
 
 const idOf = (item: Handle) => item.key.slice(item.key.indexOf("/") + 1);
 
@@ -33,10 +27,11 @@ export function DrawnPanel({ id, handles, ...rows }: { id: string; handles: Hand
   const joined = rows.stand.buses?.[id] ?? [];
   const live = joined.some((name) => name !== "the utility");
   const utility = joined.length > 0 && !live;
-  const last = Math.max(1, ...breakers.map((item) => Math.ceil((circuitOf(item)?.spaces[0] ?? 1) / 2)));
+  const spaceOf = (item: Handle) => circuitOf(item)?.spaces[0] ?? 1;
+  const last = Math.max(1, ...breakers.map((item) => Math.ceil(spaceOf(item) / 2)));
   const beside = (odd: boolean, row: number) =>
     breakers.filter((item) => {
-      const space = circuitOf(item)?.spaces[0] ?? 0;
+      const space = spaceOf(item);
       return Math.ceil(space / 2) === row && (space % 2 === 1) === odd;
     });
   const used = Array.from({ length: last }, (_, place) => place + 1).filter(
@@ -51,16 +46,9 @@ export function DrawnPanel({ id, handles, ...rows }: { id: string; handles: Hand
           bus: {joined.length > 0 ? `joined to ${joined.join(" and ")}` : "joined to nothing"}
         </span>
       </h3>
-      <ul className="flex flex-wrap gap-x-5 border-b border-rule pb-1">
-        {above.map((item) => (
-          <li key={item.key} className="flex items-center gap-2">
-            <Lever item={item} words={item.name} at={rows.stand.at[item.key] ?? ""} {...rows} />
-            <span>
-              {item.name} <strong>{rows.stand.at[item.key]}</strong>
-            </span>
-          </li>
-        ))}
-      </ul>
+      <div className="border-b border-rule pb-1">
+        <NamedLevers items={above} {...rows} />
+      </div>
       <div className="grid grid-cols-[minmax(0,1fr)_18px_minmax(0,1fr)]">
         {used.map((row) => (
           <div key={row} className="contents">

@@ -1,8 +1,8 @@
 import { useDesk } from "../../api/plan";
 import type { components } from "../../api/schema.gen";
 import { tenth, whole } from "../../ui/format";
-import type { Moved } from "./DrawnPanel";
-import { isClosed, Lever } from "./Lever";
+import { isClosed, Lever, type Moved } from "./Lever";
+import { NamedLevers } from "./NamedLevers";
 
 type Handle = components["schemas"]["Handle"];
 
@@ -27,16 +27,7 @@ export function DrawnSource({ of, handles, ...rows }: { of: string; handles: Han
   return (
     <section aria-label={`${name} and its leads`} className="my-2 border border-ink p-2">
       <h3 className="font-semibold">{kind === "circuit" ? `An outlet of ${name}` : name}</h3>
-      <ul className="flex flex-wrap gap-x-5">
-        {engine.map((item) => (
-          <li key={item.key} className="flex items-center gap-2">
-            <Lever item={item} words={item.name} at={rows.stand.at[item.key] ?? ""} {...rows} />
-            <span>
-              {item.name} <strong>{rows.stand.at[item.key]}</strong>
-            </span>
-          </li>
-        ))}
-      </ul>
+      <NamedLevers items={engine} {...rows} />
       {leads.map(([key]) => (
         <LeadLine key={key} lead={key} handles={handles} {...rows} />
       ))}
@@ -85,32 +76,24 @@ function LeadLine({ lead, handles, ...rows }: { lead: string; handles: Handle[] 
         <span>→ {end}</span>
         {draw && <Flow lead={lead} {...rows} />}
       </p>
-      {more.length > 0 && (
-        <ul className="flex flex-wrap gap-x-5">
-          {more.map((item) => (
-            <li key={item.key} className="flex items-center gap-2">
-              <Lever item={item} words={item.name} at={rows.stand.at[item.key] ?? ""} {...rows} />
-              <span>
-                {item.name} <strong>{rows.stand.at[item.key]}</strong>
-              </span>
-            </li>
-          ))}
-        </ul>
-      )}
+      {more.length > 0 && <NamedLevers items={more} {...rows} />}
     </div>
   );
 }
 
 /** What the source's display shows of a lead, and what a meter shows at its end. */
 function Flow({ lead, stand }: { lead: string } & Moved) {
+  const { view } = useDesk();
   const draw = stand.draws[lead];
   const volts = stand.volts?.[lead];
-  if (!draw || !volts) return null;
+  if (!draw) return null;
+  const at = (value: number | null | undefined) => (value == null ? "" : `, ${tenth(value)} V`);
+  const both = view.plan.site.system === "split_phase_120_240";
   return (
     <strong className="whitespace-nowrap border border-rule px-2">
-      {volts.b_v == null
-        ? `${whole(draw.a_va + draw.b_va)} VA · ${tenth(volts.a_v)} V`
-        : `A ${whole(draw.a_va)} VA, ${tenth(volts.a_v)} V · B ${whole(draw.b_va)} VA, ${tenth(volts.b_v)} V`}
+      {both
+        ? `A ${whole(draw.a_va)} VA${at(volts?.a_v)} · B ${whole(draw.b_va)} VA${at(volts?.b_v)}`
+        : `${whole(draw.a_va + draw.b_va)} VA${at(volts?.a_v)}`}
     </strong>
   );
 }

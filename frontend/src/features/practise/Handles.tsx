@@ -1,8 +1,8 @@
 import { useDesk } from "../../api/plan";
 import type { components } from "../../api/schema.gen";
-import { DrawnPanel, type Moved } from "./DrawnPanel";
+import { DrawnPanel } from "./DrawnPanel";
 import { DrawnSource } from "./DrawnSource";
-import { Lever } from "./Lever";
+import { Lever, type Moved } from "./Lever";
 
 type Handle = components["schemas"]["Handle"];
 

@@ -1,6 +1,14 @@
 import type { components } from "../../api/schema.gen";
 
 type Handle = components["schemas"]["Handle"];
+type Stand = components["schemas"]["Stand"];
+
+/** What all that is drawn is given: how it stands, whether it may be moved, and how. */
+export interface Moved {
+  stand: Stand;
+  stopped: boolean;
+  onAct: (what: string, to: string) => void;
+}
 
 /** Positions in which a thing lets current through, or sits. */
 const CLOSED = ["on", "in", "source"];

@@ -21,8 +21,8 @@ from weary_cedar.core.runbook.house import House
 SEEN = 0.033
 #: The sound of an engine changes with so much of its rating at once. Common practice.
 HEARD = 0.2
-#: Faults after which the source has switched itself off.
-TRIPS = ("over_curve", "over_charge", "kit_drops")
+#: The fault after which a source has switched itself off.
+TRIP = "over_curve"
 #: Names in a sentence, the rest counted.
 NAMED = 4
 
@@ -40,13 +40,12 @@ class LegVolts(BaseModel):
 class Before:
     """How a house stood before an act."""
 
-    at: dict[str, str]
     live: dict[str, str]
 
     @classmethod
     def of(cls, house: House) -> "Before":
         """A house as it stands now."""
-        return cls(dict(house.at), dict(house.live))
+        return cls(dict(house.live))
 
 
 @dataclass(frozen=True)
@@ -54,23 +53,22 @@ class Answering:
     """What the sources of a house do to an act: of one plan, for all of its acts."""
 
     house: House
-    #: Of one conductor of each lead, Ω.
+    #: Of one conductor of each lead of which some length is known, Ω.
     ohms: dict[str, float]
 
     @classmethod
     def of(cls, house: House) -> "Answering":
         """The sources of a house."""
-        return cls(house, {path.key: path.ohms for path in paths_of(house.plan)})
+        return cls(house, {path.key: path.ohms for path in paths_of(house.plan) if path.ohms > 0})
 
     def volts(self) -> dict[str, LegVolts]:
-        """Volts at the end of each lead that gives, with all that may run on it on.
+        """Volts at the end of each lead that gives, with all that may run on it on; none where not known.
 
-        Source: Kirchhoff's laws over the lead's own conductors, loads in phase; lengths that are not known
-        lose nothing.
+        Source: Kirchhoff's laws over the lead's own conductors, loads in phase.
         """
         return {
             lead_id: self._volts(lead_id, self._on(lead_id, self._branches(lead_id)))
-            for lead_id in sorted(set(self.house.live.values()))
+            for lead_id in sorted(self.ohms.keys() & set(self.house.live.values()))
         }
 
     def words(self, before: Before, key: str, to: str, found: Fault | None) -> Iterator[str]:
@@ -82,11 +80,11 @@ class Answering:
             to: where.
             found: what was wrong with it, if anything.
         """
-        if found is not None and (found.kind == "impossible" or found.code not in TRIPS):
+        if found is not None and found.code != TRIP:
             return
         yield from self._handle(before, key, to)
-        if found is not None and found.code in TRIPS:
-            yield from self._trip(before, found)
+        if self.house.over_on is not None:
+            yield from self._trip(before, self.house.over_on)
             return
         live = self.house.live
         for lead_id in sorted(set(live.values())):
@@ -144,10 +142,14 @@ class Answering:
             return
         share = max(most.a, most.b) / bears.source_leg_va
         if share > 1:
-            yield f"That is {share:.0%} of what one leg gives for long: it holds for the start"
+            leg = "one leg" if self.house.plan.site.split_phase else "it"
+            yield f"That is {share:.0%} of what {leg} gives for long: it holds for the start"
 
     def _lamps(self, lead_id: str, on: Draw, after: Draw, most: Draw) -> Iterator[str]:
         plan = self.house.plan
+        if lead_id not in self.ohms:
+            yield "Whether lamps dim is not known: no length of its lead is said"
+            return
         was, low, then = (self._volts(lead_id, draw) for draw in (on, most, after))
         dips = [
             f"on leg {leg} to {dip:.0f} V" if plan.site.split_phase else f"to {dip:.0f} V"
@@ -164,13 +166,9 @@ class Answering:
         else:
             yield f"Lamps dim {' and '.join(dips)} for {most.seconds:g} s"
 
-    def _trip(self, before: Before, found: Fault) -> Iterator[str]:
+    def _trip(self, before: Before, lead_id: str) -> Iterator[str]:
         house = self.house
-        lead_id = house.over_on
         own = [branch for branch, of in before.live.items() if of == lead_id]
-        if lead_id is None:
-            yield "The output goes off by itself, and what it fed is dark"
-            return
         hookup = house.network.way(lead_id).hookup
         source = house.plan.source(hookup)
         dark = f": {self._names(own)} dark" if own else ""
