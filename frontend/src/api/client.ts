@@ -4,6 +4,10 @@ import { noteServer } from "./server";
 
 type Schemas = components["schemas"];
 export type PlanView = Schemas["PlanView"];
+/** What the server does to a plan by the rules of its parts. */
+export type Command = NonNullable<
+  paths["/api/plans/{plan_id}/commands"]["post"]["requestBody"]
+>["content"]["application/json"];
 export type Plan = Schemas["Plan"];
 export type Circuit = Schemas["Circuit"];
 export type Load = Schemas["Load"];

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, useState } from "react";
 import { UnitsContext } from "../ui/quantity";
-import { answer, client, type Plan, type PlanView, Refused } from "./client";
+import { answer, type Command, client, type Plan, type PlanView, Refused } from "./client";
 import { LibraryContext, useLibraryQuery } from "./library";
 import { applyPatch, asSent, mergePatch } from "./patch";
 import { keepUnsent, keptUnsent, type Pending } from "./unsent";
@@ -18,6 +18,8 @@ interface PlanDesk {
   view: PlanView;
   /** Edit by giving the plan as it should be; saved by itself. */
   edit: (change: (plan: Plan) => Plan) => void;
+  /** Have something done to the plan by the rules of its parts: take one away, plug, swap. */
+  command: (told: Command) => void;
   undo: () => void;
   redo: () => void;
   /** Let the server make an edit on the present revision: move a breaker, balance a panel. */
@@ -100,15 +102,21 @@ export function PlanDeskProvider({ planId, children, opening, unopened }: Provid
 
   const save = useMutation({
     scope: { id: planId },
-    mutationFn: (edited: Pending) =>
-      answer(
+    mutationFn: (edited: Pending) => {
+      const params = { path, header: match(edited.base) };
+      if (edited.command)
+        return answer(
+          client.POST("/api/plans/{plan_id}/commands", { params, body: edited.command, keepalive: true }),
+        );
+      return answer(
         client.PATCH("/api/plans/{plan_id}", {
-          params: { path, header: match(edited.base) },
+          params,
           body: asSent(edited.patch) as never,
           headers: { "Content-Type": "application/merge-patch+json" },
           keepalive: JSON.stringify(edited.patch).length < MOST_KEPT_ALIVE,
         }),
-      ),
+      );
+    },
     networkMode: "always",
     retry: (_times, error) => error instanceof Refused && error.status === 0,
     retryDelay: TRIED_EVERY_MS,
@@ -120,7 +128,7 @@ export function PlanDeskProvider({ planId, children, opening, unopened }: Provid
     },
     onError: (error, edited) => {
       lay(underway.current.filter((other) => other !== edited));
-      refused(error, edited.patch);
+      refused(error, edited.command ? undefined : edited.patch);
     },
   });
   /** Those of this page before it was loaded anew. */
@@ -178,11 +186,11 @@ export function PlanDeskProvider({ planId, children, opening, unopened }: Provid
   if (!query.data || !library.data) return <>{opening}</>;
   const view = { ...query.data, plan: laid(query.data.plan, pending) };
 
-  const send = (patch: Patch, base: number) => {
-    const edited = { patch, base };
+  const queue = (edited: Pending) => {
     lay([...underway.current, edited]);
     save.mutate(edited);
   };
+  const send = (patch: Patch, base: number) => queue({ patch, base });
   const edit = (change: (plan: Plan) => Plan) => {
     const acknowledged = current();
     const before = laid(acknowledged.plan, underway.current);
@@ -202,6 +210,7 @@ export function PlanDeskProvider({ planId, children, opening, unopened }: Provid
       value={{
         view,
         edit,
+        command: (told) => queue({ patch: {}, command: told, base: current().revision }),
         undo: () => step.mutate("undo"),
         redo: () => step.mutate("redo"),
         request: (ask) => asked.mutate(ask),

@@ -4072,6 +4072,19 @@ export interface components {
             weight_kg?: number | null;
         };
         /**
+         * Cords
+         * @description End a lead at appliances by their own plugs, and no longer at a feed.
+         */
+        Cords: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            command: "cords";
+            /** Lead Id */
+            lead_id: string;
+        };
+        /**
          * CostLine
          * @description One of the things that an outage costs, as the plan stands and by the schedule.
          */
@@ -6268,6 +6281,61 @@ export interface components {
              * @default L14-30
              */
             kind: string;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+            /**
+             * Part
+             * @default inlet
+             * @constant
+             */
+            part: "inlet";
+            /**
+             * Place Id
+             * @default null
+             */
+            place_id: string | null;
+            /**
+             * Price
+             * @default null
+             */
+            price: number | null;
+            /**
+             * Rating A
+             * @default 30
+             */
+            rating_a: number;
+            /**
+             * Weight Kg
+             * @default null
+             */
+            weight_kg: number | null;
+        };
+        /**
+         * Inlet
+         * @description Make the breaker of a circuit that of a feed, with the usual inlet of its rating.
+         */
+        "Inlet-Input": {
+            /** Circuit Id */
+            circuit_id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            command: "inlet";
+        };
+        /**
+         * Inlet
+         * @description An inlet that is not built in yet.
+         */
+        "Inlet-Output": {
+            /**
+             * Kind
+             * @default L14-30
+             */
+            kind: string;
             /** Name */
             name?: string | null;
             /**
@@ -6507,7 +6575,7 @@ export interface components {
             /** Class Id */
             class_id: string;
             /** Lead */
-            lead: components["schemas"]["Cord"] | components["schemas"]["Adapter"] | components["schemas"]["Inlet"];
+            lead: components["schemas"]["Cord"] | components["schemas"]["Adapter"] | components["schemas"]["Inlet-Output"];
             /** Name */
             name: string;
             /** Source */
@@ -8171,7 +8239,7 @@ export interface components {
              * @description cords, adapters and inlets that are in no lead or feed
              */
             box?: {
-                [key: string]: components["schemas"]["Cord"] | components["schemas"]["Adapter"] | components["schemas"]["Inlet"];
+                [key: string]: components["schemas"]["Cord"] | components["schemas"]["Adapter"] | components["schemas"]["Inlet-Output"];
             };
             /**
              * Check Answers
@@ -16086,7 +16154,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Remove"] | components["schemas"]["Rename"] | components["schemas"]["MarkCircuits"] | components["schemas"]["Plug"] | components["schemas"]["FeedAgain"] | components["schemas"]["Swap"] | components["schemas"]["Packs"] | components["schemas"]["MoveBlock"] | components["schemas"]["RemoveBlock"];
+                "application/json": components["schemas"]["Remove"] | components["schemas"]["Rename"] | components["schemas"]["MarkCircuits"] | components["schemas"]["Plug"] | components["schemas"]["FeedAgain"] | components["schemas"]["Inlet-Input"] | components["schemas"]["Cords"] | components["schemas"]["Swap"] | components["schemas"]["Packs"] | components["schemas"]["MoveBlock"] | components["schemas"]["RemoveBlock"];
             };
         };
         responses: {

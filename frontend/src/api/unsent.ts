@@ -1,8 +1,11 @@
+import type { Command } from "./client";
+
 type Patch = Record<string, unknown>;
 
-/** An edit on its way: what it changes, and the revision that it was made on. */
+/** An edit on its way: what it changes, or what the server is to do; and the revision that it was made on. */
 export interface Pending {
   patch: Patch;
+  command?: Command;
   base: number;
 }
 
@@ -30,5 +33,5 @@ export function keepUnsent(planId: string, pending: readonly Pending[]) {
 /** What was kept; an edit that did arrive changes nothing when it is sent again. */
 export function keptUnsent(planId: string): readonly Pending[] {
   const kept = JSON.parse(sessionStorage.getItem(keyOf(planId)) ?? "[]") as Pending[];
-  return kept.map(({ patch, base }) => ({ patch: revived(patch) as Patch, base }));
+  return kept.map((edited) => ({ ...edited, patch: revived(edited.patch) as Patch }));
 }

@@ -59,6 +59,8 @@ function Shell({ title, one, onAdd, beside, children }: ShellProps) {
 interface KeyedProps<T> extends Common<T> {
   items: Record<string, T> | undefined;
   onChange: (items: Record<string, T>) => void;
+  /** Where more goes with one than itself. */
+  onRemove?: (id: string) => void;
 }
 
 /** Parts of a part that have ids of their own: outlets, inputs, packs. */
@@ -74,7 +76,11 @@ export function KeyedItems<T extends object>(props: KeyedProps<T>) {
           value={value}
           fields={fields}
           set={(part) => onChange({ ...items, [id]: { ...value, ...part } })}
-          onRemove={() => onChange(Object.fromEntries(Object.entries(items).filter(([key]) => key !== id)))}
+          onRemove={() =>
+            props.onRemove
+              ? props.onRemove(id)
+              : onChange(Object.fromEntries(Object.entries(items).filter(([key]) => key !== id)))
+          }
         />
       ))}
     </Shell>

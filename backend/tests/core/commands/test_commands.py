@@ -10,7 +10,7 @@ from fastapi.testclient import TestClient
 from weary_cedar.core.commands import COMMANDS, USAGES, command_from, do, typed
 from weary_cedar.core.decide.blocks import blocks_of
 from weary_cedar.core.errors import InvalidInput, InvalidPlan, NotFound, WearyCedarError
-from weary_cedar.core.plan import Plan, ToFeed, ToLoads
+from weary_cedar.core.plan import Plan, ToFeed, ToLoads, read_plan
 from weary_cedar.demo import demo_plan
 from weary_cedar.store.edits import canonical
 
@@ -89,6 +89,34 @@ def test_plugged_in_and_fed_again() -> None:
     assert lead.source.kind == "generator"
 
 
+def test_a_circuits_breaker_becomes_that_of_an_inlet(plan: Plan) -> None:
+    circuit = plan.circuits["dryer"]
+    made = after(plan, "inlet", "dryer")
+    (key,) = set(made.feeds) - set(plan.feeds)
+    feed = made.feeds[key]
+    assert (feed.panel_id, feed.breaker_spaces, feed.breaker_a) == (
+        circuit.panel_id, circuit.spaces, circuit.rated_a,
+    )  # fmt: skip
+    assert "dryer" not in made.circuits
+    assert not any(load.circuit_id == "dryer" for load in made.loads.values())
+
+
+def test_a_lead_ends_at_appliances_instead_of_a_feed(plan: Plan) -> None:
+    """The feed goes with its last lead and stays with another; acts about the lead stay."""
+    unplugged = {"at_s": 7200.0, "room": "leads", "part_id": "inlet", "turn": "off"}
+    told = {**canonical(plan), "outage": {**canonical(plan)["outage"], "acts": {"pulled": unplugged}}}
+    held = read_plan(told)
+    alone = after(held, "cords", "inlet")
+    lead, feed = alone.leads["inlet"], plan.feeds["inlet"]
+    assert isinstance(lead.to, ToLoads)
+    assert (lead.to.plug, lead.to.plug_a, lead.to.circuit_ids) == (feed.inlet, feed.inlet_a, feed.circuit_ids)
+    assert lead.cords == plan.leads["inlet"].cords
+    assert alone.feeds == {}
+    assert list(alone.outage.acts) == ["pulled"]
+    two = after(plan, "feed", "inlet", "generator/inverter-2k")
+    assert list(after(two, "cords", "inlet").feeds) == ["inlet"]
+
+
 def test_a_block_is_moved_and_taken_away() -> None:
     orchard = demo_plan("orchard")
     block = next(b for b in blocks_of(orchard) if b.lane == "utility")
@@ -112,6 +140,8 @@ def test_a_block_is_moved_and_taken_away() -> None:
         (["packs", "station", "expansion", "many"], InvalidInput, "/count"),
         (["plug", "fridge", "inlet"], InvalidInput, "ends at appliances"),
         (["feed", "inlet", "station/none"], InvalidInput, "/source"),
+        (["inlet", "none"], NotFound, "/circuit_id"),
+        (["cords", "none"], InvalidInput, "ends at a feed"),
         (["move", "/none", "3600"], NotFound, "/key"),
     ],
 )

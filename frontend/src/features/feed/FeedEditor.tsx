@@ -1,12 +1,10 @@
 import type { Plan } from "../../api/client";
 import { useGear } from "../../api/library";
 import { useDesk } from "../../api/plan";
-import { without } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { Fields } from "../../ui/Fields";
 import { freeId } from "../../ui/ids";
 import { Ticks } from "../../ui/Ticks";
-import { plugged } from "../load/hangs";
 import {
   BOND,
   CHANGEOVER,
@@ -31,7 +29,7 @@ interface Props {
 
 /** What is at each joint of a lead that feeds something, and the feed that it ends at. */
 export function FeedEditor({ id, lead }: Props) {
-  const { view, edit } = useDesk();
+  const { view, edit, command } = useDesk();
   const plan = view.plan;
   const gear = useGear();
   const feedId = isToFeed(lead.to) ? lead.to.feed_id : null;
@@ -45,20 +43,12 @@ export function FeedEditor({ id, lead }: Props) {
     held.length > 0
       ? [...held]
       : [...(view.schedules.find((x) => x.panel_id === panelId)?.free_spaces ?? [])];
-  const kind = (next: string) => edit((now) => fedBy(now, next));
-  /** The plan with this lead ending otherwise: at a feed of another kind, at a new one, or at appliances. */
+  const kind = (next: string) => {
+    if (next !== "cords") edit((now) => fedBy(now, next));
+    else if (feed) command({ command: "cords", lead_id: id });
+  };
+  /** The plan with this lead ending otherwise: at a feed of another kind, or at a new one. */
   const fedBy = (now: Plan, next: string): Plan => {
-    if (next === "cords") {
-      const to: ToLoads = {
-        end: "loads",
-        circuit_ids: feed?.circuit_ids ?? [],
-        load_ids: [],
-        plug: feed?.inlet ?? "5-15",
-        plug_a: feed?.inlet_a ?? 15,
-      };
-      const { feeds } = without(now, "leads", id);
-      return { ...now, feeds, leads: { ...now.leads, [id]: { ...lead, to } } };
-    }
     const own = gear.breaker_kinds.includes(next as Feed["kind"]);
     const wired = gear.wired_kinds.includes(next as Feed["kind"]);
     if (feed && feedId) {
@@ -202,7 +192,7 @@ export function FeedEditor({ id, lead }: Props) {
             title="Single appliances that hang on them by their own plugs"
             of={Object.entries(plan.loads ?? {}).map(([key, load]) => [key, load.name] as const)}
             chosen={lead.to.load_ids ?? []}
-            onTick={(key, on) => edit((now) => plugged(now, key, on ? id : null))}
+            onTick={(key, on) => command({ command: "plug", load_id: key, lead_id: on ? id : null })}
           />
         </>
       )}
@@ -210,7 +200,11 @@ export function FeedEditor({ id, lead }: Props) {
         <p className="text-faint">{beside.length + 1} leads end here: they take turns, one cord at a time.</p>
       )}
       <p className="flex flex-wrap gap-x-4">
-        <button type="button" className="act" onClick={() => edit((now) => without(now, "leads", id))}>
+        <button
+          type="button"
+          className="act"
+          onClick={() => command({ command: "remove", part: `leads/${id}` })}
+        >
           Take this lead away
         </button>
         {feed && (

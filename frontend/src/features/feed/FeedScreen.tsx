@@ -5,7 +5,6 @@ import { answer, client } from "../../api/client";
 import { useCursor } from "../../api/cursor";
 import { useGear } from "../../api/library";
 import { useDesk, useRun } from "../../api/plan";
-import { without } from "../../api/without";
 import { CannotShow } from "../../ui/CannotShow";
 import { OfferedContext } from "../../ui/Fields";
 import { freeId } from "../../ui/ids";
@@ -35,14 +34,18 @@ const NEUTRAL_COLOURS: Record<string, string> = {
 
 /** Feeds that nothing is plugged into. */
 function Unplugged() {
-  const { view, edit } = useDesk();
+  const { view, command } = useDesk();
   const { feeds = {}, leads = {}, panels = {} } = view.plan;
   const ended = Object.values(leads).map((lead) => (isToFeed(lead.to) ? lead.to.feed_id : ""));
   const alone = Object.entries(feeds).filter(([id]) => !ended.includes(id));
   return alone.map(([id, feed]) => (
     <p key={id} className="mb-2 border-l-4 border-caution pl-3">
       Nothing is plugged into {feed.name ?? `the inlet of ${panels[feed.panel_id]?.name ?? feed.panel_id}`}.{" "}
-      <button type="button" className="act" onClick={() => edit((plan) => without(plan, "feeds", id))}>
+      <button
+        type="button"
+        className="act"
+        onClick={() => command({ command: "remove", part: `feeds/${id}` })}
+      >
         Take this feed away
       </button>
     </p>

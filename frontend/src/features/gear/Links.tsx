@@ -1,5 +1,4 @@
 import { useDesk } from "../../api/plan";
-import { without } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { Fields } from "../../ui/Fields";
 import { KeyedItems } from "../../ui/Items";
@@ -10,7 +9,7 @@ import type { Fresh, Link } from "./fields/types";
 
 /** Two 120 V units joined by their maker's kit, one on each leg. */
 export function Links({ fresh }: { fresh: Fresh }) {
-  const { view, edit } = useDesk();
+  const { view, edit, command } = useDesk();
   const links = view.plan.links ?? {};
   const units = Object.entries(view.plan.stations ?? {}).filter(([, station]) => station.output === "120");
   const choices = units.map(([id, station]) => [id, station.name] as const);
@@ -46,7 +45,11 @@ export function Links({ fresh }: { fresh: Fresh }) {
               fresh={fresh.receptacle}
               onChange={(receptacles) => set({ receptacles })}
             />
-            <button type="button" className="act" onClick={() => edit((plan) => without(plan, "links", id))}>
+            <button
+              type="button"
+              className="act"
+              onClick={() => command({ command: "remove", part: `links/${id}` })}
+            >
               Take {link.name} away
             </button>
           </div>

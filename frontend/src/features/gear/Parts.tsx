@@ -1,7 +1,6 @@
 import { type ReactNode, useState } from "react";
 import type { Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
-import { without } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { CountField } from "../../ui/CountField";
 import { FindingsOf } from "../checks/FindingsOf";
@@ -14,14 +13,14 @@ type PartOf<R extends Room> = NonNullable<Plan[R]>[string];
 
 /** The parts of a room, with how one is changed or taken away. */
 export function useRoom<R extends Room>(room: R) {
-  const { view, edit } = useDesk();
+  const { view, edit, command } = useDesk();
   const parts = (view.plan[room] ?? {}) as Record<string, PartOf<R>>;
   const put = (next: Record<string, PartOf<R>>) => edit((plan) => ({ ...plan, [room]: next }) as Plan);
   return {
     parts,
     set: (id: string, part: Partial<PartOf<R>>) =>
       put({ ...parts, [id]: { ...(parts[id] as PartOf<R>), ...part } }),
-    remove: (id: string) => edit((plan) => without(plan, room, id)),
+    remove: (id: string) => command({ command: "remove", part: `${room}/${id}` }),
   };
 }
 

@@ -1,6 +1,5 @@
 import { useGear } from "../../api/library";
 import { useDesk } from "../../api/plan";
-import { without } from "../../api/without";
 import { isToInput, type Lead, type ToInput } from "../feed/feedFields";
 import { leadWords, sourcesOf, splitSource } from "../feed/leads";
 import { CHARGES, Charging, inputsOf, splitInput } from "./Charging";
@@ -8,7 +7,7 @@ import { Parts, useRoom } from "./Parts";
 
 /** Leads into the inputs of stations: from a circuit, a generator, another station, a vehicle. */
 export function Recharges({ onAdd }: { onAdd: (name: string, lead: Lead) => void }) {
-  const { view, edit } = useDesk();
+  const { view } = useDesk();
   const room = useRoom("leads");
   const fresh = useGear().fresh.charging;
   const plan = view.plan;
@@ -34,7 +33,7 @@ export function Recharges({ onAdd }: { onAdd: (name: string, lead: Lead) => void
         const to = { ...(fresh.to as ToInput), ...splitInput(input) };
         onAdd(name, { ...(fresh as Lead), name, source: splitSource(joined), to });
       }}
-      onRemove={(id) => edit((now) => without(now, "leads", id))}
+      onRemove={room.remove}
     >
       {(id) => {
         const lead = room.parts[id];

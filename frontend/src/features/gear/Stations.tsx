@@ -2,7 +2,6 @@ import { useState } from "react";
 import { answer, client, type GearLibrary } from "../../api/client";
 import { useGear } from "../../api/library";
 import { useDesk } from "../../api/plan";
-import { withPacks } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { ANSWERS, Fields, Group, Groups } from "../../ui/Fields";
 import { KeyedItems, ListedItems } from "../../ui/Items";
@@ -241,7 +240,7 @@ function Cutout({ station, fresh, set }: StationProps) {
 
 /** Packs; each may have solar inputs of its own. */
 function Packs({ id: stationId, station, fresh, set }: StationProps) {
-  const { edit } = useDesk();
+  const { command } = useDesk();
   const packs = station.packs ?? {};
   const change = (id: string, part: Partial<Pack>) =>
     set({ packs: { ...packs, [id]: { ...(packs[id] as Pack), ...part } } });
@@ -253,7 +252,8 @@ function Packs({ id: stationId, station, fresh, set }: StationProps) {
         items={packs}
         fields={PACK}
         fresh={fresh.pack}
-        onChange={(next) => edit((plan) => withPacks(plan, stationId, next))}
+        onChange={(next) => set({ packs: next })}
+        onRemove={(pack_id) => command({ command: "packs", station_id: stationId, pack_id, count: 0 })}
       />
       {Object.entries(packs).map(([id, pack]) => (
         <KeyedItems

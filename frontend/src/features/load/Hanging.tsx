@@ -3,7 +3,7 @@ import { useDesk } from "../../api/plan";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { NumberField } from "../../ui/NumberField";
 import { leadWords } from "../feed/leads";
-import { leadOf, plugged } from "./hangs";
+import { leadOf } from "./hangs";
 
 const MARKS = [
   ["keep", "must run"],
@@ -13,7 +13,7 @@ const MARKS = [
 
 /** Where a load hangs at home, and in the outage; its own mark where no breaker has one for it. */
 export function Hanging({ id, load, onChange }: { id: string; load: Load; onChange: (load: Load) => void }) {
-  const { view, edit } = useDesk();
+  const { view, command } = useDesk();
   const plan = view.plan;
   const circuits = Object.entries(plan.circuits ?? {}).map(([key, item]) => [key, item.label] as const);
   const leads = Object.entries(plan.leads ?? {})
@@ -45,7 +45,7 @@ export function Hanging({ id, load, onChange }: { id: string; load: Load; onChan
           label="in the outage"
           value={lead ?? ""}
           choices={[["", load.circuit_id == null ? "on nothing" : usual], ...leads]}
-          onSave={(key) => edit((now) => plugged(now, id, key || null))}
+          onSave={(key) => command({ command: "plug", load_id: id, lead_id: key || null })}
         />
       )}
       {own && (

@@ -28,18 +28,3 @@ export function hangsOn(plan: Plan, circuitId?: string | null, leadId?: string |
   if (leadId) return `on ${leadWords(plan, leadId)}`;
   return "on nothing yet";
 }
-
-/** The plan with a load on one lead by its own plug, or on none. */
-export function plugged(plan: Plan, id: string, leadId: string | null): Plan {
-  const leads = Object.fromEntries(
-    Object.entries(plan.leads ?? {}).map(([key, lead]) => {
-      if (lead.to.end !== "loads") return [key, lead];
-      const others = (lead.to.load_ids ?? []).filter((item) => item !== id);
-      return [key, { ...lead, to: { ...lead.to, load_ids: key === leadId ? [...others, id] : others } }];
-    }),
-  );
-  const load = plan.loads?.[id];
-  const own = leadId !== null || load?.circuit_id == null;
-  const loads = own ? plan.loads : { ...plan.loads, [id]: { ...load, mark: null, order: null } };
-  return { ...plan, leads, loads } as Plan;
-}

@@ -3,7 +3,6 @@ import { Fragment, useState } from "react";
 import { Link } from "react-router";
 import { answer, client, type Load, type NeedList, type Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
-import { without } from "../../api/without";
 import { CannotShow } from "../../ui/CannotShow";
 import { energy, percent, watts, whole } from "../../ui/format";
 import { freeId } from "../../ui/ids";
@@ -152,8 +151,8 @@ interface TableProps {
 }
 
 function NeedTable({ list, chosen, onChoose }: TableProps) {
-  const { view, edit } = useDesk();
-  const remove = (id: string) => edit((plan) => without(plan, "loads", id));
+  const { view, command } = useDesk();
+  const remove = (id: string) => command({ command: "remove", part: `loads/${id}` });
   const needs = [...list.needs].sort((a, b) => Number(a.mark === "off") - Number(b.mark === "off"));
   const firstOff = needs.find((need) => need.mark === "off")?.load_id;
   return (

@@ -2,7 +2,6 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, type Circuit, client, type Load } from "../../api/client";
 import { useDesk } from "../../api/plan";
-import { without } from "../../api/without";
 import { CannotShow } from "../../ui/CannotShow";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { ANSWERS, type FieldOf, Fields } from "../../ui/Fields";
@@ -36,7 +35,7 @@ const MM2 = [1, 1.5, 2.5, 4, 6, 10, 16, 25] as const;
 
 /** One circuit: all of its breaker, and what is on it. */
 export function CircuitSheet({ circuitId }: { circuitId: string }) {
-  const { view, edit } = useDesk();
+  const { view, edit, command } = useDesk();
   const circuit = view.plan.circuits?.[circuitId];
   if (!circuit) return null;
   const loads = Object.entries(view.plan.loads ?? {}).filter(([, load]) => load.circuit_id === circuitId);
@@ -107,7 +106,7 @@ export function CircuitSheet({ circuitId }: { circuitId: string }) {
       <button
         type="button"
         className="act"
-        onClick={() => edit((plan) => without(plan, "circuits", circuitId))}
+        onClick={() => command({ command: "remove", part: `circuits/${circuitId}` })}
       >
         Take this breaker out{loads.length > 0 ? ", with what is on it" : ""}
       </button>
@@ -119,7 +118,7 @@ const FEED_WORDS = /inlet|generator|interlock|back-?feed/i;
 
 /** A label that says inlet or generator may be the breaker of a feed: it is offered, never assumed. */
 function OfferFeed({ circuitId, circuit }: { circuitId: string; circuit: Circuit }) {
-  const { view, edit } = useDesk();
+  const { view, command } = useDesk();
   const loads = Object.values(view.plan.loads ?? {}).some((load) => load.circuit_id === circuitId);
   const poles = view.plan.site.system === "single_phase_230" ? 1 : 2;
   const offered = FEED_WORDS.test(circuit.label) && !loads && circuit.spaces.length === poles;
@@ -130,13 +129,7 @@ function OfferFeed({ circuitId, circuit }: { circuitId: string; circuit: Circuit
     enabled: offered,
   });
   if (!offered) return null;
-  const make = () => {
-    if (feed.data)
-      edit((plan) => {
-        const rest = without(plan, "circuits", circuitId);
-        return { ...rest, feeds: { ...rest.feeds, [freeId("inlet", rest.feeds ?? {})]: feed.data } };
-      });
-  };
+  const make = () => command({ command: "inlet", circuit_id: circuitId });
   return (
     <p className="mb-2 border-l-4 border-rule pl-3">
       Is this the breaker that the inlet feeds?{" "}

@@ -1,6 +1,5 @@
 import { answer, client, type PanelSchedule, type Plan } from "../../api/client";
 import { useDesk } from "../../api/plan";
-import { without } from "../../api/without";
 import { ChoiceField } from "../../ui/ChoiceField";
 import { FileButton } from "../../ui/FileButton";
 import { filesBody } from "../../ui/files";
@@ -15,7 +14,7 @@ const LEGS = [
 
 /** A panel as a whole: ratings, spaces, what feeds it, and its schedule as files. */
 export function PanelFields({ schedule }: { schedule: PanelSchedule }) {
-  const { view, edit } = useDesk();
+  const { view, edit, command } = useDesk();
   const id = schedule.panel_id;
   const panel = view.plan.panels?.[id];
   if (!panel) return null;
@@ -89,7 +88,7 @@ export function PanelFields({ schedule }: { schedule: PanelSchedule }) {
         <button
           type="button"
           className="act ml-3"
-          onClick={() => edit((plan) => without(plan, "panels", id))}
+          onClick={() => command({ command: "remove", part: `panels/${id}` })}
         >
           Take {panel.name} out, with its breakers
         </button>

@@ -9,17 +9,39 @@ from weary_cedar.core.commands.blocks import MoveBlock, RemoveBlock
 from weary_cedar.core.commands.command import Command, refused
 from weary_cedar.core.commands.gear import Packs, Swap
 from weary_cedar.core.commands.parts import MarkCircuits, Remove, Rename
-from weary_cedar.core.commands.plugging import FeedAgain, Plug
+from weary_cedar.core.commands.plugging import Cords, FeedAgain, Inlet, Plug
 from weary_cedar.core.errors import InvalidInput, Problem, shown
 from weary_cedar.core.plan import Plan, read_plan
 
 AnyCommand = Annotated[
-    Remove | Rename | MarkCircuits | Plug | FeedAgain | Swap | Packs | MoveBlock | RemoveBlock,
+    Remove
+    | Rename
+    | MarkCircuits
+    | Plug
+    | FeedAgain
+    | Inlet
+    | Cords
+    | Swap
+    | Packs
+    | MoveBlock
+    | RemoveBlock,
     Field(discriminator="command"),
 ]
 COMMANDS: Final[dict[str, type[Command]]] = {
     str(kind.model_fields["command"].default): kind
-    for kind in (Remove, Rename, MarkCircuits, Plug, FeedAgain, Swap, Packs, MoveBlock, RemoveBlock)
+    for kind in (
+        Remove,
+        Rename,
+        MarkCircuits,
+        Plug,
+        FeedAgain,
+        Inlet,
+        Cords,
+        Swap,
+        Packs,
+        MoveBlock,
+        RemoveBlock,
+    )
 }
 #: How each is typed.
 USAGES: Final = tuple(kind.usage for kind in COMMANDS.values())

@@ -5,10 +5,12 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from weary_cedar.core.commands.command import Command, refused
+from weary_cedar.core.decide.feed_breaker import feed_of_breaker
 from weary_cedar.core.errors import NotFound, Problem, shown
 from weary_cedar.core.plan import Cord, Lead, Outlet, Plan, ToFeed, ToLoads
 from weary_cedar.core.plan.ids import free_id
 from weary_cedar.core.plan.lead import SourceKind
+from weary_cedar.core.plan.refs import without
 
 Id = Annotated[str, Field(min_length=1, max_length=40)]
 #: A cord as it is mostly sold: 25 ft. Common practice.
@@ -80,3 +82,38 @@ class FeedAgain(Command):
         )
         key = free_id(f"{source_id}-to-{self.feed_id}", set(plan.leads), "lead")
         return plan.model_copy(update={"leads": {**plan.leads, key: lead}})
+
+
+class Inlet(Command):
+    """Make the breaker of a circuit that of a feed, with the usual inlet of its rating."""
+
+    usage = "inlet CIRCUIT"
+    command: Literal["inlet"] = "inlet"
+    circuit_id: Id
+
+    def made(self, plan: Plan) -> Plan:
+        """The plan with the feed, without the circuit and what was on it."""
+        feed = feed_of_breaker(plan, self.circuit_id)
+        left = without(plan, "circuits", self.circuit_id)
+        key = free_id("inlet", set(left.feeds), "inlet")
+        return left.model_copy(update={"feeds": {**left.feeds, key: feed}})
+
+
+class Cords(Command):
+    """End a lead at appliances by their own plugs, and no longer at a feed."""
+
+    usage = "cords LEAD"
+    command: Literal["cords"] = "cords"
+    lead_id: Id
+
+    def made(self, plan: Plan) -> Plan:
+        """The plan with the circuits that the feed took on the cords; the feed goes with its last lead."""
+        lead = plan.leads.get(self.lead_id)
+        feed = plan.feeds.get(lead.to.feed_id) if lead is not None and isinstance(lead.to, ToFeed) else None
+        if lead is None or feed is None:
+            raise refused("/lead_id", self.lead_id, "a lead of this plan that ends at a feed")
+        to = ToLoads(circuit_ids=feed.circuit_ids, plug=feed.inlet, plug_a=feed.inlet_a)
+        left = without(plan, "leads", self.lead_id)
+        cords = lead.model_copy(update={"to": to})
+        leads = {**plan.leads, self.lead_id: cords}
+        return left.model_copy(update={"leads": leads, "outage": plan.outage})

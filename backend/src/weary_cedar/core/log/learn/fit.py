@@ -1,20 +1,22 @@
 """The fit: least squares with Huber's loss on the exact run."""
 
+import math
 from typing import Any, Final
 
 import numpy as np
 from scipy.optimize import least_squares
 
-from weary_cedar.core.decide.chance.doubts import log_spread
-from weary_cedar.core.decide.needs import DOUBT
+from weary_cedar.core.decide.chance.doubts import doubts_of
+from weary_cedar.core.decide.how_sure import drawing
 from weary_cedar.core.log.displays import mean_w
 from weary_cedar.core.log.learn.figures import Figure, with_figures
-from weary_cedar.core.log.learn.readings import READ_OVER_S, around, expected_of, may_be_off, values_of
+from weary_cedar.core.log.learn.readings import READ_OVER_S, around, may_be_off, shown_of, values_of
 from weary_cedar.core.log.session import SessionRow
 from weary_cedar.core.outage import RunResult, run_outage
 from weary_cedar.core.plan import Cycling, Job, Plan
 
-STEP: Final = 0.02
+#: Figures are stepped by this share to see how readings go with them.
+STEP: Final = 0.05
 #: Of how far loads may be off, what each is off apart from the others; of at most so many loads.
 APART, MOST_APART = 0.8, 24
 #: Watts that are too many are taken for something that ran now and then up to so many times the largest of
@@ -23,21 +25,21 @@ RUNS_TOO, TENFOLD = 1.3, 0.06
 
 
 class Fit:
-    """Residuals of a fit: figures by runs of their own; what each load draws apart from the rest, straight.
+    """Residuals of a fit, by runs of their own.
 
-    A house's loads are not all off by the same factor. What each is off by itself is carried along as a
-    figure of its own that nobody is told; its effect is taken from the run as a straight line, so that it
-    costs no run.
+    A house's loads are not all off by the same factor, and what was measured is not the same every day. What
+    each load is off by itself is carried along as a figure of its own that nobody is told; how readings go
+    with it follows from what the load drew in the run, so that it costs no run more.
     """
 
     def __init__(self, part: Plan, figures: list[Figure], rows: list[SessionRow], times: Any) -> None:
         self._part, self._figures, self._rows, self._times = part, figures, rows, times
         self._run = run_outage(part)
+        self._own = _own_doubts(part, self._run)
         self._may_be = may_be_off(part, self._run, rows, times)
         self._read = values_of(rows)
-        self._effects, own = _own_effects(part, self._run, rows, times)
-        self._spreads = np.array([figure.spread for figure in figures] + own)
-        self._known: tuple[bytes, Any] = (b"", None)
+        self._spreads = np.array([figure.spread for figure in figures] + list(self._own.values()))
+        self._known: tuple[bytes, Plan, RunResult, Any] | None = None
 
     @property
     def size(self) -> int:
@@ -46,12 +48,20 @@ class Fit:
 
     def expected(self, logs: Any) -> Any:
         """What displays would have shown with figures that are off by so much."""
-        count = len(self._figures)
-        key = np.asarray(logs[:count]).tobytes()
-        if key != self._known[0]:
-            plan = with_figures(self._part, self._figures, logs[:count])
-            self._known = (key, expected_of(plan, self._rows, self._times))
-        return self._known[1] + self._effects @ np.asarray(logs[count:])
+        return self._at(logs)[2]
+
+    def _at(self, logs: Any) -> tuple[Plan, RunResult, Any]:
+        """The plan with figures that are off by so much, its run, and what displays would have shown."""
+        key = np.asarray(logs).tobytes()
+        if self._known is None or key != self._known[0]:
+            plan = with_figures(self._part, self._figures, logs[: len(self._figures)])
+            loads = dict(plan.loads)
+            for load_id, log in zip(self._own, logs[len(self._figures) :], strict=True):
+                loads[load_id] = drawing(loads[load_id], math.exp(float(log)))
+            plan = plan.model_copy(update={"loads": loads})
+            run = run_outage(plan)
+            self._known = (key, plan, run, shown_of(plan, run, self._rows, self._times))
+        return self._known[1:]
 
     def off(self, logs: Any) -> Any:
         """How far readings are off, times what each may be."""
@@ -86,37 +96,60 @@ class Fit:
             off = np.where(kept, self.off(logs), 0.0)
             return np.concatenate((_huber(off), np.asarray(logs) / self._spreads))
 
-        return least_squares(residuals, first, diff_step=STEP, x_scale=0.1, max_nfev=most)
+        def slopes(logs: Any) -> Any:
+            weights = np.where(kept, _huber_slope(self.off(logs)) / self._may_be, 0.0)
+            return np.concatenate((weights[:, None] * self._slopes(logs), np.diag(1.0 / self._spreads)))
+
+        return least_squares(residuals, first, jac=slopes, x_scale=self._spreads, max_nfev=most)
+
+    def _slopes(self, logs: Any) -> Any:
+        """How readings go with each figure, by a step that is wide enough to see over the kinks of a run."""
+        plan, run, shown = self._at(logs)
+        found = []
+        for place in range(len(self._figures)):
+            step = np.zeros(self.size)
+            step[place] = STEP
+            found.append((self._at(logs + step)[2] - shown) / STEP)
+        found += [_own_slope(plan, run, key, self._rows, self._times) for key in self._own]
+        return np.array(found).reshape(self.size, len(self._rows)).T
 
 
-def _own_effects(plan: Plan, run: RunResult, rows: list[SessionRow], times: Any) -> tuple[Any, list[float]]:
-    """What a load that draws more than the others do does to each reading, straight; and how far it may.
+def _own_doubts(plan: Plan, run: RunResult) -> dict[str, float]:
+    """How far each load may be off by itself: of those that take the most in doubt.
 
-    Of charges its energy so far, over efficiency and cells; of watts what it draws just then. Nothing where
-    several stations share a house, where one load alone is in doubt, or of a load with little energy.
+    Nothing where several stations share a house; of a load that nobody measured where it is the only one,
+    nothing beside what all such loads are off.
     """
-    unmeasured = [key for key, load in plan.loads.items() if load.origin != "measured"]
-    if len(plan.stations) != 1 or len(unmeasured) < 2:
-        return np.zeros((len(rows), 0)), []
+    if len(plan.stations) != 1:
+        return {}
+    together = sum(load.origin != "measured" for load in plan.loads.values()) > 1
+    own = {
+        doubt.part.removeprefix("loads/"): doubt.spread * (APART if doubt.kind == "measure" else 1.0)
+        for doubt in doubts_of(plan)
+        if doubt.key.endswith("/draws") and (together or doubt.kind == "bear")
+    }
+    doubtful = {key: own[key] * run.loads[key].served_wh for key in own if key in run.loads}
+    return {key: own[key] for key in sorted(doubtful, key=lambda key: -doubtful[key])[:MOST_APART]}
+
+
+def _own_slope(plan: Plan, run: RunResult, load_id: str, rows: list[SessionRow], times: Any) -> list[float]:
+    """How readings go with what one load draws more than said.
+
+    Charges go with its energy so far, over efficiency and cells; watts with what it draws just then.
+    """
+    course = run.load_series.get(load_id)
+    if course is None or not course.t_s:
+        return [0.0] * len(rows)
     station = next(iter(plan.stations.values()))
     per_wh = 100.0 / (station.inverter_efficiency * max(1.0, station.total_cell_wh))
-    effects, spreads = [], []
-    largest = sorted(unmeasured, key=lambda key: -run.loads[key].served_wh if key in run.loads else 0.0)
-    for key in largest[:MOST_APART]:
-        course = run.load_series.get(key)
-        if course is None or not course.t_s:
-            continue
-        effect = [
-            -per_wh * mean_w(course.t_s, course.watts, float(t), float(t)) * float(t) / 3600.0
-            if row.what == "charge"
-            else mean_w(course.t_s, course.watts, float(t), READ_OVER_S)
-            if row.what == "out_w"
-            else 0.0
-            for row, t in zip(rows, times, strict=True)
-        ]
-        effects.append(effect)
-        spreads.append(APART * log_spread(DOUBT[plan.loads[key].origin]))
-    return np.array(effects).reshape(len(effects), len(rows)).T, spreads
+    return [
+        -per_wh * mean_w(course.t_s, course.watts, float(t), float(t)) * float(t) / 3600.0
+        if row.what == "charge"
+        else mean_w(course.t_s, course.watts, float(t), READ_OVER_S)
+        if row.what == "out_w"
+        else 0.0
+        for row, t in zip(rows, times, strict=True)
+    ]
 
 
 def strays_of(off: Any) -> float:
@@ -128,3 +161,9 @@ def _huber(off: Any) -> Any:
     """Residuals whose squares grow like those of Huber's loss: straight beyond two deviations."""
     far = np.abs(off)
     return np.sign(off) * np.where(far <= 2.0, far, np.sqrt(np.maximum(0.0, 4.0 * far - 4.0)))
+
+
+def _huber_slope(off: Any) -> Any:
+    """By how much a residual grows with its reading."""
+    far = np.maximum(2.0, np.abs(off))
+    return 2.0 / np.sqrt(4.0 * far - 4.0)

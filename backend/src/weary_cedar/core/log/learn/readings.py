@@ -7,7 +7,7 @@ import numpy as np
 
 from weary_cedar.core.log.displays import charge_at, output_at, sun_at
 from weary_cedar.core.log.session import SessionRow
-from weary_cedar.core.outage import RunResult, run_outage
+from weary_cedar.core.outage import RunResult
 from weary_cedar.core.plan import Plan, Refrigerating
 
 #: A display shows whole per cents, cut or rounded; and a display lags. Common practice.
@@ -86,9 +86,8 @@ def around(plan: Plan, run: RunResult, row: SessionRow, t: float) -> Any:
     return watts
 
 
-def expected_of(plan: Plan, rows: list[SessionRow], times: Any) -> Any:
+def shown_of(plan: Plan, run: RunResult, rows: list[SessionRow], times: Any) -> Any:
     """What displays would have shown at the times of readings, by a run of the plan."""
-    run = run_outage(plan)
     return np.array([_shown(plan, run, row, float(t)) for row, t in zip(rows, times, strict=True)])
 
 
