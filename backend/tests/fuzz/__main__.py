@@ -15,12 +15,15 @@ from any_house import any_house
 from check_variants import PATCHES, unproven, variant
 from hypothesis import HealthCheck, given, seed, settings
 from renaming import named_back, renamed
+from told_sessions import held, lamp_house, told
 
 from fuzz.opening import opened
 from fuzz.plans import strange_plans
 from weary_cedar.core.errors import RunTooLong
+from weary_cedar.core.log.learn import learn
 from weary_cedar.core.outage import run_outage
 from weary_cedar.core.plan import read_plan
+from weary_cedar.demo import demo_plan
 
 #: Variants of checked plans for every hundred strange plans.
 VARIANTS = 40
@@ -50,11 +53,22 @@ def main() -> None:
         attempt()
         met.update(houses(number))
         met.update(sheets(number))
+        met.update(lessons(number))
         number += 1
         print(
             f"seed {number - 1}: {met.total():,} plans, {dict(met)}, {time.monotonic() - begun:.0f} s",
             flush=True,
         )
+
+
+def lessons(number: int) -> Counter[str]:
+    """What sessions teach whose truth is known: how many intervals of nine in ten hold it."""
+    met: Counter[str] = Counter()
+    for plan in (lamp_house(), demo_plan("foothill")):
+        of = told(plan, number)
+        for _, holds in held(of, learn(plan, of.session)):
+            met["interval holds" if holds else "interval misses"] += 1
+    return met
 
 
 def houses(number: int) -> Counter[str]:

@@ -135,33 +135,6 @@ def test_no_forecast_of_what_must_not_be() -> None:
 # ---------------------------------------------------------------- learning
 
 
-def synthetic(true: Plan, assumed: Plan, seed: int, hours: float = 20.0) -> Session:
-    """What a display in whole per cents and rounded watts would have shown of the true plan."""
-    dice, run = np.random.default_rng(seed), run_outage(true)
-    said = []
-    for hour in np.sort(dice.uniform(0.5, hours, 8)):
-        t = hour * 3600
-        share = run.batteries["unit"]
-        percent = round(float(100 * np.interp(t, share.t_s, share.stored_wh) / share.cell_wh))
-        watts = round(run.sources["stations/unit"].a_w[-1] * float(dice.normal(1, 0.03)))
-        del watts
-        said.append((float(hour), f"{percent}%"))
-    return session(assumed, *said)
-
-
-def test_a_known_factor_of_the_loads_is_found_again() -> None:
-    """Twenty sessions whose load draws 1.3 times what was guessed: nine in ten intervals hold it."""
-    assumed, held = lamp(150.0), 0
-    for seed in range(20):
-        true = lamp(150.0 * 1.3)
-        found = learn(assumed, synthetic(true, assumed, seed))
-        draws = next(item for item in found.figures if item.key == "draws")
-        held += draws.low <= 1.3 <= draws.high
-        assert draws.learnt
-        assert draws.after == pytest.approx(1.3, rel=0.12)
-    assert held >= 15
-
-
 def test_a_row_that_does_not_fit_is_named_with_its_slip() -> None:
     plan = lamp(200.0)
     good = [(2.0, "92%"), (6.0, "77%"), (10.0, "61%"), (14.0, "45%"), (18.0, "30%")]

@@ -20,6 +20,8 @@ MISFIT: Final = 4.0
 NO_NEARER: Final = 0.02
 #: Rows are left out as not fitting where no more than a third of them do not fit.
 MOST_FIT: Final = 2.0 / 3.0
+#: Watts that are read together with the first charge are those of the minute after it, s.
+SOON_S: Final = 60.0
 #: Beyond this the plan does not describe what ran.
 STRAYS: Final = 4.0
 #: A figure is learnt where its interval is narrower than this share of what it was.
@@ -95,7 +97,7 @@ def learn(plan: Plan, session: Session) -> Lesson:
     read = [row for row in session.standing() if station_of(plan, row) is not None]
     charged = [row for row in read if row.what == "charge" and session.seconds(plan, row.at) >= 0]
     first_s = session.seconds(plan, charged[0].at) if charged else 0.0
-    rows = [row for row in read if session.seconds(plan, row.at) > first_s + 1.0]
+    rows = [row for row in read if _is_told_after(row, session.seconds(plan, row.at) - first_s)]
     if not charged or len(rows) < LEAST_ROWS:
         why = f"{len(rows)} readings after a first charge are too few: at least {LEAST_ROWS} are needed"
         return Lesson(sentence=f"Nothing learnt yet: {why}.", rows=len(rows), why_not=why)
@@ -105,24 +107,27 @@ def learn(plan: Plan, session: Session) -> Lesson:
     left_out -= len(rows)
     boxes = {row.part.partition("/")[2] for row in rows if row.what == "temperature_c"}
     figures = figures_of(went, boxes) + charging_of(went, run_outage(went)) + boxes_of(went, rows)
-    times = np.array([session.seconds(plan, row.at) - first_s for row in rows])
+    times = np.array([max(SOON_S, session.seconds(plan, row.at) - first_s) for row in rows])
     part = first_part(went, min(went.outage.length_s, max(3_600.0, float(times.max()) + 60.0)))
     fit = Fit(part, figures, rows, times)
-    found = fit.solve(np.zeros(fit.size), np.ones(len(rows), dtype=bool), 12)
-    off = fit.off(found.x)
+    found = fit.solve(np.zeros(fit.size), np.ones(len(rows), dtype=bool))
+    off = fit.off(found.logs)
     kept = np.abs(off) <= MISFIT * strays_of(off)
     if not kept.all() and kept.sum() >= max(LEAST_ROWS, MOST_FIT * len(rows)):
-        found = fit.solve(found.x, kept, 8)
-        off = fit.off(found.x)
-    expected = fit.expected(found.x)
+        found = fit.solve(found.logs, kept)
+        off = fit.off(found.logs)
+    expected = fit.expected(found.logs)
     strays = strays_of(off)
-    deviations = strays * np.sqrt(np.diag(np.linalg.pinv(found.jac.T @ found.jac)))[: len(figures)]
+    deviations = strays * found.deviations[: len(figures)]
     deviations = np.minimum(np.maximum(deviations, NO_NEARER), [figure.spread for figure in figures])
-    learnt = tuple(_learnt(*item) for item in zip(figures, found.x[: len(figures)], deviations, strict=True))
+    learnt = tuple(
+        _learnt(*item) for item in zip(figures, found.logs[: len(figures)], deviations, strict=True)
+    )
     misfits = tuple(
-        _misfit(went, row, float(value))
+        _misfit(went, fit, row, float(value))
         for row, value, far in zip(rows, expected, off, strict=True)
-        if abs(far) > MISFIT * strays and not fit.something_ran(row, float(value))
+        if (abs(far) > MISFIT * strays and not fit.something_ran(row, float(value)))
+        or fit.too_little_ran(row)
     )
     return Lesson(
         sentence=_sentence(learnt, misfits, len(rows), strays, left_out), figures=learnt, misfits=misfits,
@@ -139,13 +144,19 @@ def _learnt(figure: Figure, log: float, deviation: float) -> Learnt:
     )  # fmt: skip
 
 
-def _misfit(plan: Plan, row: SessionRow, expected: float) -> Misfit:
+def _is_told_after(row: SessionRow, after_s: float) -> bool:
+    """Whether a row teaches something beside the first charge: watts read together with it do."""
+    return after_s > 1.0 or (row.what != "charge" and after_s >= -1.0)
+
+
+def _misfit(plan: Plan, fit: Fit, row: SessionRow, expected: float) -> Misfit:
     read = row.value or 0.0
     slip = ""
     for factor, words in ((10.0, "ten times too large"), (0.1, "ten times too small"), (1000.0, "kW for W"),
                           (0.001, "W for kW")):  # fmt: skip
-        if row.what != "charge" and abs(read - expected * factor) <= 0.25 * abs(expected * factor):
-            slip = f"it may be {words}: {expected:.0f} would fit"
+        near = abs(read - expected * factor) <= 0.25 * abs(expected * factor)
+        if row.what != "charge" and (near or (row.what == "out_w" and fit.is_near(row, read / factor))):
+            slip = f"it may be {words}: {read / factor:.0f} would fit"
     if row.what == "charge":
         reversed_read = int(str(round(read))[::-1]) if read >= 1 else 0
         close = abs(reversed_read - expected) <= 4.0 and reversed_read != round(read)

@@ -54,13 +54,25 @@ def may_be_off(plan: Plan, run: RunResult, rows: list[SessionRow], times: Any) -
     found = []
     for row, t in zip(rows, times, strict=True):
         if row.what == "charge":
-            found.append(PERCENT_OFF)
+            found.append(math.hypot(PERCENT_OFF, _steps_of_charge(plan, run, row, float(t))))
         elif row.what == "temperature_c":
             found.append(THERMOMETER_OFF_K)
         else:
             own = WATTS_OFF + WATTS_SHARE * abs(row.value or 0.0)
             found.append(math.hypot(own, _goes_up_and_down(plan, run, row, float(t))))
     return np.array(found)
+
+
+def _steps_of_charge(plan: Plan, run: RunResult, row: SessionRow, t: float) -> float:
+    """How far a charge strays from a straight course over the hour around a moment of the run, points.
+
+    Compressors and pumps of the house have run a little more or less by then than those of the run.
+    """
+    moments = np.linspace(max(0.0, t - AROUND_S), t + AROUND_S, 61)
+    key = station_of(plan, row) or ""
+    charges = np.array([charge_at(run, key, float(moment), row.pack or "head") for moment in moments])
+    straight = np.polyval(np.polyfit(moments - t, charges, 1), moments - t)
+    return float(np.std(charges - straight))
 
 
 def _goes_up_and_down(plan: Plan, run: RunResult, row: SessionRow, t: float) -> float:
