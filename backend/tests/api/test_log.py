@@ -1,6 +1,7 @@
 """Sessions over the API: begun, heard, added, corrected, foretold, learnt; kept as they were typed."""
 
 import json
+from datetime import datetime
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
 from threading import Thread
@@ -50,6 +51,18 @@ def test_a_session_is_begun_and_added_to(client: TestClient) -> None:
     assert foretold["sentence"].startswith("Lasts")
     lesson = client.get(f"{AT}/{key}/lesson").json()
     assert "too few" in lesson["why_not"]
+    assert "nothing was learnt" in client.get(f"{AT}/{key}/lesson/worth").json()["why_not"]
+
+
+def test_a_line_that_waited_tells_when_it_was_typed_whatever_the_phones_clock_says(
+    client: TestClient,
+) -> None:
+    key = begun(client)
+    typed = client.post(f"{AT}/{key}/rows", json={"line": "main 64"}).json()["rows"][0]
+    waited = client.post(f"{AT}/{key}/rows", json={"line": "main 63", "ago_s": 7200}).json()["rows"][0]
+    between = datetime.fromisoformat(typed["at"]) - datetime.fromisoformat(waited["at"])
+    assert 0 <= 7200 - between.total_seconds() < 3600
+    assert client.post(f"{AT}/{key}/rows", json={"line": "main 63", "ago_s": -5}).status_code == 422
 
 
 def test_a_session_keeps_the_plan_that_it_began_from(client: TestClient) -> None:

@@ -1,10 +1,14 @@
 """The log in the browser: begun, typed as people say it, corrected; the forecast follows."""
 
 import re
+from datetime import UTC, datetime
 
 from accessibility import grave
 from playwright.sync_api import Browser, Page, expect
 from serving import OwnServer, Server
+from told_sessions import told
+
+from weary_cedar.demo import demo_plan
 
 
 def test_a_log_of_an_outage(page: Page, server: Server) -> None:
@@ -52,6 +56,8 @@ def test_a_line_waits_for_the_server_and_counts_once(page: Page, server: Server)
     rows = page.get_by_role("list", name="Rows of the log").get_by_role("listitem")
     expect(rows).to_have_text(["Nothing is in the log yet."])
     page.route("**/sessions/*/rows", lambda route: route.abort())
+    wrong = datetime(2031, 5, 3, 2, 0, tzinfo=UTC)
+    page.clock.set_fixed_time(wrong)
     line.fill("main 64")
     line.press("Enter")
     expect(page.get_by_test_id("waiting")).to_contain_text("One line waits for the server: “main 64”")
@@ -61,7 +67,9 @@ def test_a_line_waits_for_the_server_and_counts_once(page: Page, server: Server)
     expect(page.get_by_test_id("waiting")).to_have_count(0)
     expect(rows).to_have_count(1)
     kept = page.request.get(f"{server.address}/api/plans/foothill-house/sessions/{key}").json()
-    assert [row["text"] for row in kept["session"]["rows"]] == ["main 64"]
+    (row,) = kept["session"]["rows"]
+    assert row["text"] == "main 64"
+    assert datetime.fromisoformat(row["entered"]).year < wrong.year
 
 
 def test_a_simulated_station_is_followed_and_answers_from_now(page: Page, server: Server) -> None:
@@ -158,3 +166,19 @@ def test_a_phone_on_the_network_is_paired_logs_and_is_let_in_no_more(
     expect(devices.get_by_test_id("network")).to_have_text("Only on this computer.")
     page.keyboard.press("Escape")
     expect(page.get_by_role("list", name="Rows of the log")).to_contain_text("64 %")
+
+
+def test_what_was_learnt_is_told_with_what_it_does_to_the_chance(page: Page, server: Server) -> None:
+    key = begun(page, server.address)
+    spoken = {"charge": "main {:.0f}", "out_w": "out {:.0f} W", "sun_w": "sun {:.0f} W"}
+    for row in told(demo_plan("foothill"), 7, 10, 30.0).session.rows:
+        line = {"line": spoken[row.what].format(row.value or 0.0), "now": row.at.isoformat()}
+        at = f"{server.address}/api/plans/foothill-house/sessions/{key}/rows"
+        assert page.request.post(at, data=line).json()["added"]
+    page.reload()
+    page.get_by_role("button", name="Learn from the readings").click()
+    taught = page.get_by_role("region", name="What it teaches")
+    expect(taught.get_by_test_id("worth")).to_contain_text("with what was learnt in")
+    taught.get_by_role("button", name="Take over as measured").first.click()
+    expect(page.get_by_text("The plan was changed since this log began")).to_be_visible()
+    assert grave(page) == []

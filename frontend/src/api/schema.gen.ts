@@ -1976,6 +1976,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/sessions/{session_id}/lesson/worth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lesson Worth
+         * @description The chance that the plan lasts, as it stands and with everything taken over that was learnt.
+         */
+        get: operations["lesson_worth_api_plans__plan_id__sessions__session_id__lesson_worth_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/sessions/{session_id}/meters": {
         parameters: {
             query?: never;
@@ -3598,6 +3618,24 @@ export interface components {
             why_not: string;
             /** Worst */
             worst?: number | null;
+        };
+        /**
+         * Chances
+         * @description How many outages a plan lasts, with the interval of nine in ten, and between when eight in ten end.
+         */
+        Chances: {
+            /** Ends From */
+            ends_from: string | null;
+            /** Ends To */
+            ends_to: string | null;
+            /** High */
+            high: number;
+            /** Lasted */
+            lasted: number;
+            /** Low */
+            low: number;
+            /** Outages */
+            outages: number;
         };
         /**
          * Charge
@@ -6845,10 +6883,31 @@ export interface components {
             why_not: string;
         };
         /**
+         * LessonWorth
+         * @description The chance as the plan stands, and with what was learnt.
+         */
+        LessonWorth: {
+            after?: components["schemas"]["Chances"] | null;
+            before?: components["schemas"]["Chances"] | null;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Why Not
+             * @default
+             */
+            why_not: string;
+        };
+        /**
          * Line
          * @description A line as it is typed, and when; by the clock of the site, now if absent.
          */
         Line: {
+            /**
+             * Ago S
+             * @description typed so long ago where no time is said; a difference of two looks at one clock, so that a phone whose clock is wrong tells the right time
+             * @default 0
+             */
+            ago_s: number;
             /**
              * Corrects
              * @default
@@ -21601,6 +21660,89 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Lesson"];
+                };
+            };
+            /** @description Not readable */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: the write comes from another site */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description No such plan or revision */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Refused: this server answers only on this machine */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Something is wrong in it; every field is named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+            /** @description Busy just now, or the database cannot be read; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    lesson_worth_api_plans__plan_id__sessions__session_id__lesson_worth_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+                session_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonWorth"];
                 };
             };
             /** @description Not readable */

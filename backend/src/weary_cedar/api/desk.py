@@ -123,6 +123,10 @@ class Desk:
         """What a job makes of what is given, as JSON."""
         return Response(self.work(about, job, *given), media_type="application/json")
 
+    def answer_slowly(self, about: str, job: Callable[..., bytes], *given: Any) -> Response:
+        """The same of what takes long, while everything else goes on."""
+        return Response(self._lanes.run_slowly(about, job, *given), media_type="application/json")
+
     def view(self, stored: StoredPlan, status: int = 200) -> Response:
         """A plan at a revision with what follows from it, and its ETag."""
         own = {

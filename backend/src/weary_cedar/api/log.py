@@ -1,6 +1,6 @@
 """Routes of the log: sessions of a plan, lines as people say them, the forecast, what they teach."""
 
-from datetime import datetime
+from datetime import UTC, datetime, timedelta
 from typing import Annotated, Literal
 from uuid import uuid4
 from zoneinfo import ZoneInfo
@@ -54,6 +54,11 @@ class Line(BaseModel):
 
     line: Annotated[str, Field(max_length=300)]
     now: LocalMoment | None = None
+    ago_s: Annotated[float, Field(ge=0, le=31 * 86_400)] = Field(
+        default=0.0,
+        description="typed so long ago where no time is said, by two looks at one clock, so that "
+        "a phone whose clock is wrong tells the right time",
+    )
     #: The row that it stands for.
     corrects: Annotated[str, Field(max_length=60)] = ""
     #: Made where it was typed: sent twice, it counts once.
@@ -132,9 +137,10 @@ def push_readings(
     return Pushed(new=desk.log.add(plan_id, session_id, rows))
 
 
-def now_at(zone: str) -> datetime:
-    """The present moment by the clock of a zone."""
-    return datetime.now(ZoneInfo(zone)).replace(tzinfo=None, microsecond=0)
+def now_at(zone: str, ago_s: float = 0.0) -> datetime:
+    """The present moment by the clock of a zone, or one so long ago, s."""
+    moment = datetime.now(UTC) - timedelta(seconds=ago_s)
+    return moment.astimezone(ZoneInfo(zone)).replace(tzinfo=None, microsecond=0)
 
 
 def _begun(document: str, new: NewSession) -> Session:
@@ -145,7 +151,7 @@ def _begun(document: str, new: NewSession) -> Session:
 
 def _heard(document: str, told: Line) -> Heard:
     plan = opened(document).plan
-    now = (told.now or now_at(plan.site.time_zone)).replace(tzinfo=None, microsecond=0)
+    now = (told.now or now_at(plan.site.time_zone, told.ago_s)).replace(tzinfo=None, microsecond=0)
     said = understood(plan, told.line, now)
     rows = [
         SessionRow(

@@ -15,9 +15,10 @@ from weary_cedar.api.plans import AtDesk, PlanId
 from weary_cedar.core.advice.may_start import MayStart, asked_of, may_start
 from weary_cedar.core.advice.schedule import Schedule, schedule
 from weary_cedar.core.advice.suggest import Suggestions, suggest
+from weary_cedar.core.checks import stops_of
 from weary_cedar.core.log.afterwards import Afterwards, afterwards
 from weary_cedar.core.log.forecast import SessionForecast, forecast
-from weary_cedar.core.log.learn import Lesson, learn
+from weary_cedar.core.log.learn import Lesson, LessonWorth, learn, worth_of
 from weary_cedar.core.log.meters import MeterBooks, meter_books
 from weary_cedar.core.log.present import present
 from weary_cedar.core.log.session import Session
@@ -58,6 +59,14 @@ def alarms_now(desk: Desk) -> list[Alarm]:
 def lesson(desk: AtDesk, plan_id: PlanId, session_id: SessionId) -> Response:
     """What a session teaches; nothing in the plan changes."""
     return _of_all(desk, plan_id, session_id, learn)
+
+
+@router.get("/{session_id}/lesson/worth", response_model=LessonWorth, responses=documented(404, 422))
+def lesson_worth(desk: AtDesk, plan_id: PlanId, session_id: SessionId) -> Response:
+    """The chance that the plan lasts, as it stands and with everything taken over that was learnt."""
+    kept = desk.log.get(plan_id, session_id)
+    now = desk.store.get(plan_id).document
+    return desk.answer_slowly(plan_id, _worth, now, kept.plan_document, kept.session)
 
 
 @router.get("/{session_id}/start", response_model=MayStart, responses=documented(404, 422))
@@ -123,6 +132,15 @@ def _of_all(
 
 def _made(document: str, session: Session, make: Callable[[Plan, Session], BaseModel]) -> bytes:
     return make(opened(document).plan, session).model_dump_json().encode()
+
+
+def _worth(now: str, began: str, session: Session) -> bytes:
+    found = opened(now)
+    stops = stops_of(found.findings)
+    if stops:
+        why = f"this must not be energised: {stops[0]}"
+        return LessonWorth(sentence=f"No chance to compare: {why}.", why_not=why).model_dump_json().encode()
+    return worth_of(found.plan, learn(opened(began).plan, session)).model_dump_json().encode()
 
 
 def _start_now(document: str, session: Session, now: datetime | None, asked: dict[str, Any]) -> bytes:

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from datetime import UTC, timedelta
 
-from icalendar import Calendar, Event
+from icalendar import Alarm, Calendar, Event
 
 from weary_cedar.core.decide.day_plan import DayPlan
 from weary_cedar.core.plan import Plan
@@ -11,6 +11,8 @@ from weary_cedar.core.runbook.sheet import CAUTIONS
 
 #: How long something without an end is shown, so that it can be seen.
 SHOWN = timedelta(minutes=15)
+#: A phone that has the calendar rings so long before, so that one can be there. Common practice.
+RINGS_BEFORE = timedelta(minutes=10)
 
 
 def calendar_of(plan: Plan, days: Sequence[DayPlan], stops: Sequence[str] = ()) -> bytes:
@@ -22,7 +24,10 @@ def calendar_of(plan: Plan, days: Sequence[DayPlan], stops: Sequence[str] = ()) 
         stops: what forbids to energise on this plan, in words: it stands in every entry.
 
     Returns:
-        An iCalendar file; moments are in UTC, so that it is right in every time zone.
+        An iCalendar file; moments are in UTC, so that it is right in every time zone. Each thing to do has an
+        alarm, ten minutes before; days have none.
+
+    Source: RFC 5545, 3.6.6.
     """
     calendar = Calendar()
     calendar.add("prodid", "-//Weary Cedar//days of an outage//EN")
@@ -48,6 +53,11 @@ def calendar_of(plan: Plan, days: Sequence[DayPlan], stops: Sequence[str] = ()) 
             entry.add("dtend", (doing.until or doing.at + SHOWN).astimezone(UTC))
             entry.add("summary", f"{warning}{doing.words}")
             entry.add("description", cautions)
+            alarm = Alarm()
+            alarm.add("action", "DISPLAY")
+            alarm.add("description", f"{warning}{doing.words}")
+            alarm.add("trigger", -RINGS_BEFORE)
+            entry.add_component(alarm)
             calendar.add_component(entry)
     return bytes(calendar.to_ical())
 

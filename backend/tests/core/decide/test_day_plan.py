@@ -108,6 +108,11 @@ def test_the_calendar_is_read_by_a_reader_of_its_own() -> None:
     assert acts
     assert all(caution in str(entry["DESCRIPTION"]) for entry in acts for caution in CAUTIONS)
     assert len({str(entry["UID"]) for entry in entries}) == len(entries)
+    for entry in entries:
+        alarms = entry.walk("VALARM")
+        assert len(alarms) == (entry in acts) * ("DTEND" in entry)
+        assert all(b"TRIGGER:-PT10M" in alarm.to_ical() for alarm in alarms)
+        assert all(alarm["DESCRIPTION"] == entry["SUMMARY"] for alarm in alarms)
     assert content == calendar_of(plan, days, ["Two bonds: inlet"])
     assert calendar_of(plan, []) == calendar_of(plan, [])
 

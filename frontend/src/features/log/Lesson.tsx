@@ -5,6 +5,7 @@ import { applyPatch } from "../../api/patch";
 import { useDesk } from "../../api/plan";
 import type { components } from "../../api/schema.gen";
 import { CannotShow } from "../../ui/CannotShow";
+import { Worth } from "./Worth";
 
 type View = components["schemas"]["SessionView"];
 type Learnt = components["schemas"]["Learnt"];
@@ -51,6 +52,9 @@ export function Lesson({ view }: { view: View }) {
               <Figure key={item.key} item={item} />
             ))}
           </ul>
+          {(data.figures ?? []).some((item) => item.learnt) && (
+            <Worth sessionId={view.id} rows={view.rows_total} />
+          )}
           {(data.misfits ?? []).map((item) => (
             <p key={item.row_id} className="border-l-4 border-caution pl-3">
               Does not fit: {item.told}; {shown(item.expected)} was expected: {item.slip}.

@@ -98,7 +98,7 @@ function useHeard(session: string, line: string, clock: string | null) {
       answer(
         client.POST("/api/plans/{plan_id}/sessions/{session_id}/heard", {
           params: { path: { plan_id: plan.id, session_id: session } },
-          body: { line: rested, corrects: "", row_id: "", now: clock },
+          body: { line: rested, corrects: "", row_id: "", now: clock, ago_s: 0 },
           signal,
         }),
       ),

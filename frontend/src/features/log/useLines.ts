@@ -3,12 +3,14 @@ import { useCallback, useEffect, useState } from "react";
 import { answer, client, Refused } from "../../api/client";
 import { useDesk } from "../../api/plan";
 import type { components } from "../../api/schema.gen";
-import { keepWaiting, rowId, siteClock, type WaitingLine, waitingOf } from "./waiting";
+import { keepWaiting, rowId, type WaitingLine, waitingOf } from "./waiting";
 
 type Heard = components["schemas"]["Heard"];
 
 /** Lines that wait are sent again so often, ms. */
 const AGAIN_MS = 4_000;
+
+const secondsSince = (ms: number) => Math.max(0, (Date.now() - ms) / 1000);
 
 /** Adds lines to a session; where the server is away they wait and are sent again, each once. */
 export function useLines(session: string, clock: string | null) {
@@ -17,17 +19,22 @@ export function useLines(session: string, clock: string | null) {
   const [waiting, setWaiting] = useState(() => waitingOf(session));
   const [refused, setRefused] = useState("");
   const [busy, setBusy] = useState(false);
-  const zone = view.plan.site.time_zone;
   const refresh = useCallback(() => {
     for (const key of ["session", "forecast", "sessions"])
       void queries.invalidateQueries({ queryKey: [key] });
   }, [queries]);
   const send = useCallback(
-    (line: WaitingLine) =>
+    ({ line: text, row_id, corrects, now, typed_ms }: WaitingLine) =>
       answer(
         client.POST("/api/plans/{plan_id}/sessions/{session_id}/rows", {
           params: { path: { plan_id: view.id, session_id: session } },
-          body: { ...line, now: line.now || null },
+          body: {
+            line: text,
+            row_id,
+            corrects,
+            now: now || null,
+            ago_s: typed_ms ? secondsSince(typed_ms) : 0,
+          },
         }),
       ),
     [view.id, session],
@@ -70,7 +77,7 @@ export function useLines(session: string, clock: string | null) {
       return found;
     } catch (error) {
       if (error instanceof Refused && error.status === 0) {
-        change([...waiting, { ...line, now: line.now || siteClock(zone) }]);
+        change([...waiting, line.now ? line : { ...line, typed_ms: Date.now() }]);
         return null;
       }
       setRefused((error as Error).message);

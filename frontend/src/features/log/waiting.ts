@@ -3,8 +3,10 @@
 export interface WaitingLine {
   line: string;
   row_id: string;
-  /** When it was typed, by the clock of the site. */
+  /** When it was, by the clock of the site, where that was said. */
   now: string;
+  /** When it was typed, by this device: its clock may be wrong, what has gone by since is not. */
+  typed_ms?: number;
   corrects: string;
 }
 
@@ -34,18 +36,4 @@ export function keepWaiting(session: string, lines: WaitingLine[]): boolean {
 export function rowId(): string {
   const bytes = crypto.getRandomValues(new Uint8Array(12));
   return Array.from(bytes, (byte) => byte.toString(16).padStart(2, "0")).join("");
-}
-
-/** The clock of a place, as the server reads it: 2026-10-14T21:40:00. */
-export function siteClock(zone: string, at = new Date()): string {
-  const told = new Intl.DateTimeFormat("sv-SE", {
-    year: "numeric",
-    month: "2-digit",
-    day: "2-digit",
-    hour: "2-digit",
-    minute: "2-digit",
-    second: "2-digit",
-    timeZone: zone,
-  }).format(at);
-  return told.replace(" ", "T");
 }

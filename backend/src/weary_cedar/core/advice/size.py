@@ -5,12 +5,11 @@ from dataclasses import dataclass, field
 from typing import Annotated, Any, Final
 
 from pydantic import BaseModel, ConfigDict, Field
-from scipy.stats import binomtest
 
 from weary_cedar.core.checks import findings_of, stops_of
 from weary_cedar.core.decide.buying import Amount, Market, market_of, missing_words
 from weary_cedar.core.decide.chance import tally, try_outages, why_not
-from weary_cedar.core.decide.chance.tally import CONFIDENCE
+from weary_cedar.core.decide.chance.tally import share_of
 from weary_cedar.core.decide.changes import Seen, patched
 from weary_cedar.core.errors import WearyCedarError
 from weary_cedar.core.network import network_of
@@ -297,11 +296,11 @@ class _Walk:
         if stops_of(findings_of(plan, run)):
             return
         lasted, done = self.sized.known[amount]
-        interval = binomtest(lasted, done).proportion_ci(CONFIDENCE, method="wilson")
+        low, high = share_of(lasted, done)
         litres = sum(share.burned_l or 0.0 for share in run.sources.values())
         yield Choice(
             words=market.words(amount), storage=amount.storage, strings=amount.strings,
-            engine_h=amount.engine_h, lasted=lasted, outages=done, low=interval.low, high=interval.high,
+            engine_h=amount.engine_h, lasted=lasted, outages=done, low=low, high=high,
             storage_wh=market.storage_wh(amount), money=market.money(amount),
             weight_kg=market.weight_kg(amount), litres_day=litres / (run.length_s / DAY_S),
             fuel_day=plan.site.units.told_volume(litres / (run.length_s / DAY_S)),

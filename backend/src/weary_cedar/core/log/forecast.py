@@ -6,11 +6,10 @@ from typing import Final
 
 import numpy as np
 from pydantic import BaseModel, ConfigDict
-from scipy.stats import binomtest
 
 from weary_cedar.core.checks import findings_of, stops_of
 from weary_cedar.core.decide.chance import Varying, try_outages, why_not
-from weary_cedar.core.decide.chance.tally import CONFIDENCE
+from weary_cedar.core.decide.chance.tally import share_of
 from weary_cedar.core.decide.day_plan import day_plan
 from weary_cedar.core.log.displays import charge_at, mean_w
 from weary_cedar.core.log.food import FoodState, food_states
@@ -108,8 +107,7 @@ def forecast(
     lasted = sum(one.judged.lasts for one in tried)
     until = [one.judged.length_s if one.judged.until_s is None else one.judged.until_s for one in tried]
     low_s, high_s = (float(np.percentile(until, q)) for q in (LOW, HIGH)) if until else (0.0, run.length_s)
-    count = max(1, len(tried))
-    interval = binomtest(lasted, count).proportion_ci(CONFIDENCE, method="wilson")
+    chance_low, chance_high = share_of(lasted, max(1, len(tried)))
 
     def moment(t: float | None) -> datetime | None:
         ends = t is None or t >= run.length_s - 1.0
@@ -124,8 +122,8 @@ def forecast(
         **found,
         lasted=lasted,
         outages=len(tried),
-        chance_low=interval.low,
-        chance_high=interval.high,
+        chance_low=chance_low,
+        chance_high=chance_high,
         charges={key: round(charge_at(run, key, rest.lead_s), 1) for key in run.batteries},
         read=rest.read,
         night=_night(rest, run),

@@ -51,6 +51,19 @@ class Tried:
         return 1.0 + judged.lowest_percent / 100.0
 
 
+def share_of(lasted: int, count: int) -> tuple[float, float]:
+    """Between what the share of outages lies that a plan lasts, nine times in ten.
+
+    Args:
+        lasted: how many it lasted.
+        count: of how many; one at least.
+
+    Source: E. B. Wilson, J. Amer. Statist. Assoc. 22 (1927) 209, by SciPy.
+    """
+    interval = binomtest(lasted, count).proportion_ci(CONFIDENCE, method="wilson")
+    return float(interval.low), float(interval.high)
+
+
 class FirstFailure(BaseModel):
     """What fails first, how often, and when in the middle of these outages."""
 
@@ -182,22 +195,22 @@ def tally(
     count, lasted = len(tried), sum(item.judged.lasts for item in tried)
     if not count:
         return not_worked_out("none of these outages could be counted through", asked or 0)
-    interval = binomtest(lasted, count).proportion_ci(CONFIDENCE, method="wilson")
+    low, high = share_of(lasted, count)
     failed = [item for item in tried if not item.judged.lasts]
     until = sorted(item.judged.until_s or 0.0 for item in failed)
     order = sorted(tried, key=lambda item: (item.score, item.number))
     failures, shares = _first_failures(plan, failed), _doubts(plan, tried)
-    close = max(interval.high - lasted / count, lasted / count - interval.low) <= CLOSE_ENOUGH
+    close = max(high - lasted / count, lasted / count - low) <= CLOSE_ENOUGH
     return Chance(
         outages=count,
         lasted=lasted,
         share=lasted / count,
         likely=lasted / count >= LIKELY,
         varying=varying or Varying(),
-        low=interval.low,
-        high=interval.high,
-        brief=_brief(lasted / count, interval.low, interval.high),
-        sentence=_sentence(lasted, count, interval.low, interval.high, failures),
+        low=low,
+        high=high,
+        brief=_brief(lasted / count, low, high),
+        sentence=_sentence(lasted, count, low, high, failures),
         done=close or (asked or count) >= MOST_OUTAGES,
         until_s=until[len(until) // 2] if until else None,
         first_failures=failures,
