@@ -6904,7 +6904,7 @@ export interface components {
         Line: {
             /**
              * Ago S
-             * @description typed so long ago where no time is said; a difference of two looks at one clock, so that a phone whose clock is wrong tells the right time
+             * @description typed so long ago where no time is said, by two looks at one clock, so that a phone whose clock is wrong tells the right time
              * @default 0
              */
             ago_s: number;
