@@ -31,6 +31,25 @@ CUT = """() => {
   return [...new Set(found)].map((words) => words.slice(0, 80));
 }"""
 
+#: What can be tapped and is smaller than so many px; not links within a line of words, and of blocks on the
+#: strip, which are as long as they last, only their height. A checkbox is as large as its label.
+SMALL = """(least) => {
+  const found = [];
+  for (const each of document.querySelectorAll("button, a[href], select, summary, input, label")) {
+    const box = each.getBoundingClientRect();
+    const style = getComputedStyle(each);
+    const label = each.closest("label");
+    const ticked = (at) => at.querySelector("input[type=checkbox], input[type=radio]");
+    if (box.width < 2 || box.height < 2 || style.visibility === "hidden") continue;
+    if (each.tagName === "LABEL" ? !ticked(each) : label && ticked(label)) continue;
+    if (each.tagName === "A" && style.display === "inline") continue;
+    const wide = each.dataset.block ? Infinity : box.width;
+    if (Math.min(wide, box.height) < least - 0.5)
+      found.push(`small: ${box.width.toFixed()}×${box.height.toFixed()} ${each.outerHTML.slice(0, 90)}`);
+  }
+  return found;
+}"""
+
 
 def opened(page: Page, address: str) -> None:
     page.goto(address)
@@ -39,8 +58,10 @@ def opened(page: Page, address: str) -> None:
     page.evaluate("document.querySelectorAll('details').forEach(each => { each.open = true })")
 
 
-@pytest.mark.parametrize("size", [(1280, 800), (360, 780)], ids=["desk", "phone"])
-def test_nothing_is_cut_and_every_colour_is_read(page: Page, server: Server, size: tuple[int, int]) -> None:
+@pytest.mark.parametrize(("size", "least"), [((1280, 800), 24), ((360, 780), 44)], ids=["desk", "phone"])
+def test_nothing_is_cut_or_small_and_every_colour_is_read(
+    page: Page, server: Server, size: tuple[int, int], least: int
+) -> None:
     begun = {"name": "Quarry road", "begin": "labels", "text": "\n".join(SCHEDULE)}
     made = page.request.post(f"{server.address}/api/plans", data=begun)
     assert made.status == 201, made.text()
@@ -49,9 +70,29 @@ def test_nothing_is_cut_and_every_colour_is_read(page: Page, server: Server, siz
     for plan in (made.json()["id"], "pass-keeper-s-hut"):
         for screen in SCREENS:
             opened(page, f"{server.address}/plans/{plan}/{screen}")
-            wrong = [*page.evaluate(CUT), *map(str, grave(page))]
+            wrong = [*page.evaluate(CUT), *page.evaluate(SMALL, least), *map(str, grave(page))]
             page.evaluate("document.documentElement.dataset.palette = 'night'")
             wrong += [f"at night {each}" for each in grave(page, *COLOURS)]
             if wrong:
                 found[plan, screen] = wrong
     assert found == {}
+
+
+def test_on_a_phone_one_line_stays_and_the_rest_stands_behind_one_button(page: Page, server: Server) -> None:
+    page.set_viewport_size({"width": 390, "height": 844})
+    opened(page, f"{server.address}/plans/canal-side-duplex/checks")
+    stays = page.get_by_test_id("verdict-short")
+    expect(stays).to_have_count(0)
+    expect(page.get_by_role("button", name="Undo", exact=True)).to_be_hidden()
+    page.get_by_role("button", name="Undo, history, find, settings").click()
+    expect(page.get_by_role("button", name="Undo", exact=True)).to_be_visible()
+    page.evaluate("window.scrollTo(0, 2000)")
+    expect(stays).to_contain_text("Does not last")
+    expect(stays).to_contain_text("Checks")
+    box = stays.bounding_box()
+    assert box is not None
+    assert box["y"] == 0
+    assert box["height"] <= 0.15 * 844
+    stays.click()
+    expect(stays).to_have_count(0)
+    assert page.evaluate("window.scrollY") == 0

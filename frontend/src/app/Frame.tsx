@@ -1,5 +1,5 @@
-import { History, Redo2, Undo2 } from "lucide-react";
-import { useEffect, useRef } from "react";
+import { Ellipsis, History, Redo2, Undo2 } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useParams } from "react-router";
 import { CursorProvider } from "../api/cursor";
 import { PlanDeskProvider, useDesk } from "../api/plan";
@@ -33,7 +33,7 @@ export function Frame() {
       >
         Skip to the work
       </a>
-      {/* On a phone only the verdict stays while one scrolls. */}
+      {/* On a phone only one line of the verdict stays while one scrolls. */}
       <header className="top-0 z-10 bg-paper max-sm:contents [@media(min-height:520px)]:sticky">
         <TopLine />
         <VariantLine />
@@ -61,6 +61,8 @@ function TopLine() {
   const { view, undo, redo, saving, unreached } = useDesk();
   const { time } = useMoments(Intl.DateTimeFormat().resolvedOptions().timeZone);
   const tabs = useCurrentTab();
+  /** On a phone what is not a screen stands behind one button. */
+  const [more, setMore] = useState(false);
   useUndoKeys();
   useShown();
   useEffect(() => {
@@ -78,7 +80,7 @@ function TopLine() {
       <nav
         ref={tabs}
         aria-label="Screens"
-        className="flex flex-wrap gap-x-4 max-sm:-mx-5 max-sm:w-[100vw] max-sm:flex-nowrap max-sm:overflow-x-auto max-sm:px-5"
+        className="flex flex-wrap gap-x-4 max-sm:order-last max-sm:-mx-5 max-sm:w-[100vw] max-sm:flex-nowrap max-sm:overflow-x-auto max-sm:px-5"
       >
         {SCREENS.map(([to, label]) => (
           <NavLink
@@ -92,7 +94,21 @@ function TopLine() {
           </NavLink>
         ))}
       </nav>
-      <span className="ml-auto text-faint" role="status" data-testid="saved">
+      <button
+        type="button"
+        className="act ml-auto inline-flex items-center justify-center sm:hidden"
+        aria-expanded={more}
+        aria-controls="more"
+        onClick={() => setMore(!more)}
+      >
+        <Ellipsis size={18} aria-hidden />
+        <span className="sr-only">Undo, history, find, settings</span>
+      </button>
+      <span
+        className={`ml-auto text-faint ${more || unreached ? "" : "max-sm:sr-only"}`}
+        role="status"
+        data-testid="saved"
+      >
         {unreached ? (
           <strong>Not saved yet: the server does not answer. Kept here, sent again by itself.</strong>
         ) : saving ? (
@@ -101,7 +117,7 @@ function TopLine() {
           `Saved ${time(view.saved_at)}`
         )}
       </span>
-      <div className="flex items-center gap-1">
+      <div id="more" className={`flex items-center gap-1 ${more ? "" : "max-sm:hidden"}`}>
         <button
           type="button"
           className="act"

@@ -1,9 +1,11 @@
 import { CircleCheck, CircleHelp, OctagonAlert } from "lucide-react";
-import { Link } from "react-router";
+import { type RefObject, useEffect, useRef, useState } from "react";
+import { Link, useLocation } from "react-router";
 import { Refused } from "../api/client";
 import { useDesk } from "../api/plan";
 import { useChance } from "../api/useChance";
 import { unbroken } from "../ui/format";
+import { SCREENS } from "./screens";
 
 const SIGNS = {
   lasts: [CircleCheck, "text-good"],
@@ -25,11 +27,26 @@ export function VerdictLine() {
   const doubtful = [verdict.least, verdict.most].some((one) => one && one.status !== verdict.status);
   const start = verdict.start_pinch;
   const chance = useChance(OUTAGES);
+  const whole = useRef<HTMLElement>(null);
+  const away = useAway(whole);
   return (
-    <div
-      className={`border-b border-rule bg-paper transition-opacity max-sm:top-0 max-sm:z-10 max-sm:[@media(min-height:520px)]:sticky ${saving ? "opacity-60" : ""}`}
-    >
+    <div className={`border-b border-rule bg-paper transition-opacity ${saving ? "opacity-60" : ""}`}>
+      {away && (
+        <button
+          type="button"
+          className="fixed inset-x-0 top-0 z-10 hidden h-11 items-center gap-2 border-b border-rule bg-paper px-5 text-left max-sm:[@media(min-height:520px)]:flex"
+          data-testid="verdict-short"
+          onClick={() => window.scrollTo({ top: 0 })}
+        >
+          <Sign size={18} aria-hidden className={`shrink-0 ${colour}`} />
+          <strong className={`shrink-0 ${colour}`}>{stopped ? "Do not energise" : verdict.headline}</strong>
+          <span className="truncate">{verdict.sentence}</span>
+          <Where />
+          <span className="sr-only">, to the top</span>
+        </button>
+      )}
       <section
+        ref={whole}
         aria-label="Verdict"
         data-testid="verdict"
         data-status={verdict.status}
@@ -81,6 +98,25 @@ export function VerdictLine() {
       </section>
     </div>
   );
+}
+
+/** Whether something is scrolled out of sight. */
+function useAway(of: RefObject<HTMLElement | null>): boolean {
+  const [away, setAway] = useState(false);
+  useEffect(() => {
+    const watcher = new IntersectionObserver(([entry]) => entry && setAway(!entry.isIntersecting));
+    if (of.current) watcher.observe(of.current);
+    return () => watcher.disconnect();
+  }, [of]);
+  return away;
+}
+
+/** The screen that one is on, by its name. */
+function Where() {
+  const { pathname } = useLocation();
+  const here = pathname.split("/")[3];
+  const name = SCREENS.find(([to]) => to === here)?.[1];
+  return name ? <span className="ml-auto shrink-0 font-semibold">{name}</span> : null;
 }
 
 /** How likely it is: it comes by itself a moment after the last edit. */

@@ -135,7 +135,7 @@ function Mending({ finding }: { finding: Finding }) {
             label={`Here: ${finding.asks.question}`}
           />
           <Link
-            className="text-[12px] text-faint underline decoration-rule underline-offset-2 hover:text-cedar"
+            className="act text-[12px] text-faint"
             to={`/plans/${view.id}/checks#${asksId(finding.asks)}`}
           >
             on the survey

@@ -103,7 +103,11 @@ interface LaneProps extends Props {
   x: Scale;
 }
 
-const ROW = 26;
+/** Of a row of blocks: its height, for a mouse and for a thumb. */
+const ROW = 27;
+const THUMB_ROW = 47;
+/** A strip that is narrower than this, px, is on a phone. */
+const PHONE = 640;
 
 /** Rows of a lane: blocks that overlap stand under each other. */
 function rowsOf(lane: Lane): Map<string, number> {
@@ -121,7 +125,8 @@ function rowsOf(lane: Lane): Map<string, number> {
 
 function LaneRow({ lane, blocks, start, width, x, at, zone }: LaneProps) {
   const rows = rowsOf(lane);
-  const high = Math.max(1, ...[...rows.values()].map((row) => row + 1)) * ROW;
+  const row = width < PHONE ? THUMB_ROW : ROW;
+  const high = Math.max(1, ...[...rows.values()].map((place) => place + 1)) * row;
   /** Between which moments the block that is dragged can lie. */
   const held = lane.blocks.find((block) => block.to_s != null && deedOf(blocks, block) !== null);
   const add = () => blocks.commit({ deed: "add", key: lane.lane, at_s: at, for_s: null, value: "" });
@@ -137,7 +142,7 @@ function LaneRow({ lane, blocks, start, width, x, at, zone }: LaneProps) {
       {lane.add && (
         <button
           type="button"
-          className="act absolute top-0 z-[1] !min-h-[22px] bg-paper text-[12px]"
+          className="act absolute top-0 z-[1] bg-paper text-[12px]"
           style={{ right: RIGHT }}
           aria-label={`${lane.add} at the cursor`}
           title={`${lane.add} at the cursor`}
@@ -169,7 +174,8 @@ function LaneRow({ lane, blocks, start, width, x, at, zone }: LaneProps) {
               start={start}
               x={x}
               zone={zone}
-              top={(rows.get(block.key) ?? 0) * ROW}
+              top={(rows.get(block.key) ?? 0) * row}
+              height={row - 3}
             />
           ))}
       </div>
@@ -185,6 +191,7 @@ interface BarProps {
   x: Scale;
   zone: string;
   top: number;
+  height: number;
 }
 
 const TONES: Record<Lane["lane"], string> = {
@@ -199,7 +206,7 @@ const TONES: Record<Lane["lane"], string> = {
   incidents: "bg-rule",
 };
 
-const BlockBar = memo(function BlockBar({ block, deed, doing, start, x, zone, top }: BarProps) {
+const BlockBar = memo(function BlockBar({ block, deed, doing, start, x, zone, top, height }: BarProps) {
   const { moment, time } = useMoments(zone);
   const grip = useRef<{ from: number; resize: boolean; moved: boolean } | null>(null);
   const at = deed?.at_s ?? block.at_s;
@@ -262,8 +269,8 @@ const BlockBar = memo(function BlockBar({ block, deed, doing, start, x, zone, to
     <button
       type="button"
       data-block={block.key}
-      className={`absolute flex h-[23px] cursor-grab items-center overflow-hidden border border-ink/50 px-1 text-left text-[12px] whitespace-nowrap touch-none ${TONES[block.lane]} ${deed ? "z-[2] border-cedar font-semibold" : ""}`}
-      style={{ left, top, width: long === null ? undefined : Math.max(6, x(at + long) - x(at)) }}
+      className={`absolute flex cursor-grab items-center overflow-hidden border border-ink/50 px-1 text-left text-[12px] whitespace-nowrap touch-none ${TONES[block.lane]} ${deed ? "z-[2] border-cedar font-semibold" : ""}`}
+      style={{ left, top, height, width: long === null ? undefined : Math.max(6, x(at + long) - x(at)) }}
       aria-label={words}
       title={words}
       onPointerDown={down}
