@@ -223,6 +223,8 @@ function controls(): Item[] {
   const seen = new Set<string>();
   return [...document.querySelectorAll<HTMLElement>(`header :is(${CONTROLS}), #work :is(${CONTROLS})`)]
     .filter((element) => !element.matches(":disabled, [hidden], .sr-only"))
+    /** What is closed on the screen is opened; what the head does not show at this width cannot be. */
+    .filter((element) => element.closest("#work") || element.getClientRects().length > 0)
     .map((element) => ({ element, label: nameOf(element), where: aroundOf(element) }))
     .filter(({ label, where }) => {
       const known = seen.has(`${where} ${label}`);
