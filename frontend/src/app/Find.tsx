@@ -221,17 +221,19 @@ const CONTROLS = "button, a[href], input, select, textarea, summary, [tabindex='
 /** Everything on this screen that can be pressed or filled in, by its name. */
 function controls(): Item[] {
   const seen = new Set<string>();
-  return [...document.querySelectorAll<HTMLElement>(`header :is(${CONTROLS}), #work :is(${CONTROLS})`)]
-    .filter((element) => !element.matches(":disabled, [hidden], .sr-only"))
-    /** What is closed on the screen is opened; what the head does not show at this width cannot be. */
-    .filter((element) => element.closest("#work") || element.getClientRects().length > 0)
-    .map((element) => ({ element, label: nameOf(element), where: aroundOf(element) }))
-    .filter(({ label, where }) => {
-      const known = seen.has(`${where} ${label}`);
-      seen.add(`${where} ${label}`);
-      return label !== "" && !known;
-    })
-    .map(({ element, label, where }) => ({ label, where, go: () => showElement(element) }));
+  return (
+    [...document.querySelectorAll<HTMLElement>(`header :is(${CONTROLS}), #work :is(${CONTROLS})`)]
+      .filter((element) => !element.matches(":disabled, [hidden], .sr-only"))
+      /** What is closed on the screen is opened; what the head does not show at this width cannot be. */
+      .filter((element) => element.closest("#work") || element.getClientRects().length > 0)
+      .map((element) => ({ element, label: nameOf(element), where: aroundOf(element) }))
+      .filter(({ label, where }) => {
+        const known = seen.has(`${where} ${label}`);
+        seen.add(`${where} ${label}`);
+        return label !== "" && !known;
+      })
+      .map(({ element, label, where }) => ({ label, where, go: () => showElement(element) }))
+  );
 }
 
 function nameOf(element: HTMLElement): string {
