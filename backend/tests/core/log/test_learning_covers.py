@@ -5,6 +5,8 @@ fresh seeds and prints the share.
 """
 
 from collections import Counter
+from datetime import timedelta
+from typing import Any
 
 import numpy as np
 import pytest
@@ -12,8 +14,11 @@ from scipy.stats import binom
 from told_sessions import HOUR_S, held, lamp_house, slips, told
 
 from weary_cedar.core.log.forecast import forecast
+from weary_cedar.core.log.from_then_on import as_it_went
 from weary_cedar.core.log.learn import learn
+from weary_cedar.core.log.session import SessionRow, begun
 from weary_cedar.core.outage import run_outage
+from weary_cedar.core.plan import Refrigerating
 from weary_cedar.core.plan.refs import without
 from weary_cedar.demo import demo_plan
 
@@ -92,3 +97,47 @@ def test_bands_of_forecasts_hold_when_it_really_ended() -> None:
         asked += 1
         holds += low - 60.0 <= ended <= high + 60.0 if np.isfinite(low) else verdict.until_s is None
     assert enough(holds, asked), (holds, asked)
+
+
+@pytest.mark.parametrize("factor", [0.75, 1.0, 1.35])
+def test_a_thermometer_in_a_dark_freezer_tells_the_heat_that_comes_in(factor: float) -> None:
+    """Off from the second hour on: the air inside follows the heat; what the freezer draws says nothing then."""
+    plan = demo_plan("foothill")
+    spec = plan.loads["freezer"].behaviour
+    assert isinstance(spec, Refrigerating)
+    ((box_id, box),) = spec.compartments.items()
+    leaky = box.model_copy(update={"loss_w_per_k": box.loss_w_per_k * factor})
+    behaviour = spec.model_copy(update={"compartments": {box_id: leaky}})
+    load = plan.loads["freezer"].model_copy(update={"behaviour": behaviour})
+    true = plan.model_copy(update={"loads": {**plan.loads, "freezer": load}})
+    begins = plan.outage.start_local
+
+    def row(hour: float, what: str, value: float | None, part: str) -> SessionRow:
+        at = begins + timedelta(hours=hour)
+        kind = "act" if value is None else "reading"
+        told: dict[str, Any] = {
+            "id": f"{what}-{hour:g}",
+            "kind": kind,
+            "turn": "off" if value is None else "",
+        }
+        return SessionRow(at=at, entered=at, told=what, what=what, part=part, value=value, **told)
+
+    dark = begun(plan, "dark", begins).with_rows(
+        [row(0.5, "charge", 99.0, "stations/station"), row(1.0, "", None, "loads/freezer")]
+    )
+    run = run_outage(as_it_went(true, dark))
+    inside = run.compartments[f"freezer/{box_id}"]
+    read = [
+        row(
+            hour,
+            "temperature_c",
+            round(float(np.interp(hour * HOUR_S, inside.t_s, inside.air_c)), 1),
+            "loads/freezer",
+        )
+        for hour in (4, 8, 12, 16, 20, 24)
+    ]
+    lesson = learn(plan, dark.with_rows(read))
+    found = next(figure for figure in lesson.figures if figure.key == f"loads/freezer/{box_id}/loss")
+    assert found.low <= leaky.loss_w_per_k <= found.high
+    assert found.after == pytest.approx(leaky.loss_w_per_k, rel=0.15)
+    assert found.learnt

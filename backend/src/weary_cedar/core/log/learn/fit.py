@@ -49,7 +49,8 @@ class Fit:
     def __init__(self, part: Plan, figures: list[Figure], rows: list[SessionRow], times: Any) -> None:
         self._part, self._figures, self._rows, self._times = part, figures, rows, times
         self._run = run_outage(part)
-        self._own = _own_doubts(part, self._run)
+        read_inside = {row.part.partition("/")[2] for row in rows if row.what == "temperature_c"}
+        self._own = _own_doubts(part, self._run, read_inside)
         self._may_be = may_be_off(part, self._run, rows, times)
         self._read = values_of(rows)
         self._charged = np.array([row.what == "charge" for row in rows], dtype=float)
@@ -173,11 +174,11 @@ class Fit:
         return np.array(found).reshape(self.size, len(self._rows)).T
 
 
-def _own_doubts(plan: Plan, run: RunResult) -> dict[str, float]:
+def _own_doubts(plan: Plan, run: RunResult, read_inside: set[str]) -> dict[str, float]:
     """How far each load may be off by itself: of those that take the most in doubt.
 
-    Nothing where several stations share a house; of a load that nobody measured where it is the only one,
-    nothing beside what all such loads are off.
+    Nothing where several stations share a house, or of a cold box with a thermometer, whose heat is a figure;
+    of a load that nobody measured where it is the only one, nothing beside what all such loads are off.
     """
     if len(plan.stations) != 1:
         return {}
@@ -187,7 +188,9 @@ def _own_doubts(plan: Plan, run: RunResult) -> dict[str, float]:
         for doubt in doubts_of(plan)
         if doubt.key.endswith("/draws") and (together or doubt.kind == "bear")
     }
-    doubtful = {key: own[key] * run.loads[key].served_wh for key in own if key in run.loads}
+    doubtful = {
+        key: own[key] * run.loads[key].served_wh for key in own if key in run.loads and key not in read_inside
+    }
     return {key: own[key] for key in sorted(doubtful, key=lambda key: -doubtful[key])[:MOST_APART]}
 
 
