@@ -101,7 +101,7 @@ def test_bands_of_forecasts_hold_when_it_really_ended() -> None:
 
 @pytest.mark.parametrize("factor", [0.75, 1.0, 1.35])
 def test_a_thermometer_in_a_dark_freezer_tells_the_heat_that_comes_in(factor: float) -> None:
-    """Off from the second hour on: the air inside follows the heat; what the freezer draws says nothing then."""
+    """Off from the second hour on: the air inside follows the heat; what it draws says nothing then."""
     plan = demo_plan("foothill")
     spec = plan.loads["freezer"].behaviour
     assert isinstance(spec, Refrigerating)
@@ -127,15 +127,8 @@ def test_a_thermometer_in_a_dark_freezer_tells_the_heat_that_comes_in(factor: fl
     )
     run = run_outage(as_it_went(true, dark))
     inside = run.compartments[f"freezer/{box_id}"]
-    read = [
-        row(
-            hour,
-            "temperature_c",
-            round(float(np.interp(hour * HOUR_S, inside.t_s, inside.air_c)), 1),
-            "loads/freezer",
-        )
-        for hour in (4, 8, 12, 16, 20, 24)
-    ]
+    warm = {hour: float(np.interp(hour * HOUR_S, inside.t_s, inside.air_c)) for hour in range(4, 25, 4)}
+    read = [row(hour, "temperature_c", round(air_c, 1), "loads/freezer") for hour, air_c in warm.items()]
     lesson = learn(plan, dark.with_rows(read))
     found = next(figure for figure in lesson.figures if figure.key == f"loads/freezer/{box_id}/loss")
     assert found.low <= leaky.loss_w_per_k <= found.high
