@@ -20,7 +20,8 @@ const OUTAGES = 40;
 export function VerdictLine() {
   const { view, saving } = useDesk();
   const verdict = view.verdict;
-  const stopped = view.findings.some((finding) => finding.level === "stop" && !finding.answered);
+  const stops = view.findings.filter((finding) => finding.level === "stop" && !finding.answered).length;
+  const stopped = stops > 0;
   const [Sign, colour] = stopped ? ([OctagonAlert, "text-stop"] as const) : SIGNS[verdict.status];
   const to = `/plans/${view.id}`;
   const pinch = verdict.pinch;
@@ -40,7 +41,9 @@ export function VerdictLine() {
         >
           <Sign size={18} aria-hidden className={`shrink-0 ${colour}`} />
           <strong className={`shrink-0 ${colour}`}>{stopped ? "Do not energise" : verdict.headline}</strong>
-          <span className="truncate">{verdict.sentence}</span>
+          <span className="truncate">
+            {stopped ? `${stops} ${stops === 1 ? "stop" : "stops"}` : verdict.sentence}
+          </span>
           <Where />
           <span className="sr-only">, to the top</span>
         </button>

@@ -156,7 +156,8 @@ def _misfit(plan: Plan, fit: Fit, row: SessionRow, expected: float) -> Misfit:
                           (0.001, "W for kW")):  # fmt: skip
         near = abs(read - expected * factor) <= 0.25 * abs(expected * factor)
         if row.what != "charge" and (near or (row.what == "out_w" and fit.is_near(row, read / factor))):
-            slip = f"it may be {words}: {read / factor:.0f} would fit"
+            slip = f"it may be {words}: {read / factor:.0f} would fit" if read else ""
+            break
     if row.what == "charge":
         reversed_read = int(str(round(read))[::-1]) if read >= 1 else 0
         close = abs(reversed_read - expected) <= 4.0 and reversed_read != round(read)
